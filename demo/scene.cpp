@@ -1,0 +1,187 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "demo/scene.h"
+
+#include <cairo.h>
+
+#include <functional>
+
+namespace zl::demo {
+namespace {
+
+constexpr double fullTurn = 6.283185307179586;
+
+struct Sheet {
+    cairo_surface_t* surface;
+    cairo_t* cairo;
+    explicit Sheet(PixelSize size)
+        : surface(cairo_image_surface_create(CAIRO_FORMAT_ARGB32, size.width, size.height)), cairo(cairo_create(surface)) {}
+    Sheet(const Sheet&) = delete;
+    Sheet& operator=(const Sheet&) = delete;
+    ~Sheet() {
+        cairo_destroy(cairo);
+        cairo_surface_destroy(surface);
+    }
+};
+
+void colour(cairo_t* c, std::uint32_t rgb, double alpha = 1) {
+    cairo_set_source_rgba(c, static_cast<double>(rgb >> 16 & 255u) / 255, static_cast<double>(rgb >> 8 & 255u) / 255,
+                          static_cast<double>(rgb & 255u) / 255, alpha);
+}
+
+void fillRect(cairo_t* c, double x, double y, double w, double h, std::uint32_t rgb) {
+    colour(c, rgb);
+    cairo_rectangle(c, x, y, w, h);
+    cairo_fill(c);
+}
+
+// Draws at four times the size and takes means, so that see-through edges keep their colour: straight, not premultiplied.
+Straight8 drawnCutOut(PixelSize size, const std::function<void(cairo_t*)>& draw) {
+    constexpr int finer = 4;
+    Sheet sheet({size.width * finer, size.height * finer});
+    cairo_scale(sheet.cairo, size.width * finer, size.height * finer);
+    draw(sheet.cairo);
+    cairo_surface_flush(sheet.surface);
+    Straight8 out(size);
+    const int stride = cairo_image_surface_get_stride(sheet.surface);
+    for (int y = 0; y < size.height; ++y)
+        for (int x = 0; x < size.width; ++x) {
+            int sum[4] = {0, 0, 0, 0};  // blue, green, red (premultiplied), alpha
+            for (int sub = 0; sub < finer * finer; ++sub) {
+                const unsigned char* p = cairo_image_surface_get_data(sheet.surface) +
+                                         static_cast<std::ptrdiff_t>(y * finer + sub / finer) * stride + (x * finer + sub % finer) * 4;
+                for (int i = 0; i < 4; ++i) sum[i] += p[i];
+            }
+            const auto straight = [&](int i) { return sum[3] == 0 ? 0 : std::min(255, (sum[i] * 255 + sum[3] / 2) / sum[3]); };
+            constexpr int samples = finer * finer;
+            out.row(y)[x] = packed(straight(2), straight(1), straight(0), (sum[3] + samples / 2) / samples);
+        }
+    return out;
+}
+
+// Hash noise after the "lowbias32" integer mixer by C. Wellons (public domain).
+std::uint32_t mixed(std::uint32_t v) {
+    v ^= v >> 16;
+    v *= 0x7feb352du;
+    v ^= v >> 15;
+    v *= 0x846ca68bu;
+    return v ^ v >> 16;
+}
+
+void hills(cairo_t* c, double base, double rise, double shift, std::uint32_t rgb) {
+    colour(c, rgb);
+    cairo_move_to(c, 0, 1);
+    cairo_line_to(c, 0, base);
+    cairo_curve_to(c, 0.18 + shift, base - rise, 0.34 + shift, base - rise, 0.52, base);
+    cairo_curve_to(c, 0.68, base + rise * 0.6, 0.84, base - rise * 0.9, 1, base - rise * 0.3);
+    cairo_line_to(c, 1, 1);
+    cairo_close_path(c);
+    cairo_fill(c);
+}
+
+// Unit square; the scene's height is 9/16 of its width, so lengths along y are larger.
+void scene(cairo_t* c) {
+    cairo_pattern_t* sky = cairo_pattern_create_linear(0, 0, 0, 0.86);
+    cairo_pattern_add_color_stop_rgb(sky, 0.0, 0.094, 0.137, 0.263);
+    cairo_pattern_add_color_stop_rgb(sky, 0.5, 0.435, 0.282, 0.408);
+    cairo_pattern_add_color_stop_rgb(sky, 0.82, 0.871, 0.545, 0.373);
+    cairo_pattern_add_color_stop_rgb(sky, 1.0, 0.957, 0.733, 0.486);
+    cairo_set_source(c, sky);
+    cairo_paint(c);
+    cairo_pattern_destroy(sky);
+    cairo_save(c);
+    cairo_translate(c, 0.70, 0.72);
+    cairo_scale(c, 9.0 / 16, 1);
+    colour(c, 0xF5D493);
+    cairo_arc(c, 0, 0, 0.12, 0, fullTurn);
+    cairo_fill(c);
+    cairo_restore(c);
+    hills(c, 0.79, 0.07, 0.0, 0x39354E);
+    hills(c, 0.87, 0.04, 0.06, 0x24213A);
+    // The track.
+    colour(c, 0x8D8796);
+    cairo_set_line_width(c, 0.006);
+    for (const double foot : {0.36, 0.78}) {
+        cairo_move_to(c, foot, 1.01);
+        cairo_line_to(c, foot < 0.5 ? 0.50 : 0.545, 0.845);
+        cairo_stroke(c);
+    }
+    // The box: plinth, cabin, lit windows, roof.
+    fillRect(c, 0.79, 0.50, 0.165, 0.36, 0x16141F);
+    for (int i = 0; i < 4; ++i) fillRect(c, 0.802 + 0.037 * i, 0.515, 0.029, 0.095, 0xFFD07A);
+    colour(c, 0x100E18);
+    cairo_move_to(c, 0.77, 0.495);
+    cairo_line_to(c, 0.872, 0.37);
+    cairo_line_to(c, 0.974, 0.495);
+    cairo_close_path(c);
+    cairo_fill(c);
+}
+
+void arm(cairo_t* c, double postFoot) {
+    fillRect(c, 0.60, 0.08, 0.075, postFoot - 0.08, 0x17151F);
+    cairo_save(c);
+    cairo_translate(c, 0.6375, 0.24);
+    cairo_rotate(c, -0.48);
+    fillRect(c, -0.50, -0.085, 0.55, 0.17, 0xE2452F);
+    fillRect(c, -0.40, -0.085, 0.07, 0.17, 0xFFF6E3);
+    cairo_restore(c);
+    colour(c, 0xFFC653);
+    cairo_arc(c, 0.6375, 0.24, 0.055, 0, fullTurn);
+    cairo_fill(c);
+}
+
+}  // namespace
+
+Straight8 duskAtTheBox(PixelSize size, int grain) {
+    Sheet sheet(size);
+    cairo_scale(sheet.cairo, size.width, size.height);
+    scene(sheet.cairo);
+    cairo_surface_flush(sheet.surface);
+    Straight8 out(size);
+    const int stride = cairo_image_surface_get_stride(sheet.surface);
+    for (int y = 0; y < size.height; ++y) {
+        const unsigned char* row = cairo_image_surface_get_data(sheet.surface) + static_cast<std::ptrdiff_t>(y) * stride;
+        for (int x = 0; x < size.width; ++x) {
+            // One grain for all three channels, as film has it: two uniform draws make a triangle.
+            const std::uint32_t n = mixed(static_cast<std::uint32_t>(y * size.width + x) + 0x51D3u);
+            const int speck = grain == 0 ? 0 : static_cast<int>(n % static_cast<std::uint32_t>(grain + 1)) - static_cast<int>((n >> 16) % static_cast<std::uint32_t>(grain + 1));
+            const auto channel = [&](int i) { return std::clamp(row[4 * x + i] + speck, 0, 255); };
+            out.row(y)[x] = packed(channel(2), channel(1), channel(0), 255);
+        }
+    }
+    return out;
+}
+
+Straight8 signalArm(PixelSize size) {
+    return drawnCutOut(size, [](cairo_t* c) { arm(c, 1.0); });
+}
+
+Straight8 channelMark(PixelSize size) {
+    return drawnCutOut(size, [](cairo_t* c) {
+        const struct { double radius; std::uint32_t rgb; } rings[] = {{0.44, 0x1F3A4D}, {0.39, 0xFFC653}, {0.35, 0x1F3A4D}};
+        for (const auto& ring : rings) {
+            colour(c, ring.rgb);
+            cairo_arc(c, 0.5, 0.5, ring.radius, 0, fullTurn);
+            cairo_fill(c);
+        }
+        fillRect(c, 0.52, 0.26, 0.055, 0.48, 0xFFF6E3);
+        cairo_translate(c, 0.5475, 0.36);
+        cairo_rotate(c, -0.42);
+        fillRect(c, -0.27, -0.055, 0.31, 0.11, 0xE2452F);
+        fillRect(c, -0.215, -0.055, 0.045, 0.11, 0xFFF6E3);
+    });
+}
+
+Straight8 lowerBar(PixelSize size) {
+    Straight8 out(size);
+    for (int y = 0; y < size.height; ++y)
+        for (int x = 0; x < size.width; ++x) {
+            const double along = static_cast<double>(x) / size.width;
+            const double fade = along < 0.55 ? 1 : std::max(0.0, 1 - (along - 0.55) / 0.45);
+            const bool seam = y < 4;
+            out.row(y)[x] = (seam ? packed(0xFF, 0xC6, 0x53, 0) : packed(0x16, 0x1B, 0x22, 0)) |
+                            static_cast<std::uint32_t>(fade * (seam ? 255 : 217) + 0.5) << 24;
+        }
+    return out;
+}
+
+}  // namespace zl::demo

@@ -1,0 +1,21 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The made-up pictures of the demo kit. Every pixel is drawn here; nothing is loaded.
+#pragma once
+
+#include "raster/raster.h"
+
+namespace zl::demo {
+
+// Dusk over a railway signal box, opaque, with a photograph's grain (0: none). The same call gives the same pixels.
+Straight8 duskAtTheBox(PixelSize size, int grain);
+
+// A semaphore arm on its post, cut out, see-through round it.
+Straight8 signalArm(PixelSize size);
+
+// The channel's mark: the arm in a ringed disc, see-through round it.
+Straight8 channelMark(PixelSize size);
+
+// A bar for the foot of an overlay: solid at the left, fading to nothing at the right.
+Straight8 lowerBar(PixelSize size);
+
+}  // namespace zl::demo

@@ -1,0 +1,180 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// check FILE --brief ID, check KIT [--piece NAME]; --mend applies mends and writes to --out.
+#include <fmt/core.h>
+
+#include <memory>
+
+#include "command.h"
+#include "kit/kit_file.h"
+#include "readings/measure.h"
+#include "readings/mend.h"
+#include "words/words.h"
+
+namespace zl::cli {
+namespace {
+
+struct Asked {
+    std::string file, brief, piece, mend, out;
+};
+
+constexpr int mostRounds = 8;  // a mend may lead to another, never in circles for long
+
+int exitFor(Verdict verdict) { return verdict == Verdict::fail ? Exit::readingFailed : Exit::done; }
+
+bool isKit(const Path& path, ByteView bytes) { return endingOf(path) == ".zlkit" || (bytes.size() > 4 && bytes[0] == 'P' && bytes[1] == 'K'); }
+
+// The mends to try now: the one asked for, or each offered one that asks no question.
+std::vector<std::string> wanted(const std::string& mend, const std::vector<Reading>& readings) {
+    std::vector<std::string> ids;
+    for (const Reading& reading : readings)
+        for (const std::string& id : reading.mends) {
+            const MendRow* row = findMend(id);
+            if (mend == "all" ? row && !row->asks : id == mend) ids.push_back(id);
+        }
+    return ids;
+}
+
+Result<void> checkMendWords(const Asked& asked) {
+    if (asked.mend.empty()) {
+        if (!asked.out.empty()) return fail(Code::badUsage, "--out goes with --mend.");
+        return {};
+    }
+    if (asked.out.empty()) return fail(Code::badUsage, "--mend needs --out: inputs are never overwritten.");
+    if (asked.mend != "all" && !findMend(asked.mend)) return fail(Code::badUsage, fmt::format("There is no mend \"{}\".", asked.mend));
+    return {};
+}
+
+// File ------------------------------------------------------------------------------------------------------------
+
+Result<int> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
+    const auto briefs = shippedBriefs();
+    if (!briefs) return passOn(briefs.error());
+    if (asked.brief.empty()) return fail(Code::badUsage, "A picture file is checked against a brief.", "Add --brief ID; see: zledge briefs");
+    if (!asked.piece.empty()) return fail(Code::badUsage, "--piece goes with a kit.");
+    const auto brief = briefNamed(*briefs, asked.brief);
+    if (!brief) return passOn(brief.error());
+    std::string name = Path(asked.file).filename().string();
+    auto read = readPictureFile(bytes, name, **brief);
+    if (!read) return passOn(read.error());
+    std::string file = asked.file;
+    if (!asked.mend.empty()) {
+        const Path out = asked.out;
+        if (auto may = mayWrite(out, {asked.file}, common); !may) return passOn(may.error());
+        if (asked.mend != "all" && !findMend(asked.mend)->onFile)
+            return fail(Code::badUsage, fmt::format("The mend \"{}\" is for pieces, not for files.", asked.mend));
+        std::vector<std::string> used;
+        for (int round = 0; round < mostRounds; ++round) {
+            auto ids = round == 0 && asked.mend != "all" ? std::vector{asked.mend} : wanted(asked.mend, read->readings);
+            std::erase_if(ids, [&](const std::string& id) { return std::find(used.begin(), used.end(), id) != used.end() || !findMend(id)->onFile; });
+            if (ids.empty()) break;
+            used.push_back(ids.front());
+            auto mended = mendedFile(ids.front(), bytes, name, **brief);
+            if (!mended) return passOn(mended.error());
+            bytes = std::move(mended->bytes);
+            name = out.filename().string();
+            read = readPictureFile(bytes, name, **brief);
+            if (!read) return passOn(read.error());
+            if (asked.mend != "all") break;
+        }
+        if (auto done = writeFile(out, bytes, common.replacing()); !done) return passOn(done.error());
+        file = asked.out;
+    }
+    const Verdict verdict = worstOf(read->readings);
+    const PictureFacts& facts = read->picture.facts;
+    if (common.json) {
+        print({{"file", file}, {"brief", asked.brief}, {"width", facts.size.width}, {"height", facts.size.height}, {"bytes", read->bytes},
+               {"content", factsOf(facts.content).type}, {"verdict", nameOf(verdict)}, {"readings", jsonOf(read->readings)}});
+    } else {
+        fmt::print("{}: {} against {}\n", file, nameOf(verdict), (*brief)->title);
+        printReadings(read->readings);
+    }
+    return exitFor(verdict);
+}
+
+// Kit -------------------------------------------------------------------------------------------------------------
+
+Result<const Brief*> briefOf(const Briefs& briefs, const Piece& piece) {
+    if (const Brief* brief = briefs.find(piece.brief)) return brief;
+    return fail(Code::unreadable, fmt::format("Piece {} wants the brief \"{}\", which is not here.", piece.id, piece.brief), "Put it into your briefs folder.");
+}
+
+Result<Kit> mendedKit(Kit kit, const Asked& asked, const Briefs& briefs, InkStore& store) {
+    for (std::size_t i = 0; i < kit.pieces.size(); ++i) {
+        const std::string id = kit.pieces[i].id;
+        if (!asked.piece.empty() && id != asked.piece) continue;
+        std::vector<std::string> used;
+        for (int round = 0; round < mostRounds; ++round) {
+            const Piece& piece = *kit.piece(id);
+            const auto brief = briefOf(briefs, piece);
+            if (!brief) return passOn(brief.error());
+            const auto read = readPiece(piece, kit, **brief, store, Weighing::exact);
+            if (!read) return passOn(read.error());
+            auto ids = wanted(asked.mend, read->readings);
+            std::erase_if(ids, [&](const std::string& one) { return std::find(used.begin(), used.end(), one) != used.end() || !findMend(one)->onPiece; });
+            if (ids.empty()) break;
+            used.push_back(ids.front());
+            auto next = mended(ids.front(), kit, id, **brief, store);
+            if (!next) return passOn(next.error());
+            kit = std::move(*next);
+        }
+    }
+    return kit;
+}
+
+Result<int> checkKit(const Asked& asked, const Common& common) {
+    if (!asked.brief.empty()) return fail(Code::badUsage, "A kit's pieces carry their own briefs.", "Leave --brief out.");
+    auto kit = openKit(asked.file);
+    if (!kit) return passOn(kit.error());
+    const auto briefs = shippedBriefs();
+    if (!briefs) return passOn(briefs.error());
+    if (!asked.piece.empty() && !kit->piece(asked.piece))
+        return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in {}.", asked.piece, asked.file));
+    InkStore store;
+    std::string file = asked.file;
+    if (!asked.mend.empty()) {
+        if (auto may = mayWrite(asked.out, {asked.file}, common); !may) return passOn(may.error());
+        kit = mendedKit(std::move(*kit), asked, *briefs, store);
+        if (!kit) return passOn(kit.error());
+        if (auto saved = saveKit(*kit, asked.out, common.replacing()); !saved) return passOn(saved.error());
+        file = asked.out;
+    }
+    OrderedJson pieces = OrderedJson::array();
+    Verdict worst = Verdict::notMeasured;
+    for (const Piece& piece : kit->pieces) {
+        if (!asked.piece.empty() && piece.id != asked.piece) continue;
+        const auto brief = briefOf(*briefs, piece);
+        if (!brief) return passOn(brief.error());
+        const auto read = readPiece(piece, *kit, **brief, store, Weighing::exact, {}, [&](double part) { showProgress(piece.title, part); });
+        endProgress();
+        if (!read) return passOn(read.error());
+        const Verdict verdict = worstOf(read->readings);
+        worst = std::max(worst, verdict);
+        if (common.json) {
+            pieces.push_back({{"piece", piece.id}, {"title", piece.title}, {"brief", piece.brief}, {"verdict", nameOf(verdict)}, {"readings", jsonOf(read->readings)}});
+        } else {
+            fmt::print("{} ({}): {} against {}\n", piece.title, piece.id, nameOf(verdict), (*brief)->title);
+            printReadings(read->readings);
+        }
+    }
+    if (common.json) print({{"kit", file}, {"pieces", pieces}});
+    return exitFor(worst);
+}
+
+}  // namespace
+
+std::function<Result<int>()> declareCheck(CLI::App& app, const Common& common) {
+    const auto asked = std::make_shared<Asked>();
+    app.add_option("file", asked->file, "A picture, or a kit (.zlkit)")->required();
+    app.add_option("--brief", asked->brief, "The brief a picture is held against");
+    app.add_option("--piece", asked->piece, "One piece of the kit, by its id");
+    app.add_option("--mend", asked->mend, "Apply this mend, or \"all\" that ask no question, and write to --out");
+    app.add_option("--out", asked->out, "Where the mended file goes");
+    return [asked, &common]() -> Result<int> {
+        if (auto good = checkMendWords(*asked); !good) return passOn(good.error());
+        auto bytes = readFile(asked->file);
+        if (!bytes) return passOn(bytes.error());
+        return isKit(asked->file, *bytes) ? checkKit(*asked, common) : checkFile(*asked, common, std::move(*bytes));
+    };
+}
+
+}  // namespace zl::cli

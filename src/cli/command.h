@@ -1,0 +1,63 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What every command shares: its row in the one table, where output goes, how errors become exit codes.
+#pragma once
+
+#include <CLI/CLI.hpp>
+#include <functional>
+#include <span>
+#include <string>
+
+#include "base/file.h"
+#include "base/json.h"
+#include "brief/brief.h"
+#include "readings/reading.h"
+
+namespace zl::cli {
+
+enum Exit { done = 0, readingFailed = 1, badUsage = 2, unreadable = 3, unwritable = 4 };
+
+int exitFor(Code code);
+
+// Options that every command has.
+struct Common {
+    bool json = false;
+    bool replace = false;
+    Replace replacing() const { return replace ? Replace::yes : Replace::no; }
+};
+
+// One row a command: `declare` adds its options and gives what runs it.
+struct Command {
+    const char *name, *help;
+    bool writes;  // it takes --replace
+    std::function<Result<int>()> (*declare)(CLI::App&, const Common&);
+};
+std::span<const Command> allCommands();
+
+// Prints one JSON document on standard output.
+void print(const OrderedJson& json);
+// A progress line on standard error while it is a terminal.
+void showProgress(const std::string& what, double part);
+void endProgress();
+
+[[nodiscard]] Result<Briefs> shippedBriefs();
+// Code::badUsage when there is none of that id.
+[[nodiscard]] Result<const Brief*> briefNamed(const Briefs& briefs, const std::string& id);
+// An input is never overwritten, and an existing file only when asked.
+[[nodiscard]] Result<void> mayWrite(const Path& out, const std::vector<Path>& inputs, const Common& common);
+// The format that an ending asks for; Code::badUsage when it is none that can be written.
+[[nodiscard]] Result<Content> formatFor(const std::string& ending);
+// "1280x720"
+[[nodiscard]] Result<PixelSize> parseSize(const std::string& text);
+// "X,Y,..." of exactly `count` numbers.
+[[nodiscard]] Result<std::vector<double>> parseNumbers(const std::string& text, std::size_t count, const char* option);
+
+void printReadings(const std::vector<Reading>& readings);
+
+std::function<Result<int>()> declareBriefs(CLI::App&, const Common&);
+std::function<Result<int>()> declareCheck(CLI::App&, const Common&);
+std::function<Result<int>()> declareRender(CLI::App&, const Common&);
+std::function<Result<int>()> declareCrop(CLI::App&, const Common&);
+std::function<Result<int>()> declareFit(CLI::App&, const Common&);
+std::function<Result<int>()> declareDemo(CLI::App&, const Common&);
+
+}  // namespace zl::cli

@@ -1,0 +1,142 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// crop FILE --aspect 16:9 --out FILE: the largest crop of a shape, or a given box; real-valued, resampled once.
+#include <fmt/core.h>
+
+#include <cmath>
+#include <memory>
+
+#include "base/parallel.h"
+#include "command.h"
+#include "encode/encode.h"
+#include "raster/attention.h"
+#include "raster/decode.h"
+#include "raster/resample.h"
+
+namespace zl::cli {
+namespace {
+
+struct Asked {
+    std::string file, aspect, size, focus, rect, out;
+    int quality = 95;
+};
+
+constexpr double anisotropy = 0.001;  // the most by which the two scales may differ
+
+Result<RealPoint> parseAspect(const std::string& text) {
+    const auto bad = [&] { return fail(Code::badUsage, fmt::format("\"{}\" is not a shape.", text), "Write WIDTH:HEIGHT, such as 16:9."); };
+    const std::size_t colon = text.find(':');
+    if (colon == std::string::npos) return bad();
+    std::string pair = text;
+    pair[colon] = ',';
+    const auto numbers = parseNumbers(pair, 2, "--aspect");
+    if (!numbers || !((*numbers)[0] > 0) || !((*numbers)[1] > 0) || (*numbers)[0] / (*numbers)[1] > 1000 || (*numbers)[1] / (*numbers)[0] > 1000) return bad();
+    return RealPoint{(*numbers)[0], (*numbers)[1]};
+}
+
+Result<RealPoint> parseFocus(const std::string& text, const Straight8& picture) {
+    if (text.empty()) return RealPoint{0.5, 0.5};
+    if (text == "auto") return attentionPoint(picture);
+    const auto numbers = parseNumbers(text, 2, "--focus");
+    if (!numbers) return passOn(numbers.error());
+    for (const double v : *numbers)
+        if (v < 0 || v > 1) return fail(Code::badUsage, "--focus goes from 0 to 1, across and down.");
+    return RealPoint{(*numbers)[0], (*numbers)[1]};
+}
+
+// The box that is kept, in px of the picture.
+Result<RealRect> boxFor(const Asked& asked, const Straight8& picture) {
+    RealRect box = RealRect::of(picture.size());
+    if (!asked.rect.empty()) {
+        const auto r = parseNumbers(asked.rect, 4, "--rect");
+        if (!r) return passOn(r.error());
+        box = {(*r)[0], (*r)[1], (*r)[2], (*r)[3]};
+        if (!(box.width > 0) || !(box.height > 0)) return fail(Code::badUsage, "--rect has no area.");
+        if (box.x < 0 || box.y < 0 || box.right() > picture.width() + 1e-9 || box.bottom() > picture.height() + 1e-9)
+            return fail(Code::badUsage, fmt::format("--rect reaches outside the picture, which is {} x {} px.", picture.width(), picture.height()));
+    }
+    if (asked.aspect.empty()) return box;
+    const auto shape = parseAspect(asked.aspect);
+    if (!shape) return passOn(shape.error());
+    const auto focus = parseFocus(asked.focus, picture);
+    if (!focus) return passOn(focus.error());
+    if (!asked.rect.empty()) {
+        const double error = std::abs(box.width * shape->y / (box.height * shape->x) - 1);
+        if (error > anisotropy) return fail(Code::badUsage, fmt::format("--rect is not {}.", asked.aspect), "Leave one of the two out.");
+        return box;
+    }
+    return largestInside(box, shape->x, shape->y, *focus);
+}
+
+// Without --size: the whole-pixel frame nearest in shape, no larger than the box.
+PixelSize nearestFrame(const RealRect& box) {
+    PixelSize best;
+    double bestError = 1e9;
+    const double shape = box.width / box.height;
+    // The largest frame whose scales differ by at most a tenth of a percent; a tiny one may have none.
+    for (int shrink = 0; shrink < 200; ++shrink) {
+        const bool wide = box.width >= box.height;
+        const int longer = static_cast<int>(std::floor((wide ? box.width : box.height) + 1e-9)) - shrink;
+        if (longer < 1) break;
+        const int shorter = std::max(1, static_cast<int>(std::lround(wide ? longer / shape : longer * shape)));
+        const double error = std::abs((wide ? static_cast<double>(longer) / shorter : static_cast<double>(shorter) / longer) / shape - 1);
+        if (error < bestError - 1e-12) {
+            bestError = error;
+            best = wide ? PixelSize{longer, shorter} : PixelSize{shorter, longer};
+        }
+        if (bestError <= anisotropy) break;
+    }
+    return best;
+}
+
+Result<int> run(const Asked& asked, const Common& common) {
+    if (asked.aspect.empty() && asked.rect.empty()) return fail(Code::badUsage, "Say what to crop to: --aspect or --rect.");
+    if (!asked.focus.empty() && !asked.rect.empty()) return fail(Code::badUsage, "--focus chooses where a crop lies; --rect has said so already.");
+    const Path out = asked.out;
+    const auto format = formatFor(endingOf(out));
+    if (!format) return passOn(format.error());
+    const auto bytes = readFile(asked.file);
+    if (!bytes) return passOn(bytes.error());
+    const auto picture = decode(*bytes, Path(asked.file).filename().string());
+    if (!picture) return passOn(picture.error());
+    const auto box = boxFor(asked, *picture->pixels);
+    if (!box) return passOn(box.error());
+    PixelSize size = nearestFrame(*box);
+    if (!asked.size.empty()) {
+        const auto asSize = parseSize(asked.size);
+        if (!asSize) return passOn(asSize.error());
+        const double stretch = std::abs(static_cast<double>(asSize->width) / asSize->height / (box->width / box->height) - 1);
+        const double onePixel = 0.5 / asSize->width + 0.5 / asSize->height;  // rounding to whole px is no stretching
+        if (stretch > anisotropy + onePixel)
+            return fail(Code::badUsage, fmt::format("{} is not the shape of the crop, {:.2f} x {:.2f}: it would be stretched.", asked.size, box->width, box->height),
+                        "Give a size of that shape.");
+        size = *asSize;
+    }
+    if (auto may = mayWrite(out, {asked.file}, common); !may) return passOn(may.error());
+    const Ink ink = resampled(picture->pixels, picture->opaque, *box, RealRect::of(size), PixelRect::of(size), coreCount());
+    const Straight8 cropped = rounded8(ink);
+    const auto encoded = encode(cropped, {*format, asked.quality, Chroma::full, Effort::release});
+    if (!encoded) return passOn(encoded.error());
+    if (auto done = writeFile(out, *encoded, common.replacing()); !done) return passOn(done.error());
+    if (common.json)
+        print({{"out", asked.out}, {"width", size.width}, {"height", size.height}, {"rect", {box->x, box->y, box->width, box->height}},
+               {"content", factsOf(*format).type}, {"bytes", encoded->size()}});
+    else
+        fmt::print("{}: {} x {} px out of {:.2f}, {:.2f}, {:.2f} x {:.2f}\n", asked.out, size.width, size.height, box->x, box->y, box->width, box->height);
+    return Exit::done;
+}
+
+}  // namespace
+
+std::function<Result<int>()> declareCrop(CLI::App& app, const Common& common) {
+    const auto asked = std::make_shared<Asked>();
+    app.add_option("file", asked->file, "A picture")->required();
+    app.add_option("--aspect", asked->aspect, "The shape, such as 16:9");
+    app.add_option("--rect", asked->rect, "The box to keep: X,Y,W,H in px, real numbers");
+    app.add_option("--focus", asked->focus, "Where to centre: X,Y from 0 to 1, or auto");
+    app.add_option("--size", asked->size, "Scale the crop to WxH px; refused when that would stretch");
+    app.add_option("--quality", asked->quality, "JPEG quality (default 95)")->check(CLI::Range(1, 100));
+    app.add_option("--out", asked->out, "The file to write; its ending tells the format")->required();
+    return [asked, &common] { return run(*asked, common); };
+}
+
+}  // namespace zl::cli

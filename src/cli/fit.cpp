@@ -1,0 +1,120 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// fit FILE --brief ID|--limit BYTES --out FILE: the best quality under the limit.
+#include <fmt/core.h>
+
+#include <memory>
+
+#include "command.h"
+#include "encode/fit.h"
+#include "raster/decode.h"
+
+namespace zl::cli {
+namespace {
+
+struct Asked {
+    std::string file, brief, formats, matte, out;
+    long long limit = 0;
+};
+
+Result<std::vector<Content>> parseFormats(const std::string& text) {
+    std::vector<Content> formats;
+    std::string_view rest = text;
+    while (true) {
+        const std::string_view one = rest.substr(0, rest.find(','));
+        const auto content = contentById(one);
+        if (!content || !factsOf(*content).written)
+            return fail(Code::badUsage, fmt::format("The format \"{}\" cannot be written.", one), "Use png or jpeg.");
+        formats.push_back(*content);
+        if (one.size() == rest.size()) return formats;
+        rest.remove_prefix(one.size() + 1);
+    }
+}
+
+// --formats, else what the ending says, else what the brief accepts.
+Result<std::vector<Content>> formatsFor(const Asked& asked, const Brief* brief) {
+    if (!asked.formats.empty()) return parseFormats(asked.formats);
+    if (const std::string ending = endingOf(asked.out); !ending.empty()) {
+        const auto format = formatFor(ending);
+        if (!format) return passOn(format.error());
+        return std::vector{*format};
+    }
+    std::vector<Content> formats;
+    for (const ContentFacts& facts : allContents())
+        if (facts.written && (!brief || brief->accepts(facts.id))) formats.push_back(facts.content);
+    return formats;
+}
+
+Result<int> run(const Asked& asked, const Common& common) {
+    const auto briefs = shippedBriefs();
+    if (!briefs) return passOn(briefs.error());
+    if (asked.brief.empty() == (asked.limit == 0)) return fail(Code::badUsage, "Give either --brief or --limit.");
+    FitOptions options;
+    const Brief* brief = nullptr;
+    if (!asked.brief.empty()) {
+        const auto named = briefNamed(*briefs, asked.brief);
+        if (!named) return passOn(named.error());
+        brief = *named;
+        options.limit = brief->limit;
+    } else {
+        options.limit = asked.limit;
+    }
+    auto formats = formatsFor(asked, brief);
+    if (!formats) return passOn(formats.error());
+    options.formats = std::move(*formats);
+    if (!asked.matte.empty()) {
+        const auto matte = parseColour(asked.matte);
+        if (!matte) return passOn(matte.error());
+        options.matte = *matte;
+    }
+    const auto bytes = readFile(asked.file);
+    if (!bytes) return passOn(bytes.error());
+    const auto picture = decode(*bytes, Path(asked.file).filename().string());
+    if (!picture) return passOn(picture.error());
+    if (auto may = mayWrite(asked.out, {asked.file}, common); !may) return passOn(may.error());
+    const auto fitted = fitToLimit(*picture->pixels, options, {}, [](double part) { showProgress("fitting", part); });
+    endProgress();
+    if (!fitted) return passOn(fitted.error());
+    // A file never ends in what it is not: the ending follows the format that was found.
+    Path out = asked.out;
+    const Content content = fitted->encoding.format;
+    if (contentByEnding(endingOf(out)) != content) {
+        if (contentByEnding(endingOf(out))) out.replace_extension();
+        out += usualEnding(content);
+        if (auto may = mayWrite(out, {asked.file}, common); !may) return passOn(may.error());
+        fmt::print(stderr, "zledge: written as {}, since it is a {}.\n", out.string(), factsOf(content).title);
+    }
+    if (auto done = writeFile(out, fitted->bytes, common.replacing()); !done) return passOn(done.error());
+    const bool jpeg = content == Content::jpeg;
+    if (common.json) {
+        OrderedJson tried = OrderedJson::array();
+        for (const Tried& t : fitted->tried)
+            tried.push_back({{"format", factsOf(t.encoding.format).id}, {"quality", t.encoding.format == Content::jpeg ? OrderedJson(t.encoding.quality) : OrderedJson(nullptr)},
+                             {"chroma", t.encoding.format == Content::jpeg ? OrderedJson(t.encoding.chroma == Chroma::full ? "4:4:4" : "4:2:0") : OrderedJson(nullptr)},
+                             {"bytes", t.bytes}, {"fits", t.fits}});
+        print({{"out", out.string()}, {"content", factsOf(content).type}, {"bytes", fitted->bytes.size()},
+               {"limit", options.limit ? OrderedJson(*options.limit) : OrderedJson(nullptr)},
+               {"quality", jpeg ? OrderedJson(fitted->encoding.quality) : OrderedJson(nullptr)},
+               {"chroma", jpeg ? OrderedJson(fitted->encoding.chroma == Chroma::full ? "4:4:4" : "4:2:0") : OrderedJson(nullptr)},
+               {"alpha_kept", fitted->alphaKept},
+               {"difference", {{"ssim", fitted->difference.ssim}, {"de00_p99", fitted->difference.de00P99}}}, {"tried", tried}});
+    } else {
+        fmt::print("{}: {}, {} bytes{}, SSIM {:.4f}\n", out.string(), nameOf(fitted->encoding), grouped(static_cast<long long>(fitted->bytes.size())),
+                   options.limit ? " of " + grouped(*options.limit) : "", fitted->difference.ssim);
+    }
+    return Exit::done;
+}
+
+}  // namespace
+
+std::function<Result<int>()> declareFit(CLI::App& app, const Common& common) {
+    const auto asked = std::make_shared<Asked>();
+    app.add_option("file", asked->file, "A picture")->required();
+    app.add_option("--brief", asked->brief, "Take the limit and the formats from this brief");
+    app.add_option("--limit", asked->limit, "The limit in bytes")->check(CLI::Range(1LL, 1'000'000'000LL));
+    app.add_option("--formats", asked->formats, "Those allowed, such as png,jpeg (default: what the ending of --out says, else the brief)");
+    app.add_option("--matte", asked->matte, "#RRGGBB that see-through parts are laid on where the format has no alpha");
+    app.add_option("--out", asked->out, "The file to write")->required();
+    return [asked, &common] { return run(*asked, common); };
+}
+
+}  // namespace zl::cli

@@ -1,0 +1,65 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// zledge: the core from the command line. Parses words, calls the core, prints.
+#include <fmt/core.h>
+
+#include <array>
+#include <memory>
+
+#include "command.h"
+
+namespace zl::cli {
+
+std::span<const Command> allCommands() {
+    static const std::array<Command, 6> table{{
+        {"briefs", "Lists the briefs: the destinations and what they demand", false, declareBriefs},
+        {"check", "Measures a picture file against a brief, or the pieces of a kit", true, declareCheck},
+        {"render", "Writes a piece as a release would", true, declareRender},
+        {"crop", "Crops to a shape; never stretches", true, declareCrop},
+        {"fit", "Finds the best quality under a limit", true, declareFit},
+        {"demo", "Writes the demo kit and its media", true, declareDemo},
+    }};
+    return table;
+}
+
+int exitFor(Code code) {
+    switch (code) {
+        case Code::badUsage: return Exit::badUsage;
+        case Code::unreadable: return Exit::unreadable;
+        case Code::unwritable: return Exit::unwritable;
+        case Code::limitNotMet: return Exit::readingFailed;
+        case Code::cancelled: return Exit::readingFailed;
+    }
+    return Exit::badUsage;
+}
+
+}  // namespace zl::cli
+
+int main(int argc, char** argv) {
+    using namespace zl::cli;
+    CLI::App app("zledge: prepares and measures the pictures that surround a video or a stream", "zledge");
+    app.set_version_flag("--version", "zledge " ZL_VERSION);
+    app.require_subcommand(1);
+    std::array<Common, 16> commons{};
+    std::function<zl::Result<int>()> chosen;
+    std::size_t i = 0;
+    for (const Command& command : allCommands()) {
+        Common& common = commons.at(i++);
+        CLI::App* sub = app.add_subcommand(command.name, command.help);
+        sub->add_flag("--json", common.json, "One JSON document on standard output");
+        if (command.writes) sub->add_flag("--replace", common.replace, "Replace a file that stands there already");
+        sub->final_callback([&chosen, run = command.declare(*sub, common)] { chosen = run; });
+    }
+    app.footer("Exit status: 0 done and no reading failed, 1 a reading failed or a limit is not met, 2 bad usage,\n"
+               "3 an input is unreadable, 4 an output could not be written.");
+    try {
+        app.parse(argc, argv);
+    } catch (const CLI::ParseError& error) {
+        const int code = app.exit(error);
+        return code == 0 ? Exit::done : Exit::badUsage;
+    }
+    const zl::Result<int> result = chosen();
+    endProgress();
+    if (result) return *result;
+    fmt::print(stderr, "zledge: {}\n", result.error().sentence());
+    return exitFor(result.error().code);
+}

@@ -1,0 +1,159 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "base/file.h"
+
+#include <fcntl.h>
+#include <fmt/core.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+#include <algorithm>
+#include <atomic>
+#include <cerrno>
+#include <cstring>
+
+namespace zl {
+namespace {
+
+class Descriptor {
+  public:
+    explicit Descriptor(int fd) : fd_(fd) {}
+    Descriptor(const Descriptor&) = delete;
+    Descriptor& operator=(const Descriptor&) = delete;
+    ~Descriptor() {
+        if (fd_ >= 0) ::close(fd_);
+    }
+    int get() const { return fd_; }
+    bool open() const { return fd_ >= 0; }
+
+  private:
+    int fd_;
+};
+
+std::string reason(int error) {
+    switch (error) {
+        case ENOENT: return "there is no such file or folder";
+        case EACCES:
+        case EPERM: return "permission is missing";
+        case EISDIR: return "it is a folder";
+        case ENOTDIR: return "a part of its path is not a folder";
+        case ENOSPC:
+        case EDQUOT: return "the disk is full";
+        case EROFS: return "the disk is read-only";
+        case EEXIST: return "a file of that name stands there already";
+        case EFBIG: return "it would be larger than is allowed";
+        case ENAMETOOLONG: return "the name is too long";
+        default: return std::strerror(error);
+    }
+}
+
+tl::unexpected<Error> unreadable(const Path& path, const std::string& why, const char* hint) {
+    return fail(Code::unreadable, fmt::format("{} cannot be read: {}.", path.string(), why), hint);
+}
+
+tl::unexpected<Error> unwritable(const Path& path, int error) {
+    const char* hint = error == EEXIST   ? "Choose another name, or ask for it to be replaced."
+                       : error == ENOSPC ? "Free some room or choose another folder."
+                                         : "Choose another folder.";
+    return fail(Code::unwritable, fmt::format("{} cannot be written: {}.", path.string(), reason(error)), hint);
+}
+
+// Returns 0 or the error number.
+int writeAll(int fd, ByteView bytes) {
+    while (!bytes.empty()) {
+        const ssize_t n = ::write(fd, bytes.data(), bytes.size());
+        if (n < 0 && errno == EINTR) continue;
+        if (n <= 0) return n < 0 ? errno : EIO;
+        bytes = bytes.subspan(static_cast<std::size_t>(n));
+    }
+    return 0;
+}
+
+Path besideName(const Path& path) {
+    static std::atomic<unsigned> serial{0};
+    return path.parent_path() / fmt::format(".{}.{}.{}.part", path.filename().string().substr(0, 80), ::getpid(), ++serial);
+}
+
+// Gives the written bytes their name. Returns 0 or the error number.
+int giveName(const std::string& from, const Path& path, Replace replace) {
+    if (replace == Replace::yes) return ::rename(from.c_str(), path.c_str()) == 0 ? 0 : errno;
+    if (::renameat2(AT_FDCWD, from.c_str(), AT_FDCWD, path.c_str(), RENAME_NOREPLACE) == 0) return 0;
+    if (errno != EINVAL && errno != ENOSYS) return errno;
+    return ::link(from.c_str(), path.c_str()) == 0 ? (::unlink(from.c_str()), 0) : errno;
+}
+
+void syncFolder(const Path& path) {
+    const Path folder = path.has_parent_path() ? path.parent_path() : Path(".");
+    const Descriptor fd(::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));
+    if (fd.open()) ::fsync(fd.get());
+}
+
+}  // namespace
+
+Result<Bytes> readFile(const Path& path, std::size_t limit) {
+    const Descriptor fd(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK));
+    if (!fd.open()) return unreadable(path, reason(errno), "Check the name and the permissions.");
+    struct stat facts {};
+    if (::fstat(fd.get(), &facts) != 0) return unreadable(path, reason(errno), "");
+    if (S_ISDIR(facts.st_mode)) return unreadable(path, "it is a folder", "Name a file.");
+    if (!S_ISREG(facts.st_mode)) return unreadable(path, "it is not a plain file", "Name a file.");
+    const auto size = static_cast<std::size_t>(facts.st_size);
+    if (size > limit)
+        return unreadable(path, fmt::format("it has {} bytes, {} are allowed", grouped(static_cast<long long>(size)),
+                                            grouped(static_cast<long long>(limit))),
+                          "Bring a smaller file.");
+    Bytes bytes(size);
+    std::size_t at = 0;
+    while (at < size) {
+        const ssize_t n = ::read(fd.get(), bytes.data() + at, size - at);
+        if (n < 0 && errno == EINTR) continue;
+        if (n < 0) return unreadable(path, reason(errno), "");
+        if (n == 0) break;
+        at += static_cast<std::size_t>(n);
+    }
+    bytes.resize(at);
+    return bytes;
+}
+
+Result<void> writeFile(const Path& path, ByteView bytes, Replace replace) {
+    std::error_code ignored;
+    if (std::filesystem::is_directory(path, ignored)) return unwritable(path, EISDIR);
+    if (replace == Replace::no && std::filesystem::exists(std::filesystem::symlink_status(path, ignored)))
+        return unwritable(path, EEXIST);
+    // A file without a name vanishes by itself when the process is killed.
+    const Path folder = path.has_parent_path() ? path.parent_path() : Path(".");
+    const Path part = besideName(path);
+    int raw = ::open(folder.c_str(), O_TMPFILE | O_WRONLY | O_CLOEXEC, 0666);
+    const bool nameless = raw >= 0;
+    if (!nameless) raw = ::open(part.c_str(), O_CREAT | O_EXCL | O_WRONLY | O_CLOEXEC, 0666);
+    const Descriptor fd(raw);
+    if (!fd.open()) return unwritable(path, errno);
+    int error = writeAll(fd.get(), bytes);
+    if (error == 0 && ::fsync(fd.get()) != 0) error = errno;
+    if (error == 0 && nameless) {
+        const std::string from = fmt::format("/proc/self/fd/{}", fd.get());
+        const char* name = replace == Replace::no ? path.c_str() : part.c_str();
+        if (::linkat(AT_FDCWD, from.c_str(), AT_FDCWD, name, AT_SYMLINK_FOLLOW) != 0) error = errno;
+    }
+    if (error == 0 && !(nameless && replace == Replace::no)) error = giveName(part.string(), path, replace);
+    if (error != 0) {
+        if (!(nameless && replace == Replace::no)) ::unlink(part.c_str());
+        return unwritable(path, error);
+    }
+    syncFolder(path);
+    return {};
+}
+
+bool sameFile(const Path& a, const Path& b) {
+    std::error_code error;
+    return std::filesystem::equivalent(a, b, error) && !error;
+}
+
+std::string stemOf(const Path& path) { return path.stem().string(); }
+
+std::string endingOf(const Path& path) {
+    std::string ending = path.extension().string();
+    std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return std::tolower(c); });
+    return ending;
+}
+
+}  // namespace zl

@@ -1,0 +1,33 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Reading and writing of whole files. An input is bounded before it is read; an output appears whole or not at all:
+// it is written to a nameless file in the same folder, synced, and then given its name.
+#pragma once
+
+#include <filesystem>
+
+#include "base/bytes.h"
+#include "base/result.h"
+
+namespace zl {
+
+using Path = std::filesystem::path;
+
+inline constexpr std::size_t largestInput = 1'000'000'000;  // bytes; ours
+
+// Only regular files, of at most `limit` bytes. Errors are Code::unreadable and name the file.
+[[nodiscard]] Result<Bytes> readFile(const Path& path, std::size_t limit = largestInput);
+
+enum class Replace { no, yes };
+
+// Writes beside, syncs, renames. With Replace::no an existing file is an error, decided at the moment of naming, so that
+// nothing is ever lost in between. Missing folders are not made. Errors are Code::unwritable; the old file stays.
+[[nodiscard]] Result<void> writeFile(const Path& path, ByteView bytes, Replace replace);
+
+// Whether both names lead to the same file that exists.
+bool sameFile(const Path& a, const Path& b);
+
+// The name's last part without its ending, and the ending in lower case with its dot ("" when there is none).
+std::string stemOf(const Path& path);
+std::string endingOf(const Path& path);
+
+}  // namespace zl

@@ -1,0 +1,72 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// A brief: what one destination demands. Briefs are data (data/briefs/*.json, checked against
+// data/schema/brief.schema.json); a person's own stand in their data folder, under briefs/.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "base/file.h"
+#include "base/geometry.h"
+#include "base/json.h"
+#include "base/result.h"
+
+namespace zl {
+
+enum class FrameRule { exact, minimum, any };
+enum class AlphaDemand { noneNeeded, seeThrough, any };
+enum class ZoneRole { visible, keepInside, keepClear };
+
+struct Zone {
+    std::string id, title;
+    ZoneRole role = ZoneRole::visible;
+    RealRect part;                    // as shares of the frame, 0..1
+    bool atMostWatch = false;         // a break of it is never worse than a watch
+    std::optional<double> allowance;  // share of its pixels that may be covered, 0..1
+    std::vector<std::string> surfaces;  // it exists on these surfaces only; empty: on all
+    bool operator==(const Zone&) const = default;
+};
+
+struct SurfaceSpec {
+    std::string id, title;
+    std::string kind;  // "card", "row", ... as the schema lists them
+    int width = 0;     // device px
+    std::vector<std::string> themes;
+    bool badge = false, progress = false, play = false;
+    bool operator==(const SurfaceSpec&) const = default;
+};
+
+struct Brief {
+    std::string id, title, about;
+    FrameRule frameRule = FrameRule::any;
+    PixelSize frame;         // px
+    bool multiples = false;  // whole multiples of the frame are welcome
+    std::vector<std::string> formats;   // ids of contents, the brief's own order
+    std::optional<long long> limit;     // bytes
+    AlphaDemand alpha = AlphaDemand::any;
+    bool freeStanding = false, centred = false;
+    std::optional<int> colours;
+    std::vector<Zone> zones;
+    std::vector<SurfaceSpec> surfaces;
+    OrderedJson whole;  // the file itself, provenance and all
+
+    bool accepts(std::string_view formatId) const;
+    bool operator==(const Brief&) const = default;
+};
+
+// "16:9"; the ratio in lowest terms when that is short, else with a decimal: "1.91:1".
+std::string shapeName(PixelSize frame);
+
+[[nodiscard]] Result<Brief> parseBrief(ByteView json, const Json& schema, const std::string& fileName);
+
+// The shipped briefs in the order of their table, then the person's own. A person's own brief that is bad does not hide
+// the others: it is told in `refused`. A shipped brief that is bad or missing is an error.
+struct Briefs {
+    std::vector<Brief> all;
+    std::vector<Error> refused;
+    const Brief* find(std::string_view id) const;  // nothing when there is none
+};
+[[nodiscard]] Result<Briefs> loadBriefs(const Path& dataFolder, const Path& personalFolder);
+
+}  // namespace zl

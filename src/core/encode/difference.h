@@ -1,0 +1,22 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// How far two pictures are apart, as the eye meets it. Both are laid on #808080 first when they are see-through.
+#pragma once
+
+#include "raster/raster.h"
+
+namespace zl {
+
+struct Difference {
+    double ssim = 1;      // mean over R, G, B; 1: equal
+    double de00P99 = 0;   // 99th percentile of CIEDE2000 over the pixels
+    bool operator==(const Difference&) const = default;
+};
+
+// SSIM: Wang, Bovik, Sheikh and Simoncelli 2004; 11 x 11 Gaussian window, sigma 1.5, K1 0.01, K2 0.03, range 255, on
+// sRGB-encoded 8-bit values without down-sampling, over the windows that lie wholly inside. A side under 11 px is compared
+// as one window. The sizes must be equal.
+double ssim(const Straight8& one, const Straight8& two);
+double de00Percentile99(const Straight8& one, const Straight8& two);
+Difference difference(const Straight8& one, const Straight8& two);
+
+}  // namespace zl

@@ -1,0 +1,61 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "encode/encode.h"
+
+#include <fmt/core.h>
+
+#include "raster/vips_part.h"
+
+namespace zl {
+namespace {
+
+using vips_part::Image;
+
+// Three bands when nothing is see-through, so that no alpha channel is written for nothing.
+Image bandsOf(const Straight8& frame, bool opaque) {
+    Image image = vips_part::viewOf(frame);
+    if (!opaque || !image) return image;
+    VipsImage* three = nullptr;
+    if (vips_extract_band(image.get(), &three, 0, "n", 3, nullptr) != 0) return nullptr;
+    return Image(three);
+}
+
+constexpr int quickCompression = 1, releaseCompression = 6;
+
+}  // namespace
+
+std::string nameOf(const Encoding& e) {
+    if (e.format == Content::jpeg) return fmt::format("JPEG {}, {} chroma", e.quality, e.chroma == Chroma::full ? "full" : "half");
+    return std::string(factsOf(e.format).title);
+}
+
+Result<Bytes> encode(const Straight8& frame, const Encoding& e) {
+    const bool opaque = isOpaque(frame);
+    if (!opaque && !factsOf(e.format).alpha)
+        return fail(Code::limitNotMet, fmt::format("{} has no alpha: the see-through part would turn solid.", factsOf(e.format).title),
+                    "Choose a colour to lay it on, or a format with alpha.");
+    const Image image = bandsOf(frame, opaque);
+    void* data = nullptr;
+    std::size_t size = 0;
+    int status = -1;
+    if (image && e.format == Content::png) {
+        // A quick look uses one filter that suits pictures; the release tries all of them, row by row.
+        const bool quick = e.effort == Effort::quick;
+        status = vips_pngsave_buffer(image.get(), &data, &size, "compression", quick ? quickCompression : releaseCompression, "filter",
+                                     quick ? VIPS_FOREIGN_PNG_FILTER_SUB : VIPS_FOREIGN_PNG_FILTER_ALL, "profile", "srgb", nullptr);
+    } else if (image && e.format == Content::jpeg) {
+        status = vips_jpegsave_buffer(image.get(), &data, &size, "Q", e.quality, "subsample_mode",
+                                      e.chroma == Chroma::full ? VIPS_FOREIGN_SUBSAMPLE_OFF : VIPS_FOREIGN_SUBSAMPLE_ON,
+                                      "optimize_coding", TRUE, "profile", "srgb", nullptr);
+    }
+    if (status != 0) {
+        const std::string why = vips_part::takeError();
+        return fail(Code::unwritable, fmt::format("The picture could not be written as {}: {}.", factsOf(e.format).title,
+                                                  why.empty() ? "that format is not written" : why));
+    }
+    const auto* first = static_cast<const std::uint8_t*>(data);
+    Bytes bytes(first, first + size);
+    g_free(data);
+    return bytes;
+}
+
+}  // namespace zl

@@ -1,0 +1,43 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The best encoding under a limit: exact (PNG) where it fits, else for each chroma sampling the highest JPEG quality that
+// fits, and of those the one nearer to the picture.
+#pragma once
+
+#include <functional>
+#include <optional>
+#include <stop_token>
+#include <vector>
+
+#include "encode/difference.h"
+#include "encode/encode.h"
+
+namespace zl {
+
+struct Tried {
+    Encoding encoding;
+    long long bytes = 0;
+    bool fits = false;
+};
+
+struct Fitted {
+    Encoding encoding;
+    Bytes bytes;
+    bool alphaKept = true;  // false: something was see-through and is solid now
+    Difference difference;  // to the frame as given, on #808080 where see-through; to the matted one when alpha was lost
+    std::vector<Tried> tried;
+};
+
+struct FitOptions {
+    std::vector<Content> formats;     // those allowed, any order
+    std::optional<long long> limit;   // bytes; nothing: no limit
+    std::optional<Colour> matte;      // for formats without alpha
+    std::optional<Encoding> exactly;  // no search: this encoding, which still has to meet the limit
+    bool mayExceed = false;           // with `exactly`: give the bytes even when they are over the limit
+};
+
+// Progress 0..1 is told at each encode. Errors: Code::limitNotMet (nothing fits, or alpha would be lost and no matte is
+// given), Code::cancelled.
+[[nodiscard]] Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std::stop_token stop = {},
+                                        const std::function<void(double)>& progress = {});
+
+}  // namespace zl

@@ -1,0 +1,42 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Edits: pure functions from a kit to the edited kit. What cannot be done is an error (Code::badUsage) and changes
+// nothing. Values are checked here, so that no field, script or file can bring in what the core cannot draw.
+#pragma once
+
+#include "kit/kit.h"
+
+namespace zl {
+
+// The piece's id is made from its title when it is empty, and must be new otherwise.
+[[nodiscard]] Result<Kit> withPiece(const Kit& kit, Piece piece);
+[[nodiscard]] Result<Kit> withoutPiece(const Kit& kit, std::string_view pieceId);
+// Replaces the piece of the same id.
+[[nodiscard]] Result<Kit> withChangedPiece(const Kit& kit, Piece piece);
+Kit withTitle(const Kit& kit, std::string title);
+// An asset that is there already is left as it is.
+Kit withAsset(const Kit& kit, Asset asset);
+
+// On top of the stack; the layer gets a new id, which is the highest of the piece afterwards.
+[[nodiscard]] Result<Kit> withLayer(const Kit& kit, std::string_view pieceId, Layer layer);
+// Replaces the layer of the same id.
+[[nodiscard]] Result<Kit> withChangedLayer(const Kit& kit, std::string_view pieceId, Layer layer);
+[[nodiscard]] Result<Kit> withoutLayer(const Kit& kit, std::string_view pieceId, int layerId);
+// To index `to` of the stack, 0 being the bottom; clamped.
+[[nodiscard]] Result<Kit> withLayerMoved(const Kit& kit, std::string_view pieceId, int layerId, int to);
+// A copy right above it, 24 px lower right, its name with "copy" behind it.
+[[nodiscard]] Result<Kit> withLayerDoubled(const Kit& kit, std::string_view pieceId, int layerId);
+
+// What a layer may be: finite numbers, sizes within 1..1,000,000 px, text within 20,000 bytes.
+[[nodiscard]] Result<void> checkLayer(const Layer& layer, const Kit& kit);
+
+// What a piece may be: a title, a frame of at most 20,000 px a side, a release name without a folder.
+[[nodiscard]] Result<void> checkPiece(const Piece& piece);
+
+// The layer moved by whole or part px; scaled about a fixed point (lettering scales its size and outline).
+Layer moved(Layer layer, double dx, double dy);
+Layer scaled(Layer layer, double factorX, double factorY, RealPoint fixed);
+
+// A picture layer that fills `frame` without stretching: the smallest cover, centred.
+PictureLayer fillingFrame(const std::string& source, PixelSize sourceSize, PixelSize frame);
+
+}  // namespace zl

@@ -1,0 +1,52 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "kit/kit.h"
+
+#include <algorithm>
+
+namespace zl {
+
+const Layer* Piece::layer(int layerId) const {
+    const auto found = std::find_if(layers.begin(), layers.end(), [&](const Layer& l) { return l.id == layerId; });
+    return found == layers.end() ? nullptr : &*found;
+}
+
+const Piece* Kit::piece(std::string_view id) const {
+    const auto found = std::find_if(pieces.begin(), pieces.end(), [&](const Piece& p) { return p.id == id; });
+    return found == pieces.end() ? nullptr : &*found;
+}
+
+const Asset* Kit::asset(std::string_view hash) const {
+    const auto found = assets.find(std::string(hash));
+    return found == assets.end() ? nullptr : &found->second;
+}
+
+std::string fileNameFromTitle(std::string_view title) {
+    std::string id;
+    for (const char c : title) {
+        const auto u = static_cast<unsigned char>(c);
+        if (std::isalnum(u) && u < 128)
+            id += static_cast<char>(std::tolower(u));
+        else if (!id.empty() && id.back() != '-')
+            id += '-';
+        if (id.size() >= 60) break;
+    }
+    while (!id.empty() && id.back() == '-') id.pop_back();
+    return id.empty() ? "piece" : id;
+}
+
+std::string idFromTitle(std::string_view title, const Kit& taken) {
+    const std::string id = fileNameFromTitle(title);
+    std::string made = id;
+    for (int i = 2; taken.piece(made); ++i) made = id + "-" + std::to_string(i);
+    return made;
+}
+
+Asset makeAsset(Bytes bytes, std::string name) {
+    Asset asset;
+    asset.sha256 = sha256(bytes);
+    asset.name = std::move(name);
+    asset.bytes = std::make_shared<const Bytes>(std::move(bytes));
+    return asset;
+}
+
+}  // namespace zl

@@ -1,0 +1,22 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The file `.zlkit`: a zip that holds kit.json and the originals, each named by its SHA-256 (docs/kit-format.md).
+// What is read is bounded and checked: names, sizes, ratios, hashes, JSON Schema. The same kit gives the same bytes.
+#pragma once
+
+#include "base/file.h"
+#include "kit/kit.h"
+
+namespace zl {
+
+inline constexpr int kitFormatVersion = 1;
+
+// Only the originals that a piece uses are written.
+[[nodiscard]] Result<Bytes> packKit(const Kit& kit);
+// `schema` is data/schema/kit.schema.json; `name` stands in the errors' sentences. A kit of a newer version is refused.
+[[nodiscard]] Result<Kit> unpackKit(ByteView bytes, ByteView schema, const std::string& name);
+
+[[nodiscard]] Result<Kit> openKit(const Path& path);
+// Beside, synced, renamed: the old file stands until the new one is whole.
+[[nodiscard]] Result<void> saveKit(const Kit& kit, const Path& path, Replace replace);
+
+}  // namespace zl

@@ -1,0 +1,36 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Lettering: text shaped by Pango, drawn as coverage by Cairo, inked in 16 bit. The shipped fonts and the system's are
+// offered. Any thread.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "kit/kit.h"
+#include "raster/over.h"
+
+namespace zl {
+
+// Relative to the layer's own `at`, in frame px.
+struct LetteringBox {
+    RealRect block;  // the text block as set: what is aligned and dragged
+    RealRect ink;    // what the letters and the outline touch; zero width or height when there is none
+};
+
+// Empty text has a block one line high and no ink. Code::badUsage when the text cannot be drawn at all.
+[[nodiscard]] Result<LetteringBox> measure(const LetteringLayer& letters);
+
+// The letters with their outline, `want` (frame px) of it at most. The ink's box is in frame px.
+[[nodiscard]] Result<Ink> drawLettering(const LetteringLayer& letters, PixelRect want);
+
+struct FontFamily {
+    std::string name;
+    std::vector<std::string> styles;  // "Regular", "ExtraBold Italic", lightest first
+};
+// Shipped families first, then the system's by name.
+std::vector<FontFamily> fontFamilies();
+
+// The family that is really used for it: another than asked for when the font is not here.
+std::string familyUsed(const LetteringLayer& letters);
+
+}  // namespace zl

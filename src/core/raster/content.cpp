@@ -1,0 +1,71 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "raster/content.h"
+
+#include <algorithm>
+#include <array>
+
+namespace zl {
+namespace {
+
+constexpr std::array<ContentFacts, 8> table{{
+    {Content::unknown, "unknown", "unknown", "application/octet-stream", "", false, false, false},
+    {Content::png, "png", "PNG", "image/png", ".png", true, true, true},
+    {Content::jpeg, "jpeg", "JPEG", "image/jpeg", ".jpg .jpeg .jpe", false, true, true},
+    {Content::gif, "gif", "GIF", "image/gif", ".gif", false, false, false},
+    {Content::webp, "webp", "WebP", "image/webp", ".webp", true, false, false},
+    {Content::bmp, "bmp", "BMP", "image/bmp", ".bmp", false, false, false},
+    {Content::tiff, "tiff", "TIFF", "image/tiff", ".tif .tiff", true, false, false},
+    {Content::svg, "svg", "SVG", "image/svg+xml", ".svg", true, false, false},
+}};
+
+bool startsWith(ByteView bytes, std::string_view head, std::size_t at = 0) {
+    return bytes.size() >= at + head.size() &&
+           std::equal(head.begin(), head.end(), bytes.begin() + static_cast<std::ptrdiff_t>(at),
+                      [](char a, std::uint8_t b) { return static_cast<std::uint8_t>(a) == b; });
+}
+
+}  // namespace
+
+std::span<const ContentFacts> allContents() { return table; }
+
+const ContentFacts& factsOf(Content content) { return table[static_cast<std::size_t>(content)]; }
+
+std::optional<Content> contentById(std::string_view id) {
+    for (const auto& row : table)
+        if (row.content != Content::unknown && row.id == id) return row.content;
+    if (id == "jpg") return Content::jpeg;
+    return {};
+}
+
+std::optional<Content> contentByEnding(std::string_view ending) {
+    if (ending.size() < 2) return {};
+    for (const auto& row : table) {
+        std::string_view rest = row.endings;
+        while (!rest.empty()) {
+            const std::string_view one = rest.substr(0, rest.find(' '));
+            if (one == ending) return row.content;
+            rest.remove_prefix(std::min(rest.size(), one.size() + 1));
+        }
+    }
+    return {};
+}
+
+std::string usualEnding(Content content) {
+    const std::string_view all = factsOf(content).endings;
+    return std::string(all.substr(0, all.find(' ')));
+}
+
+Content sniff(ByteView bytes) {
+    using namespace std::string_view_literals;
+    if (startsWith(bytes, "\x89PNG\r\n\x1a\n"sv)) return Content::png;
+    if (startsWith(bytes, "\xff\xd8\xff"sv)) return Content::jpeg;
+    if (startsWith(bytes, "GIF87a"sv) || startsWith(bytes, "GIF89a"sv)) return Content::gif;
+    if (startsWith(bytes, "RIFF"sv) && startsWith(bytes, "WEBP"sv, 8)) return Content::webp;
+    if (startsWith(bytes, "BM"sv) && bytes.size() >= 26) return Content::bmp;
+    if (startsWith(bytes, "II*\0"sv) || startsWith(bytes, "MM\0*"sv)) return Content::tiff;
+    const std::string_view head(reinterpret_cast<const char*>(bytes.data()), std::min<std::size_t>(bytes.size(), 1024));
+    if (head.find("<svg") != std::string_view::npos) return Content::svg;
+    return Content::unknown;
+}
+
+}  // namespace zl

@@ -1,0 +1,144 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "raster/decode.h"
+
+#include <fmt/core.h>
+
+#include <string_view>
+
+#include "raster/vips_part.h"
+
+namespace zl {
+namespace {
+
+using vips_part::Image;
+
+tl::unexpected<Error> damaged(const std::string& name, Content content) {
+    vips_part::takeError();
+    return fail(Code::unreadable, fmt::format("{} cannot be read: as {} it is damaged or breaks off.", name,
+                                              factsOf(content).title),
+                "Bring an undamaged copy.");
+}
+
+// The description inside an ICC profile names sRGB (common practice, no source): converting would only add rounding.
+bool namesSrgb(const void* data, std::size_t size) {
+    const std::string_view text(static_cast<const char*>(data), size);
+    using namespace std::string_view_literals;
+    return text.find("sRGB"sv) != std::string_view::npos || text.find("s\0R\0G\0B"sv) != std::string_view::npos ||
+           text.find("\0s\0R\0G\0B"sv) != std::string_view::npos;
+}
+
+Result<Image> opened(ByteView bytes, const std::string& name, Content& content) {
+    if (bytes.empty()) return fail(Code::unreadable, name + " is empty.", "Bring the picture again.");
+    content = sniff(bytes);
+    if (content == Content::unknown)
+        return fail(Code::unreadable, name + " is not a picture that can be read.", "Bring a PNG or a JPEG.");
+    if (!factsOf(content).read)
+        return fail(Code::unreadable, fmt::format("{} is a {} picture, which cannot be read.", name, factsOf(content).title),
+                    "Bring a PNG or a JPEG.");
+    vips_part::start();
+    Image image(vips_image_new_from_buffer(bytes.data(), bytes.size(), "", "access", VIPS_ACCESS_SEQUENTIAL, "fail_on",
+                                           VIPS_FAIL_ON_TRUNCATED, nullptr));
+    if (!image) return damaged(name, content);
+    const long long count = static_cast<long long>(image->Xsize) * image->Ysize;
+    if (count > mostPixels)
+        return fail(Code::unreadable, fmt::format("{} has {} x {} pixels, more than the 100 million allowed.", name,
+                                                  image->Xsize, image->Ysize),
+                    "Bring a smaller picture.");
+    return image;
+}
+
+PictureFacts factsFrom(VipsImage* image, Content content) {
+    PictureFacts facts;
+    facts.content = content;
+    facts.size = {image->Xsize, image->Ysize};
+    if (vips_image_get_orientation_swap(image)) std::swap(facts.size.width, facts.size.height);
+    facts.alphaChannel = vips_image_hasalpha(image);
+    facts.bitsPerChannel = image->BandFmt == VIPS_FORMAT_USHORT ? 16 : 8;
+    facts.cmyk = image->Type == VIPS_INTERPRETATION_CMYK;
+    const void* data = nullptr;
+    std::size_t size = 0;
+    if (vips_image_get_typeof(image, VIPS_META_ICC_NAME) != 0 &&
+        vips_image_get_blob(image, VIPS_META_ICC_NAME, &data, &size) == 0)
+        facts.profileIsSrgb = namesSrgb(data, size);
+    return facts;
+}
+
+// One libvips step: takes the input, gives the output, or nothing.
+template <class Step>
+bool advance(Image& image, const Step& step) {
+    VipsImage* out = nullptr;
+    if (step(image.get(), &out) != 0) return false;
+    image.reset(out);
+    return true;
+}
+
+// 16 bit to 8 by rounding; libvips' own shift would darken by half a code value on average.
+bool toEightBit(Image& image) {
+    if (image->BandFmt != VIPS_FORMAT_USHORT) return true;
+    const bool grey = image->Type == VIPS_INTERPRETATION_GREY16;
+    return advance(image, [](VipsImage* in, VipsImage** out) { return vips_linear1(in, out, 1.0 / 257.0, 0.0, nullptr); }) &&
+           advance(image, [](VipsImage* in, VipsImage** out) { return vips_rint(in, out, nullptr); }) &&
+           advance(image, [](VipsImage* in, VipsImage** out) { return vips_cast_uchar(in, out, nullptr); }) &&
+           advance(image, [grey](VipsImage* in, VipsImage** out) {
+               return vips_copy(in, out, "interpretation", grey ? VIPS_INTERPRETATION_B_W : VIPS_INTERPRETATION_sRGB, nullptr);
+           });
+}
+
+bool toStraightRgba(Image& image, const PictureFacts& facts) {
+    if (!facts.profileIsSrgb &&
+        !advance(image, [](VipsImage* in, VipsImage** out) {
+            return vips_icc_transform(in, out, "srgb", "embedded", TRUE, "depth", 8, "intent", VIPS_INTENT_RELATIVE, nullptr);
+        }))
+        vips_part::takeError();  // a broken profile: the values are taken as sRGB, which is what a destination would do
+    if (!toEightBit(image)) return false;
+    if (image->Type != VIPS_INTERPRETATION_sRGB && !advance(image, [](VipsImage* in, VipsImage** out) {
+            return vips_colourspace(in, out, VIPS_INTERPRETATION_sRGB, nullptr);
+        }))
+        return false;
+    if (image->BandFmt != VIPS_FORMAT_UCHAR &&
+        !advance(image, [](VipsImage* in, VipsImage** out) { return vips_cast_uchar(in, out, nullptr); }))
+        return false;
+    if (image->Bands == 3 && !advance(image, [](VipsImage* in, VipsImage** out) {
+            return vips_bandjoin_const1(in, out, 255.0, nullptr);
+        }))
+        return false;
+    return image->Bands == 4;
+}
+
+}  // namespace
+
+Result<PictureFacts> readFacts(ByteView bytes, const std::string& name) {
+    Content content{};
+    auto image = opened(bytes, name, content);
+    if (!image) return passOn(image.error());
+    return factsFrom(image->get(), content);
+}
+
+Result<Picture> decode(ByteView bytes, const std::string& name) {
+    Content content{};
+    auto image = opened(bytes, name, content);
+    if (!image) return passOn(image.error());
+    Picture picture;
+    picture.facts = factsFrom(image->get(), content);
+    if (!toStraightRgba(*image, picture.facts)) return damaged(name, content);
+    if (vips_image_get_orientation(image->get()) > 1) {
+        // Turning needs the pixels in any order; a sequential reader has them only once.
+        VipsImage* memory = vips_image_copy_memory(image->get());
+        if (!memory) return damaged(name, content);
+        image->reset(memory);
+        if (!advance(*image, [](VipsImage* in, VipsImage** out) { return vips_autorot(in, out, nullptr); }))
+            return damaged(name, content);
+    }
+    Straight8 pixels(PixelSize{(*image)->Xsize, (*image)->Ysize});
+    std::size_t size = 0;
+    void* memory = vips_image_write_to_memory(image->get(), &size);
+    if (!memory) return damaged(name, content);
+    std::memcpy(pixels.row(0), memory, std::min(size, static_cast<std::size_t>(pixels.size().count()) * 4));
+    g_free(memory);
+    picture.facts.size = pixels.size();
+    picture.opaque = !picture.facts.alphaChannel || isOpaque(pixels);
+    picture.pixels = std::make_shared<const Straight8>(std::move(pixels));
+    return picture;
+}
+
+}  // namespace zl

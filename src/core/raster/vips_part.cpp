@@ -1,0 +1,36 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "raster/vips_part.h"
+
+#include <algorithm>
+#include <mutex>
+
+namespace zl::vips_part {
+
+void start() {
+    static std::once_flag once;
+    std::call_once(once, [] {
+        if (VIPS_INIT("zinc-ledge") != 0) return;
+        // Hostile input is normal: nothing is read that was not asked for by name.
+        vips_operation_block_set("VipsForeignLoad", TRUE);
+        vips_operation_block_set("VipsForeignLoadPng", FALSE);
+        vips_operation_block_set("VipsForeignLoadJpeg", FALSE);
+        vips_cache_set_max(0);
+    });
+}
+
+std::string takeError() {
+    std::string text = vips_error_buffer();
+    vips_error_clear();
+    std::replace(text.begin(), text.end(), '\n', ' ');
+    return text;
+}
+
+Image viewOf(const Straight8& raster) {
+    start();
+    VipsImage* image = vips_image_new_from_memory(raster.bytes(), static_cast<std::size_t>(raster.size().count()) * 4,
+                                                  raster.width(), raster.height(), 4, VIPS_FORMAT_UCHAR);
+    if (image) image->Type = VIPS_INTERPRETATION_sRGB;
+    return Image(image);
+}
+
+}  // namespace zl::vips_part

@@ -1,0 +1,30 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The one adapter of libvips: started once, loaders blocked but for the wanted ones, RAII, its error text fetched and
+// cleared at the call. Included by the core's own sources only.
+#pragma once
+
+#include <vips/vips.h>
+
+#include <memory>
+#include <string>
+
+#include "base/bytes.h"
+#include "raster/raster.h"
+
+namespace zl::vips_part {
+
+// Starts libvips on first use; later calls cost nothing. Safe from any thread.
+void start();
+
+// The text of libvips' error buffer, which is process-wide, in one line; empties it.
+std::string takeError();
+
+struct Unref {
+    void operator()(VipsImage* image) const { g_object_unref(image); }
+};
+using Image = std::unique_ptr<VipsImage, Unref>;
+
+// A view of the raster as a 4-band 8-bit sRGB image, without a copy: the raster must outlive it.
+Image viewOf(const Straight8& raster);
+
+}  // namespace zl::vips_part

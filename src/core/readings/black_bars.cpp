@@ -1,0 +1,85 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// `black-bars`: bars left by another shape, by Rec. ITU-R BT.709 luma. A bar is dark, even and ends in a sharp step; a
+// dark scene has no step and passes.
+#include <fmt/core.h>
+
+#include "raster/colour.h"
+#include "readings/reading.h"
+
+namespace zl {
+namespace {
+
+double luma(std::uint32_t p) { return luma709(redOf(p), greenOf(p), blueOf(p)); }
+
+// The frame seen from one border: line 0 is the outermost row or column.
+struct FromBorder {
+    const Straight8& frame;
+    bool rows, fromEnd;
+    int lines() const { return rows ? frame.height() : frame.width(); }
+    int length() const { return rows ? frame.width() : frame.height(); }
+    double at(int line, int i) const {
+        const int n = fromEnd ? lines() - 1 - line : line;
+        return rows ? luma(frame.row(n)[i]) : luma(frame.row(i)[n]);
+    }
+    PixelRect rect(int thickness) const {
+        const int from = fromEnd ? lines() - thickness : 0, to = fromEnd ? lines() : thickness;
+        return rows ? PixelRect{0, from, frame.width(), to} : PixelRect{from, 0, to, frame.height()};
+    }
+};
+
+// Thickness in px of the bar at that border; 0 when there is none.
+int barAt(const FromBorder& view) {
+    using namespace thresholds;
+    double darkest = 255, lightest = 0;
+    int bar = 0;
+    for (; bar < view.lines(); ++bar) {
+        double low = darkest, high = lightest;
+        for (int i = 0; i < view.length() && high <= barLuma && high - low <= barSpread; ++i) {
+            const double v = view.at(bar, i);
+            low = std::min(low, v);
+            high = std::max(high, v);
+        }
+        if (high > barLuma || high - low > barSpread) break;
+        darkest = low;
+        lightest = high;
+    }
+    if (bar == view.lines() || bar < barShare * view.lines()) return 0;
+    // Resampling may spread the step over two lines.
+    const int beyond = std::min(bar + 1, view.lines() - 1);
+    int sharp = 0;
+    for (int i = 0; i < view.length(); ++i)
+        if (std::max(view.at(bar, i), view.at(beyond, i)) - view.at(bar - 1, i) >= barStep) ++sharp;
+    return sharp >= barStepShare * view.length() ? bar : 0;
+}
+
+}  // namespace
+
+Reading measureBlackBars(const Subject& subject) {
+    Reading reading;
+    reading.unit = "px";
+    reading.limit = 0.0;
+    if (!subject.opaque) {
+        reading.says = {"black-bars.see-through", {}};
+        return reading;
+    }
+    const Straight8& frame = *subject.pixels;
+    reading.verdict = Verdict::pass;
+    reading.says = {"black-bars.none", {}};
+    long long total = 0;
+    for (const bool rows : {true, false}) {
+        const FromBorder head{frame, rows, false}, foot{frame, rows, true};
+        const int first = barAt(head), second = first > 0 ? barAt(foot) : 0;
+        if (first == 0 || second == 0) continue;
+        reading.verdict = Verdict::fail;
+        reading.says = {"black-bars.found", {static_cast<long long>(first), static_cast<long long>(second),
+                                             std::string(rows ? "top and bottom" : "left and right")}};
+        reading.findings.push_back({head.rect(first), {}, {"black-bars.bar", {static_cast<long long>(first)}}});
+        reading.findings.push_back({foot.rect(second), {}, {"black-bars.bar", {static_cast<long long>(second)}}});
+        total += first + second;
+    }
+    reading.value = static_cast<double>(total);
+    reading.shown = total == 0 ? "none" : fmt::format("{} px", total);
+    return reading;
+}
+
+}  // namespace zl

@@ -1,0 +1,170 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "readings/measure.h"
+
+#include <fmt/core.h>
+
+#include <cmath>
+
+#include "base/file.h"
+#include "words/words.h"
+
+namespace zl {
+namespace {
+
+bool anyInk(const Ink& ink) {
+    if (ink.box.empty()) return false;
+    if (ink.opaque) return true;
+    for (int y = 0; y < ink.box.height(); ++y)
+        for (int x = 0; x < ink.box.width(); ++x)
+            if (ink.eight ? alphaOf(ink.eight->row(y + ink.fromY)[x + ink.fromX]) > 0 : ink.sixteen->row(3, y)[x] > 0) return true;
+    return false;
+}
+
+// The box a layer would take, whether it is shown or not.
+PixelRect boxInFrame(const Layer& layer) { return roundOutwards(boxOf(layer)); }
+
+Result<std::vector<LayerFacts>> layerFacts(const Piece& piece, const Kit& kit, InkStore& store, const std::stop_token& stop) {
+    std::vector<LayerFacts> all;
+    for (const Layer& layer : piece.layers) {
+        LayerFacts facts;
+        facts.layer = layer.id;
+        facts.box = boxInFrame(layer);
+        if (!layer.hidden && layer.opacity > 0) {
+            const auto ink = store.ink(layer, kit, piece.frame, stop);
+            if (!ink) return passOn(ink.error());
+            // What lies outside a large picture's drawn part is not looked at; outside the frame it is told as such.
+            facts.inked = facts.box.intersected(PixelRect::of(piece.frame)).empty() || anyInk(*ink);
+            if (facts.inked && !ink->box.empty() && !layer.picture()) facts.box = ink->box;
+        }
+        all.push_back(facts);
+    }
+    return all;
+}
+
+// What the release would write, as far as `weighing` asks; an encoding that does not exist is told in the facts.
+Result<void> weigh(const Piece& piece, const Brief& brief, PieceReadings& out, FileFacts& file, Weighing weighing, const std::stop_token& stop,
+                   const std::function<void(double)>& progress) {
+    const FitOptions plan = planOf(piece, brief);
+    const bool pngAllowed = std::find(plan.formats.begin(), plan.formats.end(), Content::png) != plan.formats.end();
+    const bool aboutPng = plan.exactly ? plan.exactly->format == Content::png : pngAllowed;
+    if (weighing == Weighing::quickBound && aboutPng) {
+        const auto quick = encode(*out.frame, {Content::png, 0, Chroma::full, Effort::quick});
+        if (!quick) return passOn(quick.error());
+        file.bytes = static_cast<long long>(quick->size());
+        file.content = Content::png;
+        file.exact = false;
+        return {};
+    }
+    auto fitted = fitToLimit(*out.frame, plan, stop, progress);
+    if (fitted) {
+        file.bytes = static_cast<long long>(fitted->bytes.size());
+        file.content = fitted->encoding.format;
+        out.outcome = std::make_shared<const Fitted>(std::move(*fitted));
+        return {};
+    }
+    if (fitted.error().code != Code::limitNotMet) return passOn(fitted.error());
+    file.cannotFit = fitted.error().sentence();
+    file.content = aboutPng ? Content::png : Content::jpeg;
+    return {};
+}
+
+}  // namespace
+
+FitOptions planOf(const Piece& piece, const Brief& brief) {
+    FitOptions plan;
+    plan.limit = brief.limit;
+    plan.matte = piece.release.matte;
+    const ReleaseChoice& choice = piece.release;
+    if (choice.format == FormatChoice::best) {
+        for (const std::string& id : brief.formats)
+            if (const auto content = contentById(id); content && factsOf(*content).written) {
+                // A format without alpha is no candidate where alpha is wanted.
+                if (brief.alpha != AlphaDemand::seeThrough || factsOf(*content).alpha) plan.formats.push_back(*content);
+            }
+        return plan;
+    }
+    const bool png = choice.format == FormatChoice::png;
+    plan.formats = {png ? Content::png : Content::jpeg};
+    if (png || choice.quality > 0) {
+        plan.exactly = Encoding{plan.formats.front(), choice.quality, Chroma::full, Effort::release};
+        plan.mayExceed = true;  // the reading tells by how much
+    }
+    return plan;
+}
+
+std::string releaseFileName(const Piece& piece, Content content) {
+    const std::string& name = piece.release.name;
+    return contentByEnding(endingOf(name)) ? name : name + usualEnding(content);
+}
+
+Result<PieceReadings> readPiece(const Piece& piece, const Kit& kit, const Brief& brief, InkStore& store, Weighing weighing, std::stop_token stop,
+                                const std::function<void(double)>& progress) {
+    PieceReadings out;
+    auto frame = releaseFrame(piece, kit, store, stop);
+    if (!frame) return passOn(frame.error());
+    out.frame = std::make_shared<const Straight8>(std::move(*frame));
+    const auto layers = layerFacts(piece, kit, store, stop);
+    if (!layers) return passOn(layers.error());
+    Subject subject;
+    subject.brief = &brief;
+    subject.pixels = out.frame.get();
+    subject.opaque = isOpaque(*out.frame);
+    subject.piece = &piece;
+    subject.layers = *layers;
+    if (auto done = weigh(piece, brief, out, subject.file, weighing, stop, progress); !done) return passOn(done.error());
+    subject.file.name = releaseFileName(piece, subject.file.content);
+    subject.file.alphaChannel = factsOf(subject.file.content).alpha && !subject.opaque;
+    out.readings = measureAll(subject);
+    return out;
+}
+
+Result<FileReadings> readPictureFile(ByteView bytes, const std::string& name, const Brief& brief) {
+    auto picture = decode(bytes, name);
+    if (!picture) return passOn(picture.error());
+    FileReadings out;
+    out.picture = std::move(*picture);
+    out.bytes = static_cast<long long>(bytes.size());
+    Subject subject;
+    subject.brief = &brief;
+    subject.pixels = out.picture.pixels.get();
+    subject.opaque = out.picture.opaque;
+    subject.file = {name, out.bytes, true, out.picture.facts.content, out.picture.facts.alphaChannel, out.picture.facts.bitsPerChannel, {}};
+    out.readings = measureAll(subject);
+    return out;
+}
+
+namespace {
+
+OrderedJson jsonOf(const Value& value) {
+    if (const auto* number = std::get_if<double>(&value)) {
+        const bool whole = std::abs(*number) < 1e15 && *number == std::floor(*number);
+        return whole ? OrderedJson(static_cast<long long>(*number)) : OrderedJson(*number);
+    }
+    if (const auto* pair = std::get_if<std::array<double, 2>>(&value))
+        return OrderedJson::array({static_cast<long long>((*pair)[0]), static_cast<long long>((*pair)[1])});
+    return nullptr;
+}
+
+OrderedJson jsonOf(const Finding& finding) {
+    OrderedJson json = OrderedJson::object();
+    if (finding.rect)
+        json["rect"] = {finding.rect->left, finding.rect->top, finding.rect->width(), finding.rect->height()};
+    if (finding.layer) json["layer"] = *finding.layer;
+    json["says"] = english(finding.says);
+    return json;
+}
+
+}  // namespace
+
+OrderedJson jsonOf(const std::vector<Reading>& readings) {
+    OrderedJson all = OrderedJson::array();
+    for (const Reading& r : readings) {
+        OrderedJson findings = OrderedJson::array();
+        for (const Finding& finding : r.findings) findings.push_back(jsonOf(finding));
+        all.push_back({{"id", r.id}, {"title", english({"reading." + r.id, {}})}, {"verdict", nameOf(r.verdict)}, {"value", jsonOf(r.value)},
+                       {"limit", jsonOf(r.limit)}, {"unit", r.unit}, {"says", english(r.says)}, {"findings", findings}, {"mends", r.mends}});
+    }
+    return all;
+}
+
+}  // namespace zl

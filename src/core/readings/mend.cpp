@@ -1,0 +1,213 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "readings/mend.h"
+
+#include <fmt/core.h>
+
+#include <algorithm>
+#include <array>
+
+#include "base/file.h"
+#include "base/parallel.h"
+#include "encode/fit.h"
+#include "kit/edits.h"
+#include "raster/resample.h"
+#include "readings/measure.h"
+#include "readings/naming.h"
+#include "words/words.h"
+
+namespace zl {
+namespace {
+
+// crop-to-frame ---------------------------------------------------------------------------------------------------
+
+Result<Kit> cropPiece(const Kit& kit, const Piece& piece, const Brief& brief, InkStore&) {
+    Piece cropped = piece;
+    cropped.frame = frameFor(piece.frame, brief);
+    const RealRect cover = smallestCovering(RealRect::of(cropped.frame), piece.frame.width, piece.frame.height);
+    const double factor = cover.width / piece.frame.width;
+    for (Layer& layer : cropped.layers) layer = moved(scaled(layer, factor, factor, {0, 0}), cover.x, cover.y);
+    return withChangedPiece(kit, std::move(cropped));
+}
+
+// What the file's own kind can hold, encoded again at the highest quality.
+Result<MendedFile> encodedAgain(const Straight8& frame, Content content) {
+    constexpr int finest = 100;
+    const Content target = factsOf(content).written ? content : Content::png;
+    auto bytes = encode(frame, {target, finest, Chroma::full, Effort::release});
+    if (!bytes) return passOn(bytes.error());
+    return MendedFile{std::move(*bytes), target};
+}
+
+Result<MendedFile> cropFile(ByteView bytes, const std::string& name, const Brief& brief) {
+    const auto picture = decode(bytes, name);
+    if (!picture) return passOn(picture.error());
+    const PixelSize size = picture->pixels->size(), frame = frameFor(size, brief);
+    if (size.width < frame.width || size.height < frame.height)
+        return fail(Code::limitNotMet, fmt::format("{} has fewer pixels than {} x {}; cropping cannot add any.", name, frame.width, frame.height),
+                    "Bring a larger picture.");
+    const RealRect box = largestInside(RealRect::of(size), frame.width, frame.height);
+    const Ink ink = resampled(picture->pixels, picture->opaque, box, RealRect::of(frame), PixelRect::of(frame), coreCount());
+    return encodedAgain(rounded8(ink), picture->facts.content);
+}
+
+// unstretch -------------------------------------------------------------------------------------------------------
+
+// A picture that fills much of the frame keeps its box and is cropped to the box's shape; a small one keeps all of
+// itself and becomes smaller inside its box.
+PictureLayer unstretched(const PictureLayer& picture, PixelSize frame) {
+    constexpr double much = 0.5;
+    PictureLayer out = picture;
+    const double seen = picture.place.intersected(RealRect::of(frame)).area();
+    if (seen >= much * static_cast<double>(frame.count()))
+        out.crop = largestInside(picture.crop, picture.place.width, picture.place.height);
+    else
+        out.place = largestInside(picture.place, picture.crop.width, picture.crop.height);
+    return out;
+}
+
+Result<Kit> unstretchPiece(const Kit& kit, const Piece& piece, const Brief&, InkStore&) {
+    Piece out = piece;
+    for (Layer& layer : out.layers) {
+        PictureLayer* picture = layer.picture();
+        if (!picture) continue;
+        const double sx = picture->place.width / picture->crop.width, sy = picture->place.height / picture->crop.height;
+        if (std::max(sx / sy, sy / sx) - 1 > thresholds::stretchPass) *picture = unstretched(*picture, piece.frame);
+    }
+    return withChangedPiece(kit, std::move(out));
+}
+
+// fit-limit -------------------------------------------------------------------------------------------------------
+
+Result<Kit> fitPiece(const Kit& kit, const Piece& piece, const Brief& brief, InkStore& store) {
+    Piece out = piece;
+    out.release.format = FormatChoice::best;
+    out.release.quality = 0;
+    const auto frame = releaseFrame(out, kit, store);
+    if (!frame) return passOn(frame.error());
+    const auto fitted = fitToLimit(*frame, planOf(out, brief));
+    if (!fitted) return passOn(fitted.error());
+    // A typed ending follows the format that was found.
+    if (const auto typed = contentByEnding(endingOf(out.release.name)); typed && *typed != fitted->encoding.format)
+        out.release.name = stemOf(out.release.name) + usualEnding(fitted->encoding.format);
+    return withChangedPiece(kit, std::move(out));
+}
+
+Result<MendedFile> fitFile(ByteView bytes, const std::string& name, const Brief& brief) {
+    const auto picture = decode(bytes, name);
+    if (!picture) return passOn(picture.error());
+    Piece asBest;
+    asBest.frame = picture->pixels->size();
+    auto fitted = fitToLimit(*picture->pixels, planOf(asBest, brief));
+    if (!fitted) return passOn(fitted.error());
+    return MendedFile{std::move(fitted->bytes), fitted->encoding.format};
+}
+
+// rename ----------------------------------------------------------------------------------------------------------
+
+std::string firstWords(const std::string& text) {
+    constexpr std::size_t most = 40;
+    std::string line;
+    for (const char c : text) line += c == '\n' || c == '\t' ? ' ' : c;
+    const std::size_t start = line.find_first_not_of(' ');
+    line = start == std::string::npos ? "" : line.substr(start);
+    if (line.size() > most) {
+        line.resize(std::min(line.size(), line.rfind(' ', most) == std::string::npos ? most : line.rfind(' ', most)));
+        while (!line.empty() && (static_cast<unsigned char>(line.back()) & 0xC0) == 0x80) line.pop_back();  // no half letter
+    }
+    while (!line.empty() && line.back() == ' ') line.pop_back();
+    return line;
+}
+
+// A name out of the content: the letters themselves, the original's file name, else its size.
+std::string contentName(const Layer& layer, const Kit& kit, PixelSize frame, InkStore& store) {
+    if (const auto* letters = layer.lettering()) {
+        const std::string words = firstWords(letters->text);
+        return words.empty() ? "Empty lettering" : saysNothing(words) ? "\"" + words + "\"" : words;
+    }
+    const Asset* asset = kit.asset(layer.picture()->source);
+    const std::string stem = asset ? stemOf(asset->name) : "";
+    if (!stem.empty() && !saysNothing(stem)) return stem;
+    const bool fills = layer.picture()->place.intersected(RealRect::of(frame)).area() >= 0.98 * static_cast<double>(frame.count());
+    const auto facts = asset ? store.facts(*asset) : Result<PictureFacts>(fail(Code::unreadable, ""));
+    const std::string size = facts ? fmt::format(", {} × {}", facts->size.width, facts->size.height) : "";
+    return (fills ? "Ground" : "Inset") + size;
+}
+
+std::string distinct(const std::string& name, const Piece& piece, int except) {
+    const auto taken = [&](const std::string& candidate) {
+        return std::any_of(piece.layers.begin(), piece.layers.end(), [&](const Layer& l) { return l.id != except && l.name == candidate; });
+    };
+    std::string made = name;
+    for (int i = 2; taken(made); ++i) made = fmt::format("{}, {}", name, i);
+    return made;
+}
+
+Result<Kit> renamePiece(const Kit& kit, const Piece& piece, const Brief& brief, InkStore& store) {
+    Piece out = piece;
+    for (Layer& layer : out.layers) {
+        if (layer.name.empty() || saysNothing(layer.name)) layer.name = contentName(layer, kit, piece.frame, store);
+        layer.name = distinct(layer.name, out, layer.id);
+    }
+    if (saysNothing(out.release.name)) {
+        const std::string fresh = fileNameFromTitle(out.title);
+        out.release.name = saysNothing(fresh) ? fileNameFromTitle(kit.title) + "-" + fresh : fresh;
+    }
+    if (const auto typed = contentByEnding(endingOf(out.release.name))) {
+        const auto readings = readPiece(out, kit, brief, store, Weighing::exact);
+        if (!readings) return passOn(readings.error());
+        if (readings->outcome && readings->outcome->encoding.format != *typed)
+            out.release.name = stemOf(out.release.name) + usualEnding(readings->outcome->encoding.format);
+    }
+    return withChangedPiece(kit, std::move(out));
+}
+
+// The bytes as they are; the right ending is the caller's new name.
+Result<MendedFile> renameFile(ByteView bytes, const std::string& name, const Brief&) {
+    const auto facts = readFacts(bytes, name);
+    if (!facts) return passOn(facts.error());
+    return MendedFile{Bytes(bytes.begin(), bytes.end()), facts->content};
+}
+
+constexpr auto table = std::to_array<MendRow>({
+    {"crop-to-frame", false, cropPiece, cropFile},
+    {"unstretch", false, unstretchPiece, nullptr},
+    {"fit-limit", false, fitPiece, fitFile},
+    {"rename", false, renamePiece, renameFile},
+});
+
+}  // namespace
+
+std::span<const MendRow> allMends() { return table; }
+
+const MendRow* findMend(std::string_view id) {
+    const auto* row = std::find_if(table.begin(), table.end(), [&](const MendRow& r) { return r.id == id; });
+    return row == table.end() ? nullptr : row;
+}
+
+PixelSize frameFor(PixelSize size, const Brief& brief) {
+    if (brief.frameRule == FrameRule::any) return size;
+    const int times = std::min(size.width / brief.frame.width, size.height / brief.frame.height);
+    const int by = brief.multiples ? std::clamp(times, 1, 4) : 1;
+    return {brief.frame.width * by, brief.frame.height * by};
+}
+
+std::string mendTitle(std::string_view id, const Brief& brief, PixelSize frame) {
+    const PixelSize target = frameFor(frame, brief);
+    return english({"mend." + std::string(id), {static_cast<long long>(target.width), static_cast<long long>(target.height)}});
+}
+
+Result<Kit> mended(std::string_view id, const Kit& kit, std::string_view pieceId, const Brief& brief, InkStore& store) {
+    const MendRow* row = findMend(id);
+    if (!row || !row->onPiece) return fail(Code::badUsage, fmt::format("There is no mend \"{}\" for a piece.", id));
+    const Piece* piece = kit.piece(pieceId);
+    if (!piece) return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in the kit.", pieceId));
+    return row->onPiece(kit, *piece, brief, store);
+}
+
+Result<MendedFile> mendedFile(std::string_view id, ByteView bytes, const std::string& name, const Brief& brief) {
+    const MendRow* row = findMend(id);
+    if (!row || !row->onFile) return fail(Code::badUsage, fmt::format("There is no mend \"{}\" for a file.", id));
+    return row->onFile(bytes, name, brief);
+}
+
+}  // namespace zl

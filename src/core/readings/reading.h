@@ -1,0 +1,108 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// A reading: one measured check. A pure function of a subject: no clock, no file, no environment.
+#pragma once
+
+#include <array>
+#include <optional>
+#include <span>
+#include <string>
+#include <variant>
+#include <vector>
+
+#include "base/message.h"
+#include "brief/brief.h"
+#include "kit/kit.h"
+#include "raster/content.h"
+#include "raster/raster.h"
+
+namespace zl {
+
+enum class Verdict { notMeasured, pass, watch, fail };  // in the order of harm
+std::string_view nameOf(Verdict verdict);                // "n/a", "pass", "watch", "fail"
+
+// A number, or width and height.
+using Value = std::variant<std::monostate, double, std::array<double, 2>>;
+
+struct Finding {
+    std::optional<PixelRect> rect;  // where, in frame px
+    std::optional<int> layer;       // which
+    Message says;
+};
+
+// How the ledge draws it: linear from 0 to `end`, filled to `value`, a notch at `notch`.
+struct Rule {
+    double value = 0, notch = 0, end = 1;
+};
+
+struct Reading {
+    std::string id;
+    Verdict verdict = Verdict::notMeasured;
+    Value value, limit;
+    std::string unit;
+    Message says;
+    std::vector<Finding> findings;
+    std::vector<std::string> mends;
+    std::optional<Rule> rule;
+    std::string shown, shownBeside;  // the value as the ledge writes it, and the small words beside it
+};
+
+// What the bytes are, or would be: of a file, or of what a piece's release would write.
+struct FileFacts {
+    std::string name;
+    long long bytes = 0;
+    bool exact = true;  // false: `bytes` is an upper bound
+    Content content = Content::unknown;
+    bool alphaChannel = false;
+    int bitsPerChannel = 8;
+    std::string cannotFit;  // why no encoding meets the limit; empty: one does
+};
+
+struct LayerFacts {
+    int layer = 0;
+    PixelSize source;  // px of a picture's original
+    bool inked = true;
+    PixelRect box;  // frame px it touches; may lie outside the frame
+};
+
+struct Subject {
+    const Brief* brief = nullptr;
+    const Straight8* pixels = nullptr;  // what the release writes, or the decoded file
+    bool opaque = false;
+    FileFacts file;
+    const Piece* piece = nullptr;  // nothing for a file
+    std::span<const LayerFacts> layers;  // of the piece, in its order
+};
+
+struct ReadingRow {
+    std::string_view id;     // its title is the phrase "reading.ID"
+    bool needsLayers;        // pieces only
+    bool opaqueBriefsOnly;
+    Reading (*measure)(const Subject&);
+};
+
+// The one registry, in the order in which readings are shown.
+std::span<const ReadingRow> allReadings();
+
+// Every reading that applies; ids are filled in.
+std::vector<Reading> measureAll(const Subject& subject);
+Verdict worstOf(std::span<const Reading> readings);
+
+// Thresholds that are common practice or ours (READINGS.md names which), in one place.
+namespace thresholds {
+inline constexpr double shapeError = 0.005;       // of the frame's shape
+inline constexpr double nearlySize = 0.99;        // of the brief's side
+inline constexpr double stretchPass = 0.005, stretchWatch = 0.02;
+inline constexpr double enlargementPass = 1.0, enlargementWatch = 1.5;
+inline constexpr double barLuma = 20, barSpread = 4, barShare = 0.01, barStep = 16, barStepShare = 0.60;
+}  // namespace thresholds
+
+// One file each.
+Reading measureFrame(const Subject&);
+Reading measureWeight(const Subject&);
+Reading measureFormat(const Subject&);
+Reading measureStretch(const Subject&);
+Reading measureEnlargement(const Subject&);
+Reading measureBlackBars(const Subject&);
+Reading measureNaming(const Subject&);
+
+}  // namespace zl
