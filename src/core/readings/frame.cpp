@@ -57,7 +57,7 @@ Reading measureFrame(const Subject& subject) {
         const RealRect kept = largestInside(RealRect::of(size), brief.frame.width, brief.frame.height);
         reading.findings.push_back({PixelRect{static_cast<int>(std::lround(kept.x)), static_cast<int>(std::lround(kept.y)),
                                               static_cast<int>(std::lround(kept.right())), static_cast<int>(std::lround(kept.bottom()))},
-                                    {}, judged.says});
+                                    {}, {"frame.kept", {static_cast<long long>(std::lround(kept.width)), static_cast<long long>(std::lround(kept.height))}}});
         if (size.width >= brief.frame.width && size.height >= brief.frame.height) reading.mends.emplace_back("crop-to-frame");
     }
     return reading;

@@ -31,8 +31,7 @@ struct Neighbour {
     double discX, discY, discSize;
 };
 // Invented, all of them.
-constexpr std::array<Neighbour, 4> neighbours{{
-    {"A week on the night mail", "Lantern Yard", "9:41", {92, 128, 110, 255}, {208, 227, 200, 255}, {150, 180, 152, 255}, 0.66, 0.42, 0.30},
+constexpr std::array<Neighbour, 3> neighbours{{
     {"Casting a brass whistle", "Foundry Lane", "22:17", {50, 64, 95, 255}, {225, 176, 75, 255}, {138, 121, 85, 255}, 0.64, 0.46, 0.31},
     {"Rust to running, part 3", "Foundry Lane", "31:50", {108, 80, 95, 255}, {232, 211, 196, 255}, {173, 144, 145, 255}, 0.60, 0.40, 0.28},
     {"Points, rods and patience", "Lantern Yard", "12:08", {70, 104, 120, 255}, {240, 222, 170, 255}, {120, 140, 120, 255}, 0.30, 0.44, 0.26},
@@ -150,33 +149,27 @@ void underCard(Board& board, const RealRect& card, const std::string& title, con
     board.words({card.x, card.bottom() + 10 + h, card.width, 20}, channel, "Regular", 12, theme.soft, 1);
 }
 
-// The piece among its neighbours: one each side of it, cut by the surface's edge as a feed is.
+// The piece beside its neighbour, which the surface's edge cuts as the edge of a window cuts a feed.
 Surface feedCard(const SurfaceSpec& spec, const Theme& theme, const std::shared_ptr<const Straight8>& picture, const Posted& posted) {
-    constexpr int gap = 16, peek = 96;
+    constexpr int gap = 12, peek = 44;
     const int h = heightAt(spec.width, picture->size());
-    const PixelSize size{peek + gap + spec.width + gap + peek, gap + h + 76};
+    const PixelSize size{gap + spec.width + gap + peek, gap + h + 76};
     Board board(size, theme);
-    const PixelRect at{peek + gap, gap, peek + gap + spec.width, gap + h};
+    const PixelRect at{gap, gap, gap + spec.width, gap + h};
     const RealRect mine{static_cast<double>(at.left), static_cast<double>(at.top), static_cast<double>(at.width()), static_cast<double>(at.height())};
-    RealRect before = mine, after = mine;
-    before.x -= spec.width + gap;
+    RealRect after = mine;
     after.x += spec.width + gap;
-    board.neighbour(before, neighbours[0]);
-    board.neighbour(after, neighbours[1]);
+    board.neighbour(after, neighbours[0]);
     board.place(at, picture, theme.ground);
-    if (spec.badge) {
-        board.lengthTab(before, neighbours[0].length, theme);
-        board.lengthTab(mine, posted.length, theme);
-    }
+    if (spec.badge) board.lengthTab(mine, posted.length, theme);
     underCard(board, mine, posted.title, posted.channel, theme);
-    RealRect afterText = after;
-    underCard(board, afterText, neighbours[1].title, neighbours[1].channel, theme);
+    underCard(board, after, neighbours[0].title, neighbours[0].channel, theme);
     return {"", "", board.taken(), at};
 }
 
 // A list of small cards, the words on the right; the piece stands in the middle.
 Surface suggestionRows(const SurfaceSpec& spec, const Theme& theme, const std::shared_ptr<const Straight8>& picture, const Posted& posted) {
-    constexpr int gap = 12, wordsWidth = 176;
+    constexpr int gap = 12, wordsWidth = 120;
     const int h = heightAt(spec.width, picture->size());
     const PixelSize size{gap + spec.width + gap + wordsWidth + gap, gap + 3 * (h + gap)};
     Board board(size, theme);
@@ -185,7 +178,7 @@ Surface suggestionRows(const SurfaceSpec& spec, const Theme& theme, const std::s
         const int top = gap + i * (h + gap);
         const RealRect card{gap, static_cast<double>(top), static_cast<double>(spec.width), static_cast<double>(h)};
         const bool mine = i == 1;
-        const Neighbour& n = neighbours[i == 0 ? 2 : 3];
+        const Neighbour& n = neighbours[i == 0 ? 1 : 2];
         if (mine) {
             at = {gap, top, gap + spec.width, top + h};
             board.place(at, picture, theme.ground);
@@ -212,17 +205,15 @@ constexpr std::array<DrawnSurface, 2> drawn{{{"feed-card", feedCard}, {"suggesti
 Result<std::vector<Surface>> drawSurfaces(const Brief& brief, std::shared_ptr<const Straight8> accepted, const Posted& posted) {
     if (!accepted || accepted->empty()) return fail(Code::unreadable, "There is no picture to show.");
     std::vector<Surface> all;
-    for (const SurfaceSpec& spec : brief.surfaces)
-        for (const DrawnSurface& row : drawn) {
-            if (row.id != spec.id) continue;
-            for (const Theme& theme : themes) {
-                if (std::find(spec.themes.begin(), spec.themes.end(), theme.id) == spec.themes.end()) continue;
+    for (const Theme& theme : themes)
+        for (const SurfaceSpec& spec : brief.surfaces)
+            for (const DrawnSurface& row : drawn) {
+                if (row.id != spec.id || std::find(spec.themes.begin(), spec.themes.end(), theme.id) == spec.themes.end()) continue;
                 Surface surface = row.draw(spec, theme, accepted, posted);
                 surface.id = fmt::format("{}-{}", spec.id, theme.id);
                 surface.title = fmt::format("{}, {} px, {}", spec.title, spec.width, theme.word);
                 all.push_back(std::move(surface));
             }
-        }
     return all;
 }
 

@@ -29,9 +29,24 @@ PixelRect wanted(const RealRect& box, PixelSize frame) {
 
 bool shown(const Layer& layer) { return !layer.hidden && layer.opacity > 0; }
 
-std::string keyOf(const PictureLayer& p, RealPoint part, const PixelRect& want) {
-    return fmt::format("{} {} {} {} {} {} {} {} {} {} {} {} {}", p.source, p.crop.x, p.crop.y, p.crop.width, p.crop.height, part.x,
-                       part.y, p.place.width, p.place.height, want.left, want.top, want.right, want.bottom);
+// A picture's ink without its whole px of offset: what is wanted of it, and the name it is kept under.
+struct Placed {
+    int dx = 0, dy = 0;
+    RealRect place;
+    PixelRect want;
+    std::string key;
+};
+
+Placed placed(const PictureLayer& layer, PixelSize frame) {
+    const RealPoint at = wholePart(layer.place.x, layer.place.y);
+    Placed p;
+    p.dx = static_cast<int>(at.x);
+    p.dy = static_cast<int>(at.y);
+    p.place = {layer.place.x - at.x, layer.place.y - at.y, layer.place.width, layer.place.height};
+    p.want = wanted(layer.place, frame).moved(-p.dx, -p.dy);
+    p.key = fmt::format("{} {} {} {} {} {} {} {} {} {} {} {} {}", layer.source, layer.crop.x, layer.crop.y, layer.crop.width, layer.crop.height,
+                        p.place.x, p.place.y, p.place.width, p.place.height, p.want.left, p.want.top, p.want.right, p.want.bottom);
+    return p;
 }
 
 }  // namespace
@@ -86,24 +101,28 @@ Result<PictureFacts> InkStore::facts(const Asset& asset) {
 Result<Ink> InkStore::pictureInk(const PictureLayer& layer, const Kit& kit, PixelSize frame, std::stop_token stop) {
     const Asset* asset = kit.asset(layer.source);
     if (!asset || !asset->bytes) return fail(Code::unreadable, "The picture of a layer is missing in the kit.", "Bring it in again.");
-    const PixelRect want = wanted(layer.place, frame);
-    if (want.empty()) return Ink{};
-    const RealPoint at = wholePart(layer.place.x, layer.place.y);
-    const int dx = static_cast<int>(at.x), dy = static_cast<int>(at.y);
-    const std::string key = keyOf(layer, {layer.place.x - at.x, layer.place.y - at.y}, want.moved(-dx, -dy));
-    {
-        const std::scoped_lock lock(mutex_);
-        if (const Kept* kept = find([&](const Kept& k) { return k.ink && k.key == key; })) return kept->ink->moved(dx, dy);
-    }
+    const Placed p = placed(layer, frame);
+    if (p.want.empty()) return Ink{};
+    if (auto kept = findInk(p.key)) return kept->moved(p.dx, p.dy);
     const auto source = picture(*asset);
     if (!source) return passOn(source.error());
-    RealRect place = layer.place;
-    place.x -= at.x;
-    place.y -= at.y;
-    Ink made = resampled((*source)->pixels, (*source)->opaque, layer.crop, place, want.moved(-dx, -dy), coreCount(), stop);
+    Ink made = resampled((*source)->pixels, (*source)->opaque, layer.crop, p.place, p.want, coreCount(), stop);
     if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
-    keep({key, nullptr, made, {}, bytesOf(made)});
-    return made.moved(dx, dy);
+    keep({p.key, nullptr, made, {}, bytesOf(made)});
+    return made.moved(p.dx, p.dy);
+}
+
+std::optional<Ink> InkStore::findInk(const std::string& key) {
+    const std::scoped_lock lock(mutex_);
+    const Kept* kept = find([&](const Kept& k) { return k.ink && k.key == key; });
+    return kept ? kept->ink : std::nullopt;
+}
+
+std::optional<Ink> InkStore::keptInk(const Layer& layer, PixelSize frame) {
+    if (!layer.picture()) return {};
+    const Placed p = placed(*layer.picture(), frame);
+    auto kept = findInk(p.key);
+    return kept ? std::optional(kept->moved(p.dx, p.dy)) : std::nullopt;
 }
 
 Result<Ink> InkStore::letteringInk(const LetteringLayer& layer, PixelSize frame) {
@@ -196,6 +215,20 @@ Result<Straight8> releaseFrame(const Piece& piece, const Kit& kit, InkStore& sto
     auto frame = render(piece, kit, store, std::move(stop));
     if (frame && !isOpaque(*frame)) bleedColour(*frame);
     return frame;
+}
+
+int layerAt(const Piece& piece, InkStore& store, RealPoint point) {
+    constexpr int least = 8;  // alpha, of 255, that can be aimed at
+    for (auto layer = piece.layers.rbegin(); layer != piece.layers.rend(); ++layer) {
+        if (!shown(*layer) || !boxOf(*layer).contains(point)) continue;
+        const auto ink = store.keptInk(*layer, piece.frame);
+        if (!ink || ink->opaque) return layer->id;
+        const int x = static_cast<int>(std::floor(point.x)) - ink->box.left, y = static_cast<int>(std::floor(point.y)) - ink->box.top;
+        if (x < 0 || y < 0 || x >= ink->box.width() || y >= ink->box.height()) continue;
+        const int alpha = ink->eight ? alphaOf(ink->eight->row(y + ink->fromY)[x + ink->fromX]) : ink->sixteen->row(3, y)[x] / 257;
+        if (alpha >= least) return layer->id;
+    }
+    return 0;
 }
 
 RealRect boxOf(const Layer& layer) {

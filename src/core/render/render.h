@@ -30,6 +30,8 @@ class InkStore {
     [[nodiscard]] Result<PictureFacts> facts(const Asset& asset);
     // The layer's ink in frame px, with its opacity. Empty box: nothing to draw.
     [[nodiscard]] Result<Ink> ink(const Layer& layer, const Kit& kit, PixelSize frame, std::stop_token stop = {});
+    // The same, only when it is kept already: never draws, so that the interface thread may ask.
+    std::optional<Ink> keptInk(const Layer& layer, PixelSize frame);
     // Forgets the pixels that nothing uses.
     void clear();
 
@@ -43,6 +45,7 @@ class InkStore {
     };
     template <class Matches>
     const Kept* find(const Matches& matches);
+    std::optional<Ink> findInk(const std::string& key);
     void keep(Kept kept);
     Result<Ink> pictureInk(const PictureLayer& layer, const Kit& kit, PixelSize frame, std::stop_token stop);
     Result<Ink> letteringInk(const LetteringLayer& layer, PixelSize frame);
@@ -67,6 +70,9 @@ PixelRect damageBetween(const Piece& before, const Piece& after, const Kit& kit,
 
 // What a release writes: the rendered frame with the ink's colour under alpha 0.
 [[nodiscard]] Result<Straight8> releaseFrame(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop = {});
+
+// The topmost shown layer that has ink at the point, as far as inks are kept (else its box counts); 0 when there is none.
+int layerAt(const Piece& piece, InkStore& store, RealPoint point);
 
 // The rectangle a layer is picked, dragged and framed by, in frame px.
 RealRect boxOf(const Layer& layer);

@@ -35,6 +35,8 @@ constexpr auto table = std::to_array<Phrase>({
     {"frame.wrong-shape", "{0} × {1} px is not the brief's shape, {2} × {3}: the destination would stretch or cut it."},
     {"frame.too-small", "{0} × {1} px is smaller than {2} × {3}: the destination would enlarge it."},
 
+    {"frame.kept", "A crop to the brief's shape keeps this part, {0} × {1} px."},
+
     {"weight.under", "{0} bytes of {1} allowed."},
     {"weight.no-limit", "{0} bytes; this brief has no limit."},
     {"weight.binary-only", "{0} bytes fit only if the limit of {1} MB is meant as {2} bytes."},

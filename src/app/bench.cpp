@@ -1,0 +1,412 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "bench.h"
+
+#include <QComboBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QScopedValueRollback>
+#include <QScrollArea>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include "kit/edits.h"
+#include "lettering/lettering.h"
+#include "readings/mend.h"
+#include "theme.h"
+
+namespace zl::app {
+namespace {
+
+QLabel* refusalLine() {
+    auto* label = new QLabel;
+    label->setObjectName("refusal");
+    label->setWordWrap(true);
+    label->hide();
+    return label;
+}
+
+// A form of two columns: a caption, then one or two fields.
+class Form {
+  public:
+    explicit Form(QWidget* parent) : grid_(new QGridLayout(parent)) {
+        grid_->setContentsMargins(16, 0, 16, 12);
+        grid_->setHorizontalSpacing(8);
+        grid_->setVerticalSpacing(6);
+        grid_->setColumnMinimumWidth(0, 60);
+        grid_->setColumnStretch(1, 1);
+        grid_->setColumnStretch(2, 1);
+    }
+    void row(const QString& caption, QWidget* one, QWidget* two = nullptr) {
+        auto* label = new QLabel(caption);
+        label->setProperty("soft", true);
+        label->setBuddy(one);
+        grid_->addWidget(label, row_, 0);
+        grid_->addWidget(one, row_, 1, 1, two ? 1 : 2);
+        if (two) grid_->addWidget(two, row_, 2);
+        ++row_;
+    }
+    void wide(QWidget* widget) { grid_->addWidget(widget, row_++, 0, 1, 3); }
+
+  private:
+    QGridLayout* grid_;
+    int row_ = 0;
+};
+
+template <class Widget>
+Widget* named(Widget* widget, const char* objectName) {
+    widget->setObjectName(objectName);
+    return widget;
+}
+
+}  // namespace
+
+Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+    setObjectName("bench");
+    setAttribute(Qt::WA_StyledBackground);
+    setFixedWidth(benchWidth);
+    auto* outer = new QVBoxLayout(this);
+    outer->setContentsMargins(1, 0, 0, 0);
+    outer->setSpacing(0);
+
+    auto* head = new QHBoxLayout;
+    head->setContentsMargins(16, 0, 10, 0);
+    auto* title = new QLabel(tr("Layers"));
+    title->setFont(interfaceFont(12, 600));
+    title->setFixedHeight(36);
+    head->addWidget(title);
+    head->addStretch();
+    auto* add = named(new QPushButton(tr("+ Add")), "addLayer");
+    auto* menu = new QMenu(add);
+    menu->addAction(lineIcon("picture"), tr("Picture …"), this, &Bench::pictureAsked)->setObjectName("addPicture");
+    menu->addAction(lineIcon("lettering"), tr("Lettering"), this, &Bench::letteringAsked)->setObjectName("addLettering");
+    add->setMenu(menu);
+    head->addWidget(add);
+    outer->addLayout(head);
+
+    layers_ = new LayerList(session_);
+    layers_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
+    outer->addWidget(layers_);
+    auto* tools = new QHBoxLayout;
+    tools->setContentsMargins(12, 2, 12, 6);
+    tools->setSpacing(4);
+    const auto tool = [&](const char* icon, const char* objectName, const QString& name, auto action) {
+        auto* button = named(new QToolButton, objectName);
+        button->setIcon(lineIcon(icon));
+        button->setIconSize({18, 18});
+        button->setAccessibleName(name);
+        button->setToolTip(name);
+        connect(button, &QToolButton::clicked, this, action);
+        tools->addWidget(button);
+        stackButtons_.push_back(button);
+    };
+    tool("raise", "raiseLayer", tr("Raise the layer (Ctrl+Up)"), [this] { layers_->raise(1); });
+    tool("lower", "lowerLayer", tr("Lower the layer (Ctrl+Down)"), [this] { layers_->raise(-1); });
+    tool("double", "doubleLayer", tr("Duplicate the layer (Ctrl+D)"), [this] { layers_->doubleChosen(); });
+    tool("remove", "removeLayer", tr("Delete the layer (Delete)"), [this] { layers_->removeChosen(); });
+    tools->addStretch();
+    outer->addLayout(tools);
+
+    auto* scroll = new QScrollArea;
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    auto* content = new QWidget;
+    auto* column = new QVBoxLayout(content);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(place_ = section(tr("Place"), makePlace()));
+    column->addWidget(letters_ = section(tr("Letters"), makeLetters()));
+    column->addWidget(piece_ = section(tr("Piece"), makePiece()));
+    column->addStretch();
+    scroll->setWidget(content);
+    outer->addWidget(scroll, 1);
+
+    connect(&session_, &Session::kitChanged, this, &Bench::refresh);
+    connect(&session_, &Session::chosen, this, &Bench::refresh);
+    refresh();
+}
+
+QWidget* Bench::section(const QString& title, QWidget* content) {
+    auto* whole = new QWidget;
+    auto* column = new QVBoxLayout(whole);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    auto* seam = new QFrame;
+    seam->setObjectName("seam");
+    column->addWidget(seam);
+    auto* head = new QLabel(title);
+    head->setFont(interfaceFont(12, 600));
+    head->setContentsMargins(16, 10, 16, 8);
+    column->addWidget(head);
+    column->addWidget(content);
+    return whole;
+}
+
+// The chosen layer, changed by `change(Layer&)`, as one edit.
+template <class Change>
+void Bench::edit(const QString& what, const QString& mergeKey, const Change& change) {
+    const Layer* layer = session_.layer();
+    if (!layer || filling_) return;
+    Layer next = *layer;
+    change(next);
+    session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, next), what, mergeKey.isEmpty() ? mergeKey : QString("%1 %2").arg(mergeKey).arg(layer->id));
+}
+
+void Bench::hear(QWidget* field, QLabel* line) {
+    const auto tell = [line](const QString& sentence) {
+        line->setText(sentence);
+        line->setVisible(!sentence.isEmpty());
+    };
+    if (auto* number = qobject_cast<NumberField*>(field)) connect(number, &NumberField::refused, line, tell);
+    if (auto* colour = qobject_cast<ColourField*>(field)) connect(colour, &ColourField::refused, line, tell);
+}
+
+QWidget* Bench::makePlace() {
+    auto* widget = new QWidget;
+    Form form(widget);
+    left_ = named(new NumberField(tr("Left"), tr("px")), "left");
+    top_ = named(new NumberField(tr("Top"), tr("px")), "top");
+    form.row(tr("Left, top"), left_, top_);
+    width_ = named(new NumberField(tr("Width"), tr("px")), "width");
+    height_ = named(new NumberField(tr("Height"), tr("px")), "height");
+    for (NumberField* field : {left_, top_}) field->setRange(-100'000, 100'000, 1);
+    for (NumberField* field : {width_, height_}) field->setRange(1, 20'000, 1);
+    form.row(tr("Size"), width_, height_);
+    opacity_ = named(new NumberField(tr("Opacity"), "%"), "opacity");
+    opacity_->setRange(0, 100, 1);
+    keepShape_ = named(new QToolButton, "keepShape");
+    keepShape_->setText(tr("Shape held"));
+    keepShape_->setCheckable(true);
+    keepShape_->setChecked(true);
+    keepShape_->setToolTip(tr("Width and height change together; switch off to change one alone"));
+    connect(keepShape_, &QToolButton::toggled, this, [this](bool on) { keepShape_->setText(on ? tr("Shape held") : tr("Shape free")); });
+    auto* fill = named(new QPushButton(tr("Fill the frame")), "fillFrame");
+    fill->setToolTip(tr("As large as needed to cover the frame, without stretching"));
+    form.row(tr("Opacity"), opacity_);
+    auto* both = new QWidget;
+    auto* pair = new QHBoxLayout(both);
+    pair->setContentsMargins(0, 0, 0, 0);
+    pair->setSpacing(8);
+    keepShape_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    keepShape_->setFixedHeight(28);
+    pair->addWidget(keepShape_, 1);
+    pair->addWidget(fill, 1);
+    form.wide(both);
+    form.wide(placeRefusal_ = refusalLine());
+    for (NumberField* field : {left_, top_, width_, height_, opacity_}) hear(field, placeRefusal_);
+
+    const auto shift = [this](bool across, double value) {
+        edit(tr("Move"), {}, [&](Layer& layer) {
+            const RealRect box = boxOf(layer);
+            layer = moved(layer, across ? value - box.x : 0, across ? 0 : value - box.y);
+        });
+    };
+    connect(left_, &NumberField::committed, this, [shift](double v) { shift(true, v); });
+    connect(top_, &NumberField::committed, this, [shift](double v) { shift(false, v); });
+    const auto size = [this](bool across, double value) {
+        edit(tr("Scale"), {}, [&](Layer& layer) {
+            const RealRect box = boxOf(layer);
+            const double factor = value / (across ? box.width : box.height);
+            const bool held = keepShape_->isChecked() || layer.lettering();
+            layer = scaled(layer, held || across ? factor : 1, held || !across ? factor : 1, {box.x, box.y});
+        });
+    };
+    connect(width_, &NumberField::committed, this, [size](double v) { size(true, v); });
+    connect(height_, &NumberField::committed, this, [size](double v) { size(false, v); });
+    connect(opacity_, &NumberField::committed, this, [this](double v) { edit(tr("Opacity"), "opacity", [v](Layer& layer) { layer.opacity = v / 100; }); });
+    connect(fill, &QPushButton::clicked, this, [this] {
+        edit(tr("Fill the frame"), {}, [this](Layer& layer) {
+            const RealRect box = boxOf(layer), frame = RealRect::of(session_.piece()->frame);
+            if (PictureLayer* picture = layer.picture()) {
+                picture->place = smallestCovering(frame, picture->crop.width, picture->crop.height);
+            } else {
+                const double factor = std::min(frame.width / box.width, frame.height / box.height);
+                layer = scaled(layer, factor, factor, {box.x, box.y});
+                const RealRect now = boxOf(layer);
+                layer = moved(layer, frame.centre().x - now.centre().x, frame.centre().y - now.centre().y);
+            }
+        });
+    });
+    return widget;
+}
+
+QWidget* Bench::makeLetters() {
+    auto* widget = new QWidget;
+    Form form(widget);
+    text_ = named(new QPlainTextEdit, "text");
+    text_->setAccessibleName(tr("Text"));
+    text_->setPlaceholderText(tr("What it says"));
+    text_->setFixedHeight(54);
+    text_->setTabChangesFocus(true);
+    form.wide(text_);
+    family_ = named(new QComboBox, "family");
+    family_->setAccessibleName(tr("Font family"));
+    family_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    style_ = named(new QComboBox, "style");
+    style_->setAccessibleName(tr("Font style"));
+    form.row(tr("Font"), family_);
+    form.row(tr("Style"), style_);
+    fontNote_ = refusalLine();
+    form.wide(fontNote_);
+    size_ = named(new NumberField(tr("Letter size"), tr("px")), "size");
+    size_->setRange(1, 4000, 2);
+    leading_ = named(new NumberField(tr("Leading"), tr("lead")), "leading");
+    leading_->setRange(0.3, 5, 2);
+    form.row(tr("Size"), size_, leading_);
+    auto* row = new QWidget;
+    auto* alignRow = new QHBoxLayout(row);
+    alignRow->setContentsMargins(0, 0, 0, 0);
+    alignRow->setSpacing(4);
+    const std::tuple<const char*, const char*, QString, Align> choices[] = {{"align-left", "alignLeft", tr("Align left"), Align::left},
+                                                                            {"align-centre", "alignCentre", tr("Align centre"), Align::centre},
+                                                                            {"align-right", "alignRight", tr("Align right"), Align::right}};
+    for (const auto& [icon, objectName, name, align] : choices) {
+        auto* button = named(new QToolButton, objectName);
+        button->setIcon(lineIcon(icon));
+        button->setCheckable(true);
+        button->setAccessibleName(name);
+        button->setToolTip(name);
+        connect(button, &QToolButton::clicked, this, [this, a = align] {
+            edit(tr("Align"), {}, [a](Layer& layer) { layer.lettering()->align = a; });
+            refresh();
+        });
+        aligns_.push_back(button);
+        alignRow->addWidget(button);
+    }
+    alignRow->addStretch();
+    form.row(tr("Align"), row);
+    colour_ = named(new ColourField(tr("Letter colour")), "colour");
+    colour_->text()->setObjectName("colourText");
+    form.row(tr("Colour"), colour_);
+    outline_ = named(new NumberField(tr("Outline"), tr("px")), "outline");
+    outline_->setRange(0, 400, 2);
+    form.row(tr("Outline"), outline_);
+    outlineColour_ = named(new ColourField(tr("Outline colour")), "outlineColour");
+    outlineColour_->text()->setObjectName("outlineColourText");
+    form.row(QString(), outlineColour_);
+    form.wide(lettersRefusal_ = refusalLine());
+    for (QWidget* field : std::initializer_list<QWidget*>{size_, leading_, outline_, colour_, outlineColour_}) hear(field, lettersRefusal_);
+
+    connect(text_, &QPlainTextEdit::textChanged, this, [this] {
+        edit(tr("Type"), "type", [this](Layer& layer) { layer.lettering()->text = text_->toPlainText().toStdString(); });
+    });
+    connect(family_, &QComboBox::activated, this, [this] {
+        const QStringList styles = family_->currentData().toStringList();
+        edit(tr("Font"), {}, [&](Layer& layer) {
+            LetteringLayer& l = *layer.lettering();
+            l.family = family_->currentText().toStdString();
+            if (!styles.isEmpty() && !styles.contains(QString::fromStdString(l.style))) l.style = styles.contains("Bold") ? "Bold" : styles.last().toStdString();
+        });
+    });
+    connect(style_, &QComboBox::activated, this, [this] {
+        edit(tr("Style"), {}, [this](Layer& layer) { layer.lettering()->style = style_->currentText().toStdString(); });
+    });
+    connect(size_, &NumberField::committed, this, [this](double v) { edit(tr("Letter size"), "size", [v](Layer& l) { l.lettering()->size = v; }); });
+    connect(leading_, &NumberField::committed, this, [this](double v) { edit(tr("Leading"), "leading", [v](Layer& l) { l.lettering()->leading = v; }); });
+    connect(outline_, &NumberField::committed, this, [this](double v) { edit(tr("Outline"), "outline", [v](Layer& l) { l.lettering()->outline.px = v; }); });
+    connect(colour_, &ColourField::committed, this, [this](Colour c) { edit(tr("Colour"), {}, [c](Layer& l) { l.lettering()->colour = c; }); });
+    connect(outlineColour_, &ColourField::committed, this, [this](Colour c) { edit(tr("Outline colour"), {}, [c](Layer& l) { l.lettering()->outline.colour = c; }); });
+    return widget;
+}
+
+QWidget* Bench::makePiece() {
+    auto* widget = new QWidget;
+    Form form(widget);
+    pieceTitle_ = named(new QLineEdit, "pieceTitle");
+    pieceTitle_->setAccessibleName(tr("Title of the piece"));
+    form.row(tr("Title"), pieceTitle_);
+    pieceBrief_ = named(new QLabel, "pieceBrief");
+    form.row(tr("Brief"), pieceBrief_);
+    frameWidth_ = named(new NumberField(tr("Frame width"), tr("px")), "frameWidth");
+    frameHeight_ = named(new NumberField(tr("Frame height"), tr("px")), "frameHeight");
+    for (NumberField* field : {frameWidth_, frameHeight_}) field->setRange(1, 20'000, 0);
+    form.row(tr("Frame"), frameWidth_, frameHeight_);
+    pieceAbout_ = new QLabel;
+    pieceAbout_->setProperty("soft", true);
+    pieceAbout_->setWordWrap(true);
+    form.wide(pieceAbout_);
+    form.wide(pieceRefusal_ = refusalLine());
+    for (NumberField* field : {frameWidth_, frameHeight_}) hear(field, pieceRefusal_);
+    const auto change = [this](const QString& what, auto set) {
+        if (!session_.piece() || filling_) return;
+        Piece next = *session_.piece();
+        set(next);
+        session_.apply(withChangedPiece(session_.kit(), next), what);
+    };
+    connect(pieceTitle_, &QLineEdit::editingFinished, this, [=, this] { change(tr("Rename piece"), [this](Piece& p) { p.title = pieceTitle_->text().trimmed().toStdString(); }); refresh(); });
+    connect(frameWidth_, &NumberField::committed, this, [=](double v) { change(tr("Frame"), [v](Piece& p) { p.frame.width = static_cast<int>(v); }); });
+    connect(frameHeight_, &NumberField::committed, this, [=](double v) { change(tr("Frame"), [v](Piece& p) { p.frame.height = static_cast<int>(v); }); });
+    return widget;
+}
+
+// The fonts are listed when lettering is first shown: looking through them takes a while.
+void Bench::fillFonts() {
+    if (fontsFilled_) return;
+    fontsFilled_ = true;
+    for (const FontFamily& family : fontFamilies()) {
+        QStringList styles;
+        for (const std::string& style : family.styles) styles << QString::fromStdString(style);
+        family_->addItem(QString::fromStdString(family.name), styles);
+    }
+}
+
+void Bench::editText() {
+    text_->setFocus();
+    text_->selectAll();
+}
+
+void Bench::refresh() {
+    const QScopedValueRollback<bool> guard(filling_, true);
+    const Piece* piece = session_.piece();
+    const Layer* layer = session_.layer();
+    place_->setVisible(layer);
+    letters_->setVisible(layer && layer->lettering());
+    piece_->setVisible(piece && !layer);
+    for (QToolButton* button : stackButtons_) button->setEnabled(layer);
+    findChild<QPushButton*>("addLayer")->setEnabled(piece);
+    if (piece && !layer) {
+        if (!pieceTitle_->hasFocus() || !pieceTitle_->isModified()) pieceTitle_->setText(QString::fromStdString(piece->title));
+        const Brief* brief = session_.brief();
+        pieceBrief_->setText(brief ? QString::fromStdString(brief->title) : tr("%1 (not here)").arg(QString::fromStdString(piece->brief)));
+        pieceAbout_->setText(brief ? QString::fromStdString(brief->about) : QString());
+        frameWidth_->show(piece->frame.width);
+        frameHeight_->show(piece->frame.height);
+    }
+    if (!layer) return;
+    const RealRect box = boxOf(*layer);
+    left_->show(box.x);
+    top_->show(box.y);
+    width_->show(box.width);
+    height_->show(box.height);
+    opacity_->show(layer->opacity * 100);
+    keepShape_->setEnabled(layer->picture());
+    const LetteringLayer* letters = layer->lettering();
+    if (!letters) return;
+    fillFonts();
+    const QString text = QString::fromStdString(letters->text);
+    if (text_->toPlainText() != text) text_->setPlainText(text);
+    const QString family = QString::fromStdString(letters->family);
+    const int at = family_->findText(family);
+    family_->setCurrentIndex(at);
+    style_->clear();
+    if (at >= 0) style_->addItems(family_->itemData(at).toStringList());
+    const QString style = QString::fromStdString(letters->style);
+    if (style_->findText(style) < 0) style_->addItem(style);
+    style_->setCurrentText(style);
+    const QString note = at >= 0 ? QString() : tr("“%1” is not here; %2 is used instead.").arg(family, QString::fromStdString(familyUsed(*letters)));
+    fontNote_->setText(note);
+    fontNote_->setVisible(!note.isEmpty());
+    size_->show(letters->size);
+    leading_->show(letters->leading);
+    const Align aligns[] = {Align::left, Align::centre, Align::right};
+    for (std::size_t i = 0; i < aligns_.size(); ++i) aligns_[i]->setChecked(letters->align == aligns[i]);
+    colour_->show(letters->colour);
+    outline_->show(letters->outline.px);
+    outlineColour_->show(letters->outline.colour);
+}
+
+}  // namespace zl::app

@@ -1,0 +1,61 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The right side in Make: the stack of layers, and what the chosen layer is made of. Without a chosen layer, the piece.
+#pragma once
+
+#include <QWidget>
+
+#include "fields.h"
+#include "layer_list.h"
+#include "session.h"
+
+class QComboBox;
+class QLabel;
+class QPlainTextEdit;
+class QToolButton;
+
+namespace zl::app {
+
+class Bench : public QWidget {
+    Q_OBJECT
+  public:
+    explicit Bench(Session& session, QWidget* parent = nullptr);
+    LayerList& layers() { return *layers_; }
+    void editText();  // puts the cursor into the lettering's text
+
+  Q_SIGNALS:
+    void pictureAsked();
+    void letteringAsked();
+
+  private:
+    QWidget* makePlace();
+    QWidget* makeLetters();
+    QWidget* makePiece();
+    QWidget* section(const QString& title, QWidget* content);
+    void refresh();
+    void fillFonts();
+    template <class Change>
+    void edit(const QString& what, const QString& mergeKey, const Change& change);
+    void hear(QWidget* field, QLabel* line);
+
+    Session& session_;
+    LayerList* layers_;
+    std::vector<QToolButton*> stackButtons_;
+    QWidget *place_, *letters_, *piece_;
+    NumberField *left_, *top_, *width_, *height_, *opacity_;
+    QLabel* placeRefusal_;
+    QToolButton* keepShape_;
+    QPlainTextEdit* text_;
+    QComboBox *family_, *style_;
+    QLabel* fontNote_;
+    NumberField *size_, *leading_, *outline_;
+    std::vector<QToolButton*> aligns_;
+    ColourField *colour_, *outlineColour_;
+    QLabel* lettersRefusal_;
+    QLineEdit* pieceTitle_;
+    QLabel *pieceBrief_, *pieceAbout_;
+    NumberField *frameWidth_, *frameHeight_;
+    QLabel* pieceRefusal_;
+    bool fontsFilled_ = false, filling_ = false;
+};
+
+}  // namespace zl::app

@@ -1,0 +1,90 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The piece in its frame. There is no tool: a click picks, a drag moves, corners scale with the shape held (Ctrl frees
+// it), arrows nudge 1 px (Shift 10). It shows values and sends edits; pixels come from the ScreenDesk.
+#pragma once
+
+#include <QImage>
+#include <QWidget>
+#include <optional>
+
+#include "screen_desk.h"
+#include "session.h"
+
+namespace zl::app {
+
+class Canvas : public QWidget {
+    Q_OBJECT
+  public:
+    explicit Canvas(Session& session, QWidget* parent = nullptr);
+
+    void setBackdrop(const Backdrop& backdrop);
+    const Backdrop& backdrop() const { return backdrop_; }
+    // 0: as large as fits; else screen px per frame px.
+    void setZoom(double zoom);
+    double zoom() const { return zoom_; }
+    double shownScale() const { return mapping().scale / devicePixelRatioF(); }
+    // Draws the eye to a place of the frame until the next click.
+    void pointAt(std::optional<RealRect> place);
+    // Where a point of the frame is on the widget, and back.
+    QPointF toWidget(RealPoint frame) const;
+    RealPoint toFrame(QPointF widget) const;
+    void repaintAll();
+    QSize sizeHint() const override { return {820, 600}; }
+
+  Q_SIGNALS:
+    void zoomChanged();
+    void stepPainted();  // a patch that an edit asked for is on the screen
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
+    void focusInEvent(QFocusEvent*) override { update(); }
+    void focusOutEvent(QFocusEvent*) override { update(); }
+
+  Q_SIGNALS:
+    void letteringAsked();  // a double click on lettering wants its text
+
+  private:
+    enum class Grip { none, body, topLeft, topRight, bottomLeft, bottomRight, pan };
+    struct Drag {
+        Grip grip = Grip::none;
+        QPointF from;
+        Layer layer;       // as it was
+        RealRect box;      // as it was
+        QString mergeKey;
+        RealPoint panFrom;
+        bool moved = false;
+    };
+
+    Mapping mapping() const;  // device px
+    void ask();
+    void take(const ScreenPatch& patch);
+    Grip gripAt(QPointF widget) const;
+    void dragTo(QPointF widget, Qt::KeyboardModifiers modifiers);
+    void nudge(double dx, double dy);
+    QRectF selectionRect() const;
+    void drawEmpty(QPainter& painter) const;
+    void drawSelection(QPainter& painter) const;
+
+    Session& session_;
+    ScreenDesk desk_;
+    QImage image_;            // the viewport, device px
+    Mapping imageMapping_;
+    QString refusal_;
+    Backdrop backdrop_;
+    double zoom_ = 0;
+    RealPoint pan_{0.5, 0.5};  // the frame's point in the middle, as shares of it
+    Drag drag_;
+    std::optional<RealRect> pointed_;
+    int dragSerial_ = 0;
+};
+
+}  // namespace zl::app

@@ -1,0 +1,159 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "fields.h"
+
+#include <QColorDialog>
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QPainter>
+#include <QStyle>
+#include <QToolButton>
+#include <cmath>
+
+#include "base/arithmetic.h"
+#include "theme.h"
+
+namespace zl::app {
+namespace {
+
+void setBad(QWidget* field, bool bad) {
+    if (field->property("bad").toBool() == bad) return;
+    field->setProperty("bad", bad);
+    field->style()->unpolish(field);
+    field->style()->polish(field);
+}
+
+}  // namespace
+
+NumberField::NumberField(const QString& name, const QString& unit, QWidget* parent) : QLineEdit(parent), unit_(unit) {
+    setAccessibleName(name);
+    const int unitWidth = unit.isEmpty() ? 0 : QFontMetrics(interfaceFont(11)).horizontalAdvance(unit) + 6;
+    setTextMargins(0, 0, unitWidth, 0);
+    setMinimumWidth(72);
+    connect(this, &QLineEdit::returnPressed, this, &NumberField::commit);
+}
+
+void NumberField::setRange(double low, double high, int decimals) {
+    low_ = low;
+    high_ = high;
+    decimals_ = decimals;
+}
+
+QString NumberField::textOf(double value) const {
+    QString text = QString::number(value, 'f', decimals_);
+    if (text.contains('.')) {
+        while (text.endsWith('0')) text.chop(1);
+        if (text.endsWith('.')) text.chop(1);
+    }
+    return text == "-0" ? QString("0") : text;
+}
+
+void NumberField::show(double value) {
+    shown_ = value;
+    if (hasFocus() && isModified()) return;
+    setText(textOf(value));
+    mark({});
+}
+
+void NumberField::mark(const QString& sentence) {
+    setBad(this, !sentence.isEmpty());
+    setToolTip(sentence);
+    Q_EMIT refused(sentence);
+}
+
+void NumberField::commit() {
+    if (!isModified()) return;
+    const auto value = evaluate(text().toStdString());
+    if (!value) return mark(QString::fromStdString(value.error().sentence()));
+    if (*value < low_ || *value > high_) return mark(tr("%1 goes from %2 to %3.").arg(accessibleName(), textOf(low_), textOf(high_)));
+    setModified(false);
+    mark({});
+    setText(textOf(*value));
+    if (textOf(*value) != textOf(shown_)) Q_EMIT committed(*value);
+}
+
+void NumberField::keyPressEvent(QKeyEvent* event) {
+    const int key = event->key();
+    if (key == Qt::Key_Up || key == Qt::Key_Down) {
+        commit();
+        if (property("bad").toBool()) return;
+        const double step = (decimals_ >= 2 && high_ <= 10 ? 0.05 : 1) * (event->modifiers().testFlag(Qt::ShiftModifier) ? 10 : 1);
+        const double next = std::clamp(shown_ + (key == Qt::Key_Up ? step : -step), low_, high_);
+        if (next != shown_) Q_EMIT committed(next);
+        return;
+    }
+    if (key == Qt::Key_Escape) {
+        setModified(false);
+        setText(textOf(shown_));
+        mark({});
+        return;
+    }
+    QLineEdit::keyPressEvent(event);
+}
+
+void NumberField::focusOutEvent(QFocusEvent* event) {
+    commit();
+    QLineEdit::focusOutEvent(event);
+}
+
+void NumberField::paintEvent(QPaintEvent* event) {
+    QLineEdit::paintEvent(event);
+    if (unit_.isEmpty()) return;
+    QPainter painter(this);
+    painter.setFont(interfaceFont(11));
+    painter.setPen(Theme::now()["ink-soft"]);
+    painter.drawText(rect().adjusted(0, 0, -8, 0), Qt::AlignRight | Qt::AlignVCenter, unit_);
+}
+
+ColourField::ColourField(const QString& name, QWidget* parent) : QWidget(parent) {
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(4);
+    text_ = new QLineEdit;
+    text_->setAccessibleName(name);
+    text_->setMinimumWidth(84);
+    swatch_ = new QToolButton;
+    swatch_->setAccessibleName(tr("%1: choose").arg(name));
+    swatch_->setFixedSize(28, 28);
+    row->addWidget(text_, 1);
+    row->addWidget(swatch_);
+    connect(text_, &QLineEdit::editingFinished, this, &ColourField::commit);
+    connect(swatch_, &QToolButton::clicked, this, &ColourField::choose);
+}
+
+void ColourField::show(Colour colour) {
+    shown_ = colour;
+    if (!(text_->hasFocus() && text_->isModified())) text_->setText(QString::fromStdString(nameOf(colour)));
+    QPixmap pixmap(20, 20);
+    pixmap.fill(QColor(colour.red, colour.green, colour.blue));
+    QPainter painter(&pixmap);
+    painter.setPen(Theme::now()["seam-strong"]);
+    painter.drawRect(0, 0, 19, 19);
+    painter.end();
+    swatch_->setIcon(pixmap);
+    swatch_->setIconSize({20, 20});
+}
+
+void ColourField::commit() {
+    if (!text_->isModified()) return;
+    QString typed = text_->text().trimmed();
+    if (!typed.startsWith('#')) typed.prepend('#');
+    const auto colour = parseColour(typed.toStdString());
+    const bool good = colour && colour->alpha == 255;
+    setBad(text_, !good);
+    Q_EMIT refused(good ? QString() : tr("“%1” is not a colour. Write #RRGGBB, such as #FFC653.").arg(text_->text()));
+    if (!good) return;
+    text_->setModified(false);
+    if (!(*colour == shown_)) Q_EMIT committed(*colour);
+}
+
+void ColourField::choose() {
+    auto* dialog = new QColorDialog(QColor(shown_.red, shown_.green, shown_.blue), this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->setOption(QColorDialog::DontUseNativeDialog);
+    connect(dialog, &QColorDialog::colorSelected, this, [this](const QColor& c) {
+        Q_EMIT committed({static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255});
+    });
+    dialog->open();
+}
+
+}  // namespace zl::app

@@ -1,0 +1,61 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Fields of the bench: a number that takes arithmetic, a colour. They send what was typed when it is done (Enter, leaving,
+// arrow keys), and never change it silently: what cannot be done stays in the field, marked, with the reason.
+#pragma once
+
+#include <QLineEdit>
+#include <functional>
+#include <optional>
+
+#include "base/colour_value.h"
+
+class QToolButton;
+
+namespace zl::app {
+
+class NumberField : public QLineEdit {
+    Q_OBJECT
+  public:
+    NumberField(const QString& name, const QString& unit, QWidget* parent = nullptr);
+    void setRange(double low, double high, int decimals);
+    // From the kit; sends nothing. Leaves a field alone that is being typed in.
+    void show(double value);
+
+  Q_SIGNALS:
+    void committed(double value);
+    void refused(const QString& sentence);  // empty when it is good again
+
+  protected:
+    void keyPressEvent(QKeyEvent* event) override;
+    void focusOutEvent(QFocusEvent* event) override;
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    void commit();
+    void mark(const QString& sentence);
+    QString textOf(double value) const;
+    QString unit_;
+    double low_ = -1e6, high_ = 1e6, shown_ = 0;
+    int decimals_ = 2;
+};
+
+class ColourField : public QWidget {
+    Q_OBJECT
+  public:
+    ColourField(const QString& name, QWidget* parent = nullptr);
+    void show(Colour colour);
+    QLineEdit* text() const { return text_; }
+
+  Q_SIGNALS:
+    void committed(zl::Colour colour);
+    void refused(const QString& sentence);
+
+  private:
+    void commit();
+    void choose();
+    QLineEdit* text_;
+    QToolButton* swatch_;
+    Colour shown_;
+};
+
+}  // namespace zl::app

@@ -1,0 +1,35 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The findings of a reading, above the ledge: one sentence, the places, the mends.
+#pragma once
+
+#include <QFrame>
+
+#include "session.h"
+#include "readings/reading.h"
+
+class QVBoxLayout;
+
+namespace zl::app {
+
+class Findings : public QFrame {
+    Q_OBJECT
+  public:
+    explicit Findings(Session& session, QWidget* parent);
+    void show(const std::vector<Reading>& readings);  // one, or all of them
+
+  Q_SIGNALS:
+    void placeAsked(const zl::Finding& finding);
+    void mendAsked(const QString& mendId);
+    void closed();
+
+  protected:
+    void keyPressEvent(QKeyEvent* event) override;
+
+  private:
+    void add(const Reading& reading);
+    Session& session_;
+    QVBoxLayout* rows_;
+    QWidget* content_;
+};
+
+}  // namespace zl::app

@@ -1,0 +1,78 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// zinc-ledge: the window. Options: a kit to open; --demo FOLDER opens (and makes, when missing) the demo kit there;
+// --shots FOLDER writes one picture per main view and ends.
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QDir>
+#include <QElapsedTimer>
+#include <QFileInfo>
+#include <QSettings>
+#include <QTimer>
+#include <cstdio>
+
+#include "base/data_files.h"
+#include "demo/demo_kit.h"
+#include "main_window.h"
+#include "shots.h"
+#include "theme.h"
+
+namespace {
+
+int complain(const zl::Error& error) {
+    std::fprintf(stderr, "zinc-ledge: %s\n", error.sentence().c_str());
+    return error.code == zl::Code::unwritable ? 4 : 3;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    using namespace zl;
+    using namespace zl::app;
+    QApplication app(argc, argv);
+    QApplication::setApplicationName("Zinc Ledge");
+    QApplication::setOrganizationName("zinc-ledge");
+    QSettings::setDefaultFormat(QSettings::IniFormat);
+    QCommandLineParser words;
+    words.addHelpOption();
+    words.addPositionalArgument("kit", "A kit to open (.zlkit)", "[kit]");
+    const QCommandLineOption demo("demo", "Open the demo kit, made in FOLDER when it is not there.", "FOLDER");
+    const QCommandLineOption shots("shots", "Write one picture per main view into FOLDER and end.", "FOLDER");
+    const QCommandLineOption firstPaint("first-paint", "Say when the first frame was painted, and end (for the benchmark).");
+    words.addOptions({demo, shots, firstPaint});
+    words.process(app);
+
+    const auto data = dataFolder();
+    if (!data) return complain(data.error());
+    auto briefs = loadBriefs(*data, personalFolder());
+    if (!briefs) return complain(briefs.error());
+    QString kit = words.positionalArguments().value(0);
+    if (words.isSet(demo)) {
+        const Path folder = words.value(demo).toStdString();
+        const Path file = folder / demo::kitFileName;
+        std::error_code none;
+        if (!std::filesystem::exists(file, none)) {
+            const auto made = demo::writeDemoKit(folder, Replace::yes);
+            if (!made) return complain(made.error());
+        }
+        kit = QString::fromStdString(file.string());
+    }
+    const bool forShots = words.isSet(shots);
+    Theme::wear(app, forShots ? QString("zinc-sheet") : QSettings().value("theme", "zinc-sheet").toString()) || Theme::wear(app, "zinc-sheet");
+    if (kit.isEmpty()) {
+        kit = QSettings().value("lastKit").toString();
+        if (!QFileInfo::exists(kit)) kit.clear();
+    }
+    const Path host = forShots ? Path(words.value(shots).toStdString()) / ".host" : personalFolder() / "host";
+    MainWindow window(std::move(*briefs), host, realDialogs());
+    if (words.isSet(firstPaint))
+        QObject::connect(&window, &MainWindow::firstPainted, &app, [] {
+            std::puts("painted");
+            std::fflush(stdout);
+            QTimer::singleShot(0, qApp, &QApplication::quit);
+        });
+    if (!kit.isEmpty()) window.session().open(kit.toStdString());
+    window.show();
+    std::unique_ptr<Shots> shooting;
+    if (forShots) shooting = std::make_unique<Shots>(window, words.value(shots));
+    return QApplication::exec();
+}

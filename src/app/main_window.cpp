@@ -1,0 +1,451 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "main_window.h"
+
+#include <QApplication>
+#include <QBuffer>
+#include <QButtonGroup>
+#include <QClipboard>
+#include <QCloseEvent>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMimeData>
+#include <QPushButton>
+#include <QSettings>
+#include <QStackedWidget>
+#include <QTimer>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include "jobs.h"
+#include "kit/edits.h"
+#include "lettering/lettering.h"
+#include "new_piece_dialog.h"
+#include "readings/mend.h"
+#include "theme.h"
+#include "view_tab.h"
+
+namespace zl::app {
+namespace {
+
+QString kitFilter() { return MainWindow::tr("Kits (*.zlkit)"); }
+QString pictureFilter() { return MainWindow::tr("Pictures (*.png *.jpg *.jpeg *.jpe *.PNG *.JPG *.JPEG)"); }
+
+}  // namespace
+
+MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget* parent)
+    : QMainWindow(parent), dialogs_(std::move(dialogs)), session_(std::move(briefs)), desk_(session_) {
+    setObjectName("mainWindow");
+    resize(1280, 800);
+    setMinimumSize(960, 620);
+    auto* whole = new QWidget;
+    auto* column = new QVBoxLayout(whole);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(buildHeader());
+
+    auto* middle = new QHBoxLayout;
+    middle->setSpacing(0);
+    middle->addWidget(rail_ = new Rail(session_, desk_));
+    centre_ = new QStackedWidget;
+    right_ = new QStackedWidget;
+    right_->setFixedWidth(benchWidth);
+
+    auto* makeView = new QWidget;
+    auto* makeColumn = new QVBoxLayout(makeView);
+    makeColumn->setContentsMargins(0, 0, 0, 0);
+    makeColumn->setSpacing(0);
+    canvas_ = new Canvas(session_);
+    makeColumn->addWidget(buildCanvasBar());
+    makeColumn->addWidget(canvas_, 1);
+    bench_ = new Bench(session_);
+    auto* rehearsePanel = new QWidget;
+    auto* releasePanel = new QWidget;
+    rehearseView_ = new RehearseView(session_, std::move(hostFolder), rehearsePanel);
+    releaseView_ = new ReleaseView(session_, desk_, releasePanel);
+    for (QWidget* view : std::initializer_list<QWidget*>{makeView, rehearseView_, releaseView_}) centre_->addWidget(view);
+    for (QWidget* panel : std::initializer_list<QWidget*>{bench_, rehearsePanel, releasePanel}) right_->addWidget(panel);
+    middle->addWidget(centre_, 1);
+    middle->addWidget(right_);
+    column->addLayout(middle, 1);
+    column->addWidget(ledge_ = new Ledge);
+    setCentralWidget(whole);
+    findings_ = new Findings(session_, whole);
+
+    notice_ = new QWidget(whole);
+    notice_->setObjectName("notice");
+    notice_->setAttribute(Qt::WA_StyledBackground);
+    auto* noticeRow = new QHBoxLayout(notice_);
+    noticeRow->setContentsMargins(14, 8, 8, 8);
+    noticeText_ = new QLabel;
+    noticeText_->setObjectName("noticeText");
+    noticeText_->setWordWrap(true);
+    auto* dismiss = new QToolButton;
+    dismiss->setIcon(lineIcon("close", "on-ledge"));
+    dismiss->setAccessibleName(tr("Close the message"));
+    connect(dismiss, &QToolButton::clicked, notice_, &QWidget::hide);
+    noticeRow->addWidget(noticeText_, 1);
+    noticeRow->addWidget(dismiss, 0, Qt::AlignTop);
+    notice_->hide();
+
+    buildMenus();
+    rehearseView_->releasedFile = [this](const std::string& id) { return releaseView_->released(id); };
+    connect(rail_, &Rail::newPieceAsked, this, &MainWindow::startPiece);
+    connect(bench_, &Bench::pictureAsked, this, &MainWindow::addPicture);
+    connect(bench_, &Bench::letteringAsked, this, &MainWindow::addLettering);
+    connect(canvas_, &Canvas::letteringAsked, bench_, &Bench::editText);
+    connect(ledge_, &Ledge::asked, this, &MainWindow::openFindings);
+    connect(findings_, &Findings::placeAsked, this, &MainWindow::goTo);
+    connect(findings_, &Findings::mendAsked, this, &MainWindow::mend);
+    connect(findings_, &Findings::closed, this, [this] {
+        openReading_.clear();
+        allFindings_ = false;
+        findings_->hide();
+        canvas_->pointAt({});
+        ledge_->setOpened("");
+    });
+    connect(releaseView_, &ReleaseView::handOverAsked, this, [this] {
+        showView(rehearse);
+        if (const auto file = releaseView_->released(session_.piece()->id)) rehearseView_->handOver(*file);
+    });
+    connect(releaseView_, &ReleaseView::folderAsked, this, [this] {
+        dialogs_.chooseFolder(this, tr("Release into"), QSettings().value("releaseFolder").toString(), [this](const QString& folder) { releaseView_->setFolder(folder); });
+    });
+    connect(rehearseView_, &RehearseView::releaseAsked, this, [this] { showView(release); });
+    connect(rehearseView_, &RehearseView::fileAsked, this, [this] {
+        dialogs_.openFile(this, tr("Hand over a file"), tr("All files (*)"), [this](const QString& file) { rehearseView_->handOver(file.toStdString()); });
+    });
+    connect(&session_, &Session::told, this, &MainWindow::tell);
+    for (const auto signal : {&Session::kitChanged, &Session::chosen, &Session::opened, &Session::saved})
+        connect(&session_, signal, this, [this] {
+            refreshTitle();
+            refreshActions();
+            refreshLedge();
+        });
+    connect(&session_.history(), &QUndoStack::cleanChanged, this, &MainWindow::refreshTitle);
+    connect(&desk_, &ReadingsDesk::changed, this, &MainWindow::refreshLedge);
+    for (const Error& error : session_.briefs().refused) tell(QString::fromStdString(error.sentence()), true);
+    refreshTitle();
+    refreshActions();
+    refreshLedge();
+    showView(make);
+}
+
+MainWindow::~MainWindow() { session_.pool().waitForDone(); }
+
+QWidget* MainWindow::buildHeader() {
+    auto* header = new QWidget;
+    header->setObjectName("header");
+    header->setAttribute(Qt::WA_StyledBackground);
+    header->setFixedHeight(headerHeight);
+    auto* row = new QHBoxLayout(header);
+    row->setContentsMargins(14, 0, 16, 0);
+    row->setSpacing(8);
+    crumb_ = new QLabel;
+    crumb_->setObjectName("crumb");
+    crumb_->setMinimumWidth(120);
+    row->addWidget(crumb_, 1);
+    tabs_ = new QButtonGroup(this);
+    const std::pair<QString, QString> views[] = {{tr("Make"), "Alt+1"}, {tr("Rehearse"), "Alt+3"}, {tr("Release"), "Alt+4"}};
+    for (int i = 0; i < 3; ++i) {
+        auto* tab = new ViewTab(views[i].first, views[i].second);
+        tab->setObjectName("view-" + QString::number(i));
+        tabs_->addButton(tab, i);
+        row->addWidget(tab);
+    }
+    connect(tabs_, &QButtonGroup::idClicked, this, [this](int id) { showView(static_cast<View>(id)); });
+    auto* buttons = new QHBoxLayout;
+    buttons->setSpacing(8);
+    savedWords_ = new QLabel;
+    savedWords_->setObjectName("savedWords");
+    savedWords_->setProperty("soft", true);
+    buttons->addStretch();
+    buttons->addWidget(savedWords_);
+    const auto button = [&](const QString& words, const char* objectName) {
+        auto* made = new QPushButton(words);
+        made->setObjectName(objectName);
+        buttons->addWidget(made);
+        return made;
+    };
+    auto* undo = button(tr("Undo"), "undo");
+    auto* redo = button(tr("Redo"), "redo");
+    auto* save = button(tr("Save"), "save");
+    row->addLayout(buttons, 1);
+    connect(undo, &QPushButton::clicked, &session_.history(), &QUndoStack::undo);
+    connect(redo, &QPushButton::clicked, &session_.history(), &QUndoStack::redo);
+    connect(save, &QPushButton::clicked, this, [this] { askSave(); });
+    const auto follow = [this, undo, redo] {
+        undo->setEnabled(session_.history().canUndo());
+        redo->setEnabled(session_.history().canRedo());
+        undo->setToolTip(session_.history().canUndo() ? tr("Undo: %1 (Ctrl+Z)").arg(session_.history().undoText()) : tr("Nothing to undo"));
+        redo->setToolTip(session_.history().canRedo() ? tr("Redo: %1 (Ctrl+Shift+Z)").arg(session_.history().redoText()) : tr("Nothing to redo"));
+    };
+    connect(&session_.history(), &QUndoStack::indexChanged, header, follow);
+    connect(&session_.history(), &QUndoStack::canUndoChanged, header, follow);
+    connect(&session_.history(), &QUndoStack::canRedoChanged, header, follow);
+    follow();
+    return header;
+}
+
+QWidget* MainWindow::buildCanvasBar() {
+    auto* bar = new QWidget;
+    bar->setObjectName("canvasBar");
+    bar->setAttribute(Qt::WA_StyledBackground);
+    bar->setFixedHeight(36);
+    auto* row = new QHBoxLayout(bar);
+    row->setContentsMargins(12, 0, 14, 0);
+    row->setSpacing(4);
+    auto* caption = new QLabel(tr("Backdrop"));
+    caption->setProperty("soft", true);
+    row->addWidget(caption);
+    row->addSpacing(4);
+    auto* group = new QButtonGroup(bar);
+    const std::tuple<QString, const char*, Backdrop> backdrops[] = {
+        {tr("Checks"), "backdropChecks", {true, {255, 255, 255, 255}, {204, 207, 209, 255}}},
+        {tr("White"), "backdropWhite", {false, {255, 255, 255, 255}, {}}},
+        {tr("Mid grey"), "backdropGrey", {false, {128, 128, 128, 255}, {}}},
+        {tr("Black"), "backdropBlack", {false, {0, 0, 0, 255}, {}}}};
+    for (const auto& [name, objectName, backdrop] : backdrops) {
+        auto* swatch = new QToolButton;
+        swatch->setObjectName(objectName);
+        swatch->setCheckable(true);
+        swatch->setChecked(backdrop.checks);
+        swatch->setAccessibleName(tr("Backdrop: %1").arg(name));
+        swatch->setToolTip(name);
+        QPixmap pixmap(16, 16);
+        pixmap.fill(QColor(backdrop.one.red, backdrop.one.green, backdrop.one.blue));
+        QPainter painter(&pixmap);
+        if (backdrop.checks)
+            for (int i = 0; i < 8; ++i) painter.fillRect(4 * ((2 * i + (i / 2) % 2) % 4), 4 * (i / 2), 4, 4, QColor(170, 176, 180));
+        painter.setPen(Theme::now()["seam-strong"]);
+        painter.drawRect(0, 0, 15, 15);
+        painter.end();
+        swatch->setIcon(pixmap);
+        swatch->setIconSize({16, 16});
+        group->addButton(swatch);
+        connect(swatch, &QToolButton::clicked, this, [this, b = backdrop] { canvas_->setBackdrop(b); });
+        row->addWidget(swatch);
+    }
+    row->addSpacing(14);
+    const std::tuple<QString, const char*, double> zooms[] = {{tr("fit"), "zoomFit", 0}, {tr("100 %"), "zoom100", 1}, {tr("200 %"), "zoom200", 2}};
+    auto* zoomGroup = new QButtonGroup(bar);
+    for (const auto& [name, objectName, zoom] : zooms) {
+        auto* button = new QToolButton;
+        button->setObjectName(objectName);
+        button->setText(name);
+        button->setCheckable(true);
+        button->setChecked(zoom == 0);
+        button->setAccessibleName(tr("Zoom: %1").arg(name));
+        zoomGroup->addButton(button);
+        connect(button, &QToolButton::clicked, this, [this, z = zoom] { canvas_->setZoom(z); });
+        row->addWidget(button);
+    }
+    row->addStretch();
+    frameWords_ = new QLabel;
+    frameWords_->setObjectName("frameWords");
+    frameWords_->setProperty("soft", true);
+    row->addWidget(frameWords_);
+    const auto tellZoom = [this, zoomGroup] {
+        const Piece* piece = session_.piece();
+        frameWords_->setText(piece ? QString("%1 × %2  ·  %3  ·  %4 %").arg(piece->frame.width).arg(piece->frame.height).arg(QString::fromStdString(shapeName(piece->frame))).arg(qRound(canvas_->shownScale() * 100)) : QString());
+        zoomGroup->setExclusive(false);
+        const double z = canvas_->zoom();
+        for (int i = 0; i < 3; ++i) zoomGroup->buttons().at(i)->setChecked(z == i || (i == 0 && z <= 0));
+        zoomGroup->setExclusive(true);
+    };
+    connect(canvas_, &Canvas::zoomChanged, this, tellZoom);
+    connect(canvas_, &Canvas::stepPainted, this, tellZoom);
+    connect(&session_, &Session::kitChanged, this, tellZoom);
+    connect(&session_, &Session::chosen, this, tellZoom);
+    return bar;
+}
+
+void MainWindow::showView(View view) {
+    centre_->setCurrentIndex(view);
+    right_->setCurrentIndex(view);
+    tabs_->button(view)->setChecked(true);
+    if (view == make) canvas_->setFocus();
+    if (view == rehearse) rehearseView_->refresh();
+}
+
+MainWindow::View MainWindow::view() const { return static_cast<View>(centre_->currentIndex()); }
+
+void MainWindow::refreshTitle() {
+    const Piece* piece = session_.piece();
+    const QString kit = QString::fromStdString(session_.kit().title);
+    crumb_->setText(piece ? QString("<span style='color:%1'>%2 &nbsp;▸&nbsp; </span>%3").arg(Theme::now()["ink-soft"].name(), kit.toHtmlEscaped(), heavy(QString::fromStdString(piece->title)))
+                          : heavy(kit));
+    savedWords_->setText(session_.changed() ? tr("not saved") : session_.path() ? tr("saved") : QString());
+    setWindowTitle(tr("%1%2 – Zinc Ledge").arg(session_.changed() ? "• " : "", QString::fromStdString(session_.kit().title)));
+    setWindowModified(false);
+}
+
+void MainWindow::refreshActions() {
+    for (QAction* action : pieceActions_) action->setEnabled(session_.piece());
+    for (QAction* action : layerActions_) action->setEnabled(session_.layer());
+}
+
+void MainWindow::refreshLedge() {
+    const Piece* piece = session_.piece();
+    const PieceState* state = piece ? desk_.state(piece->id) : nullptr;
+    QString words = tr("The readings stand here as soon as there is a piece.");
+    if (piece && !session_.brief()) words = tr("The brief “%1” is not here; nothing can be measured.").arg(QString::fromStdString(piece->brief));
+    if (piece && session_.brief()) words = state && !state->refusal.isEmpty() ? state->refusal : tr("Measuring …");
+    ledge_->show(state ? state->readings : std::vector<Reading>{}, piece && desk_.isCurrent(piece->id), words);
+    if (openReading_.empty() && !allFindings_) return;
+    // The open findings follow the numbers.
+    std::vector<Reading> open;
+    if (state)
+        for (const Reading& reading : state->readings)
+            if (allFindings_ || reading.id == openReading_) open.push_back(reading);
+    if (open.empty()) return findings_->hide();
+    findings_->show(open);
+    placeFindings();
+}
+
+void MainWindow::openFindings(const QString& readingId) {
+    const bool same = !readingId.isEmpty() && openReading_ == readingId.toStdString() && findings_->isVisible();
+    openReading_ = same ? "" : readingId.toStdString();
+    allFindings_ = readingId.isEmpty() && !(allFindings_ && findings_->isVisible());
+    ledge_->setOpened(openReading_);
+    if (openReading_.empty() && !allFindings_) return findings_->hide();
+    refreshLedge();
+    if (auto* first = findings_->findChild<QPushButton*>()) first->setFocus();
+}
+
+void MainWindow::placeFindings() {
+    const LedgeCell* cell = ledge_->cell(openReading_);
+    const int wish = cell ? cell->x() : ledge_->width();
+    const int left = std::clamp(wish, 0, std::max(0, centralWidget()->width() - findings_->width()));
+    findings_->move(left, ledge_->y() - findings_->height() + 1);
+}
+
+void MainWindow::goTo(const Finding& finding) {
+    showView(make);
+    if (finding.layer) session_.chooseLayer(*finding.layer);
+    if (finding.rect && !finding.rect->empty()) {
+        const PixelRect& r = *finding.rect;
+        canvas_->pointAt(RealRect{static_cast<double>(r.left), static_cast<double>(r.top), static_cast<double>(r.width()), static_cast<double>(r.height())});
+    }
+}
+
+// A mend may have to render and encode, so it is made aside; it counts only for the kit it was made for.
+void MainWindow::mend(const QString& id) {
+    const Piece* piece = session_.piece();
+    const Brief* brief = session_.brief();
+    if (!piece || !brief || mending_) return;
+    mending_ = true;
+    aside(session_.pool(), this,
+          [kit = session_.kit(), pieceId = piece->id, demand = *brief, inks = session_.inks(), mendId = id.toStdString()] {
+              return std::pair(kit, mended(mendId, kit, pieceId, demand, *inks));
+          },
+          [this, title = QString::fromStdString(mendTitle(id.toStdString(), *brief, piece->frame))](std::pair<Kit, Result<Kit>> made) {
+              mending_ = false;
+              if (!(made.first == session_.kit())) return tell(tr("The piece was edited meanwhile; ask for the mend again."), true);
+              canvas_->pointAt({});
+              if (session_.apply(made.second, title)) tell(tr("%1: done. Ctrl+Z brings it back.").arg(title), false);
+          });
+}
+
+void MainWindow::tell(const QString& sentence, bool bad) {
+    noticeText_->setText(sentence);
+    noticeText_->setAccessibleDescription(bad ? tr("refused") : tr("done"));
+    const int width = std::min(560, centralWidget()->width() - 80);
+    notice_->setFixedWidth(width);
+    notice_->setFixedHeight(notice_->layout()->heightForWidth(width) > 0 ? notice_->layout()->heightForWidth(width) : notice_->sizeHint().height());
+    notice_->move((centralWidget()->width() - width) / 2, ledge_->y() - notice_->height() - 12);
+    notice_->show();
+    notice_->raise();
+    // Good news leaves by itself; a refusal stays until it is read.
+    if (!bad) QTimer::singleShot(4000, notice_, [this, sentence] { if (noticeText_->text() == sentence) notice_->hide(); });
+}
+
+void MainWindow::askSave(std::function<void(bool)> done) {
+    if (!session_.path()) return askSaveAs(std::move(done));
+    session_.save(*session_.path(), Replace::yes, std::move(done));
+}
+
+void MainWindow::askSaveAs(std::function<void(bool)> done) {
+    const QString suggested = QString::fromStdString(fileNameFromTitle(session_.kit().title)) + ".zlkit";
+    dialogs_.saveFile(this, tr("Save the kit"), suggested, kitFilter(), [this, done = std::move(done)](QString file) {
+        if (!file.endsWith(".zlkit")) file += ".zlkit";
+        session_.save(file.toStdString(), Replace::yes, done);  // the dialog asked about a file that stands there
+    });
+}
+
+void MainWindow::whenSafe(std::function<void()> then) {
+    if (!session_.changed()) return then();
+    dialogs_.unsaved(this, QString::fromStdString(session_.kit().title), [this, then = std::move(then)](Unsaved answer) {
+        if (answer == Unsaved::discard) return then();
+        if (answer == Unsaved::save) askSave([then](bool good) { if (good) then(); });
+    });
+}
+
+void MainWindow::openKit() {
+    whenSafe([this] { dialogs_.openFile(this, tr("Open a kit"), kitFilter(), [this](const QString& file) { session_.open(file.toStdString()); }); });
+}
+
+void MainWindow::addPicture() {
+    dialogs_.openFile(this, tr("Bring in a picture"), pictureFilter(), [this](const QString& file) { session_.bringIn(std::vector<Path>{file.toStdString()}); });
+}
+
+void MainWindow::addLettering() {
+    const Piece* piece = session_.piece();
+    if (!piece) return tell(tr("Start a piece first; then lettering has a place to go."), true);
+    LetteringLayer letters;
+    letters.text = tr("Your title").toStdString();
+    letters.size = std::max(12.0, std::round(piece->frame.height * 0.16));
+    letters.outline.px = std::round(letters.size * 0.06);
+    if (const auto box = measure(letters)) letters.at = {std::round((piece->frame.width - box->block.width) / 2), std::round((piece->frame.height - box->block.height) / 2)};
+    Layer layer;
+    layer.name = tr("Lettering").toStdString();
+    layer.what = letters;
+    for (int i = 2; std::any_of(piece->layers.begin(), piece->layers.end(), [&](const Layer& l) { return l.name == layer.name; }); ++i)
+        layer.name = tr("Lettering %1").arg(i).toStdString();
+    if (!session_.apply(withLayer(session_.kit(), piece->id, layer), tr("Add lettering"))) return;
+    session_.chooseLayer(session_.piece()->layers.back().id);
+    showView(make);
+    bench_->editText();
+}
+
+void MainWindow::paste() {
+    const QMimeData* pasted = QApplication::clipboard()->mimeData();
+    if (pasted && pasted->hasUrls()) {
+        std::vector<Path> files;
+        for (const QUrl& url : pasted->urls())
+            if (url.isLocalFile()) files.emplace_back(url.toLocalFile().toStdString());
+        return session_.bringIn(files);
+    }
+    if (!pasted || !pasted->hasImage()) return tell(tr("There is no picture to paste. Copy one first."), true);
+    QByteArray bytes;
+    QBuffer buffer(&bytes);
+    buffer.open(QIODevice::WriteOnly);
+    if (!qvariant_cast<QImage>(pasted->imageData()).save(&buffer, "PNG")) return tell(tr("The pasted picture cannot be read."), true);
+    session_.bringIn(Bytes(bytes.begin(), bytes.end()), "Pasted picture.png");
+}
+
+void MainWindow::startPiece() { (new NewPieceDialog(session_, this))->open(); }
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    if (closing_ || !session_.changed()) return event->accept();
+    event->ignore();
+    whenSafe([this] {
+        closing_ = true;
+        close();
+    });
+}
+
+void MainWindow::resizeEvent(QResizeEvent* event) {
+    QMainWindow::resizeEvent(event);
+    QTimer::singleShot(0, this, [this] { if (findings_->isVisible()) placeFindings(); });
+}
+
+bool MainWindow::event(QEvent* event) {
+    const bool handled = QMainWindow::event(event);
+    if (event->type() == QEvent::UpdateRequest && !painted_) {
+        painted_ = true;
+        Q_EMIT firstPainted();
+    }
+    return handled;
+}
+
+}  // namespace zl::app

@@ -1,0 +1,87 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The window: the kit's pieces on the left, four questions as views in the middle, the bench on the right, the ledge below.
+#pragma once
+
+#include <QMainWindow>
+
+#include "bench.h"
+#include "canvas.h"
+#include "dialogs.h"
+#include "findings.h"
+#include "ledge.h"
+#include "rail.h"
+#include "readings_desk.h"
+#include "rehearse_view.h"
+#include "release_view.h"
+#include "session.h"
+
+class QButtonGroup;
+class QStackedWidget;
+
+namespace zl::app {
+
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+  public:
+    enum View { make, rehearse, release };
+
+    // `hostFolder` is where the stand-in host keeps what it accepts.
+    MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget* parent = nullptr);
+    ~MainWindow() override;
+
+    Session& session() { return session_; }
+    ReadingsDesk& readings() { return desk_; }
+    Canvas& canvas() { return *canvas_; }
+    void showView(View view);
+    View view() const;
+    void openFindings(const QString& readingId);
+
+  Q_SIGNALS:
+    void firstPainted();
+
+  protected:
+    void closeEvent(QCloseEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+    bool event(QEvent* event) override;
+
+  private:
+    void buildMenus();
+    QWidget* buildHeader();
+    QWidget* buildCanvasBar();
+    void refreshTitle();
+    void refreshLedge();
+    void refreshActions();
+    void placeFindings();
+    void goTo(const Finding& finding);
+    void mend(const QString& id);
+    void tell(const QString& sentence, bool bad);
+    void askSave(std::function<void(bool)> done = {});
+    void askSaveAs(std::function<void(bool)> done = {});
+    // Calls `then` once nothing unsaved would be lost.
+    void whenSafe(std::function<void()> then);
+    void openKit();
+    void addPicture();
+    void addLettering();
+    void paste();
+    void startPiece();
+
+    Dialogs dialogs_;
+    Session session_;
+    ReadingsDesk desk_;
+    Canvas* canvas_;
+    Rail* rail_;
+    Bench* bench_;
+    Ledge* ledge_;
+    Findings* findings_;
+    ReleaseView* releaseView_;
+    RehearseView* rehearseView_;
+    QStackedWidget *centre_, *right_;
+    QButtonGroup* tabs_;
+    QLabel *crumb_, *frameWords_, *noticeText_, *savedWords_;
+    QWidget* notice_;
+    std::vector<QAction*> pieceActions_, layerActions_;
+    std::string openReading_;
+    bool allFindings_ = false, closing_ = false, painted_ = false, mending_ = false;
+};
+
+}  // namespace zl::app

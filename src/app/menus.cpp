@@ -1,0 +1,128 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The window's menus: every action with its key, its name and, when it is off, why.
+#include <QActionGroup>
+#include <QApplication>
+#include <QInputDialog>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QSettings>
+
+#include "kit/edits.h"
+#include "main_window.h"
+#include "theme.h"
+
+namespace zl::app {
+
+void MainWindow::buildMenus() {
+    const auto add = [this](QMenu* menu, const QString& words, const char* objectName, const QKeySequence& key, auto run) {
+        QAction* action = menu->addAction(words);
+        action->setObjectName(objectName);
+        action->setShortcut(key);
+        connect(action, &QAction::triggered, this, run);
+        return action;
+    };
+    QMenu* kit = menuBar()->addMenu(tr("&Kit"));
+    add(kit, tr("New kit"), "newKit", QKeySequence::New, [this] { whenSafe([this] { session_.newKit(); }); });
+    add(kit, tr("Open …"), "openKit", QKeySequence::Open, [this] { openKit(); });
+    kit->addSeparator();
+    add(kit, tr("Save"), "saveKit", QKeySequence::Save, [this] { askSave(); });
+    add(kit, tr("Save as …"), "saveKitAs", QKeySequence("Ctrl+Shift+S"), [this] { askSaveAs(); });
+    add(kit, tr("Rename the kit …"), "renameKit", {}, [this] {
+        auto* ask = new QInputDialog(this);
+        ask->setAttribute(Qt::WA_DeleteOnClose);
+        ask->setWindowTitle(tr("Rename the kit"));
+        ask->setLabelText(tr("Name of the channel"));
+        ask->setTextValue(QString::fromStdString(session_.kit().title));
+        connect(ask, &QInputDialog::textValueSelected, this, [this](const QString& name) {
+            if (!name.trimmed().isEmpty()) session_.apply(withTitle(session_.kit(), name.trimmed().toStdString()), tr("Rename the kit"));
+        });
+        ask->open();
+    });
+    kit->addSeparator();
+    add(kit, tr("Quit"), "quit", QKeySequence("Ctrl+Q"), [this] { close(); });
+
+    QMenu* piece = menuBar()->addMenu(tr("&Piece"));
+    // Undo and redo have their buttons in the header; their keys live here.
+    add(piece, tr("Undo"), "undoAction", QKeySequence::Undo, [this] { session_.history().undo(); });
+    add(piece, tr("Redo"), "redoAction", QKeySequence("Ctrl+Shift+Z"), [this] { session_.history().redo(); });
+    piece->addSeparator();
+    add(piece, tr("Start a piece …"), "startPieceAction", QKeySequence("Ctrl+Shift+N"), [this] { startPiece(); });
+    pieceActions_.push_back(add(piece, tr("Remove the piece"), "removePiece", {}, [this] {
+        if (session_.piece()) session_.apply(withoutPiece(session_.kit(), session_.piece()->id), tr("Remove the piece"));
+    }));
+    piece->addSeparator();
+    const auto step = [this](int by) {
+        const auto& pieces = session_.kit().pieces;
+        if (!session_.piece()) return;
+        const auto n = static_cast<std::ptrdiff_t>(pieces.size()), at = session_.piece() - pieces.data();
+        session_.choosePiece(pieces[static_cast<std::size_t>((at + by + n) % n)].id);
+    };
+    pieceActions_.push_back(add(piece, tr("Next piece"), "nextPiece", QKeySequence("Ctrl+PgDown"), [step] { step(1); }));
+    pieceActions_.push_back(add(piece, tr("Previous piece"), "previousPiece", QKeySequence("Ctrl+PgUp"), [step] { step(-1); }));
+    piece->addSeparator();
+    pieceActions_.push_back(add(piece, tr("Release"), "releaseAction", QKeySequence("Ctrl+R"), [this] {
+        showView(release);
+        releaseView_->release();
+    }));
+
+    QMenu* layer = menuBar()->addMenu(tr("&Layer"));
+    pieceActions_.push_back(add(layer, tr("Add picture …"), "addPictureAction", QKeySequence("Ctrl+I"), [this] { addPicture(); }));
+    pieceActions_.push_back(add(layer, tr("Paste a picture"), "paste", QKeySequence::Paste, [this] { paste(); }));
+    pieceActions_.push_back(add(layer, tr("Add lettering"), "addLetteringAction", QKeySequence("Ctrl+T"), [this] { addLettering(); }));
+    layer->addSeparator();
+    layerActions_.push_back(add(layer, tr("Duplicate"), "doubleLayerAction", QKeySequence("Ctrl+D"), [this] { bench_->layers().doubleChosen(); }));
+    layerActions_.push_back(add(layer, tr("Delete"), "deleteLayerAction", QKeySequence::Delete, [this] { bench_->layers().removeChosen(); }));
+    layerActions_.push_back(add(layer, tr("Hide or show"), "hideLayerAction", QKeySequence("Ctrl+H"), [this] { bench_->layers().hideChosen(); }));
+    layerActions_.push_back(add(layer, tr("Raise"), "raiseAction", QKeySequence("Ctrl+Up"), [this] { bench_->layers().raise(1); }));
+    layerActions_.push_back(add(layer, tr("Lower"), "lowerAction", QKeySequence("Ctrl+Down"), [this] { bench_->layers().raise(-1); }));
+
+    QMenu* view = menuBar()->addMenu(tr("&View"));
+    add(view, tr("Make"), "viewMake", QKeySequence("Alt+1"), [this] { showView(make); });
+    add(view, tr("Rehearse"), "viewRehearse", QKeySequence("Alt+3"), [this] { showView(rehearse); });
+    add(view, tr("Release"), "viewRelease", QKeySequence("Alt+4"), [this] { showView(release); });
+    view->addSeparator();
+    add(view, tr("All readings"), "allReadings", QKeySequence("Ctrl+L"), [this] { openFindings({}); });
+    add(view, tr("Fit the frame"), "fitAction", QKeySequence("Ctrl+0"), [this] { canvas_->setZoom(0); });
+    add(view, tr("100 %"), "zoom100Action", QKeySequence("Ctrl+1"), [this] { canvas_->setZoom(1); });
+    add(view, tr("200 %"), "zoom200Action", QKeySequence("Ctrl+2"), [this] { canvas_->setZoom(2); });
+    view->addSeparator();
+    auto* themes = new QActionGroup(this);
+    for (const auto& [words, name] : {std::pair(tr("Zinc sheet"), QString("zinc-sheet")), std::pair(tr("Night bench"), QString("night-bench"))}) {
+        QAction* action = view->addAction(words);
+        action->setObjectName("theme-" + name);
+        action->setCheckable(true);
+        action->setChecked(Theme::name() == name);
+        themes->addAction(action);
+        connect(action, &QAction::triggered, this, [this, name = name] {
+            Theme::wear(*qApp, name);
+            QSettings().setValue("theme", name);
+            refreshTitle();
+            canvas_->repaintAll();
+            for (QWidget* widget : findChildren<QWidget*>()) widget->update();
+        });
+    }
+
+    QMenu* help = menuBar()->addMenu(tr("&Help"));
+    add(help, tr("Keys"), "keys", QKeySequence("F1"), [this] {
+        auto* box = new QMessageBox(QMessageBox::NoIcon, tr("Keys"), tr(
+            "<table cellpadding='3'>"
+            "<tr><td><b>Arrows</b></td><td>move the chosen layer 1 px, with Shift 10 px</td></tr>"
+            "<tr><td><b>Page Up, Page Down</b></td><td>choose the layer above or below</td></tr>"
+            "<tr><td><b>Ctrl + a corner</b></td><td>scale without holding the shape</td></tr>"
+            "<tr><td><b>Ctrl + wheel</b></td><td>zoom; the wheel alone scrolls, the middle button drags</td></tr>"
+            "<tr><td><b>F2, Space, Delete</b></td><td>in the layer list: rename, hide, delete</td></tr>"
+            "<tr><td><b>Ctrl+L</b></td><td>all readings with their findings and mends</td></tr>"
+            "<tr><td><b>Alt+1, 3, 4</b></td><td>Make, Rehearse, Release</td></tr></table>"), QMessageBox::Close, this);
+        box->setAttribute(Qt::WA_DeleteOnClose);
+        box->open();
+    });
+    add(help, tr("About Zinc Ledge"), "about", {}, [this] {
+        auto* box = new QMessageBox(QMessageBox::NoIcon, tr("About Zinc Ledge"),
+                                    tr("<b>Zinc Ledge %1</b><br>Prepares and measures the pictures that surround a video or a stream.<br><br>"
+                                       "Free software, GPL-3.0-or-later. Its fonts are under the SIL Open Font License 1.1.").arg(ZL_VERSION), QMessageBox::Close, this);
+        box->setAttribute(Qt::WA_DeleteOnClose);
+        box->open();
+    });
+}
+
+}  // namespace zl::app

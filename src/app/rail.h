@@ -1,0 +1,52 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The kit's pieces on the left: live cards with their verdict, and the button that starts another.
+#pragma once
+
+#include <QAbstractButton>
+#include <QWidget>
+
+#include "readings_desk.h"
+#include "session.h"
+
+class QLabel;
+class QVBoxLayout;
+
+namespace zl::app {
+
+class PieceCard : public QAbstractButton {
+    Q_OBJECT
+  public:
+    PieceCard(const Piece& piece, QWidget* parent);
+    void show(const Piece& piece, const PieceState* state, bool chosen);
+    const std::string& pieceId() const { return id_; }
+    QSize sizeHint() const override { return {166, 135}; }
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+
+  private:
+    std::string id_;
+    QString title_, facts_;
+    QImage picture_;
+    Verdict verdict_ = Verdict::notMeasured;
+};
+
+class Rail : public QWidget {
+    Q_OBJECT
+  public:
+    Rail(Session& session, ReadingsDesk& desk, QWidget* parent = nullptr);
+
+  Q_SIGNALS:
+    void newPieceAsked();
+
+  private:
+    void rebuild();
+    void refresh();
+    Session& session_;
+    ReadingsDesk& desk_;
+    QLabel* count_;
+    QVBoxLayout* column_;
+    std::vector<PieceCard*> cards_;
+};
+
+}  // namespace zl::app

@@ -1,0 +1,79 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What is open: the kit, its history, the chosen piece and layer. Widgets show it and send edits; nothing else changes it.
+#pragma once
+
+#include <QObject>
+#include <QString>
+#include <QThreadPool>
+#include <QUndoStack>
+#include <memory>
+#include <optional>
+
+#include "base/file.h"
+#include "brief/brief.h"
+#include "kit/kit.h"
+#include "render/render.h"
+
+namespace zl::app {
+
+class Session : public QObject {
+    Q_OBJECT
+  public:
+    explicit Session(Briefs briefs, QObject* parent = nullptr);
+    ~Session() override;
+
+    const Kit& kit() const { return kit_; }
+    const Briefs& briefs() const { return briefs_; }
+    QUndoStack& history() { return history_; }
+    const std::shared_ptr<InkStore>& inks() const { return inks_; }
+    QThreadPool& pool() { return pool_; }
+
+    const Piece* piece() const { return kit_.piece(pieceId_); }  // nothing in an empty kit
+    const Brief* brief() const;                                  // of the chosen piece; nothing when it is missing
+    const Layer* layer() const { return piece() ? piece()->layer(layerId_) : nullptr; }
+    void choosePiece(const std::string& id);
+    void chooseLayer(int id);  // 0: none
+
+    // One undoable edit. An error is told and changes nothing; an equal kit pushes nothing. Edits of the same, non-empty
+    // `mergeKey` that follow each other are one step.
+    bool apply(const Result<Kit>& next, const QString& what, const QString& mergeKey = {});
+
+    // Files. Opening and saving happen aside; `opened` and `saved` tell the end, `told` tells what went wrong.
+    void newKit();
+    void open(const Path& path);
+    void openValue(Kit kit, const Path& path);
+    void save(const Path& path, Replace replace, std::function<void(bool)> done = {});
+    const std::optional<Path>& path() const { return path_; }
+    bool changed() const { return !history_.isClean(); }
+    bool busy() const { return busy_; }
+
+    // Brings files in as picture layers that fill the frame, on top, reading them aside. What cannot be read is told.
+    void bringIn(const std::vector<Path>& files);
+    void bringIn(Bytes bytes, const std::string& name);
+
+    void tell(const QString& sentence, bool bad);
+
+  Q_SIGNALS:
+    void kitChanged();    // any edit, undo, redo, opening
+    void chosen();        // another piece or layer was chosen
+    void opened();
+    void saved();
+    void told(const QString& sentence, bool bad);
+
+  private:
+    friend class KitCommand;
+    void show(const Kit& kit);
+    void reset(Kit kit, std::optional<Path> path);
+
+    Briefs briefs_;
+    Kit kit_;
+    std::optional<Path> path_;
+    std::string pieceId_;
+    int layerId_ = 0;
+    bool busy_ = false;
+    QUndoStack history_;
+    std::shared_ptr<InkStore> inks_ = std::make_shared<InkStore>();
+    QThreadPool pool_;
+};
+
+}  // namespace zl::app

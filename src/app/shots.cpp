@@ -1,0 +1,83 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "shots.h"
+
+#include <QApplication>
+#include <QDir>
+#include <QLineEdit>
+#include <QPixmap>
+#include <QPushButton>
+#include <QTimer>
+#include <cstdio>
+
+#include "new_piece_dialog.h"
+
+namespace zl::app {
+namespace {
+
+constexpr int interval = 120, patience = 60'000, settle = 300;  // ms
+
+}  // namespace
+
+Shots::Shots(MainWindow& window, const QString& folder) : window_(window), folder_(folder) {
+    QDir().mkpath(folder + "/release");
+    const auto measured = [this] {
+        for (const Piece& piece : window_.session().kit().pieces)
+            if (!window_.readings().isCurrent(piece.id)) return false;
+        return !window_.session().kit().pieces.empty();
+    };
+    const auto child = [this](const char* name) { return window_.findChild<QWidget*>(name); };
+    const auto click = [child](const char* name) { static_cast<QAbstractButton*>(child(name))->click(); };
+    steps_ = {
+        {"make", [this] { window_.session().chooseLayer(4); }, measured},
+        {"make-first-try", [this] { window_.session().choosePiece("thumbnail-first-try"); window_.openFindings("frame"); }, measured},
+        {"make-overlay", [this] { window_.openFindings("frame"); window_.session().choosePiece("overlay"); window_.session().chooseLayer(2); }, measured},
+        {"release", [=, this] {
+             window_.session().choosePiece("thumbnail");
+             window_.showView(MainWindow::release);
+             static_cast<QLineEdit*>(child("releaseFolder"))->setText(folder_ + "/release");
+             click("releaseNow");
+         }, [child] { return child("handOverNext")->isEnabled(); }},
+        {"rehearse", [click] { click("handOverNext"); }, [child] { return child("surface-suggestion-dark") != nullptr; }},
+        {"new-piece", [this, click] { window_.showView(MainWindow::make); click("newPiece"); }, [this] { return window_.findChild<NewPieceDialog*>() != nullptr; }},
+    };
+    QTimer::singleShot(0, this, [this] { next(); });
+}
+
+void Shots::next() {
+    if (at_ == steps_.size()) {
+        QDir(folder_ + "/release").removeRecursively();
+        QDir(folder_ + "/.host").removeRecursively();
+        return QApplication::quit();
+    }
+    Step& step = steps_[at_];
+    if (step.before && !window_.session().busy() && window_.session().piece()) std::exchange(step.before, nullptr)();
+    if (step.before || !step.ready()) {
+        waited_ += interval;
+        if (waited_ > patience) {
+            std::fprintf(stderr, "zinc-ledge: the view \"%s\" did not come up.\n", qPrintable(step.name));
+            return QApplication::exit(1);
+        }
+        return QTimer::singleShot(interval, this, [this] { next(); });
+    }
+    QTimer::singleShot(settle, this, [this] {
+        QWidget* top = &window_;
+        QPixmap picture = top->grab();
+        if (auto* dialog = window_.findChild<NewPieceDialog*>()) {
+            QPainter painter(&picture);
+            painter.fillRect(picture.rect(), QColor(0, 0, 0, 90));
+            dialog->render(&painter, QPoint((picture.width() - dialog->width()) / 2, (picture.height() - dialog->height()) / 2));
+        }
+        const QString file = QString("%1/%2.png").arg(folder_, steps_[at_].name);
+        if (!picture.save(file)) {
+            std::fprintf(stderr, "zinc-ledge: %s cannot be written.\n", qPrintable(file));
+            return QApplication::exit(4);
+        }
+        std::printf("%s\n", qPrintable(file));
+        std::fflush(stdout);
+        ++at_;
+        waited_ = 0;
+        next();
+    });
+}
+
+}  // namespace zl::app

@@ -1,0 +1,33 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Pictures of the main views with the demo kit, for the documents: each view is brought up as a person would see it.
+#pragma once
+
+#include <QObject>
+#include <QString>
+#include <functional>
+#include <vector>
+
+#include "main_window.h"
+
+namespace zl::app {
+
+class Shots : public QObject {
+    Q_OBJECT
+  public:
+    Shots(MainWindow& window, const QString& folder);
+
+  private:
+    struct Step {
+        QString name;                  // file name; empty: no picture
+        std::function<void()> before;
+        std::function<bool()> ready;
+    };
+    void next();
+    MainWindow& window_;
+    QString folder_;
+    std::vector<Step> steps_;
+    std::size_t at_ = 0;
+    int waited_ = 0;
+};
+
+}  // namespace zl::app
