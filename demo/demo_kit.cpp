@@ -11,7 +11,9 @@
 namespace zl::demo {
 namespace {
 
-Colour colour(const char* text) { return parseColour(text).value_or(Colour{}); }
+Colour colour(const char* text) {
+    return parseColour(text).value_or(Colour{});
+}
 
 class Maker {
   public:
@@ -88,22 +90,31 @@ Result<DemoKit> makeDemoKit() {
                  layer("Title, second line", letters({54, 244}, "THAT STUCK", 160, "#FFC653", 11))});
 
     // Stretched, the wrong shape, too heavy as a PNG, dark small letters, names that say nothing.
-    maker.piece({"thumbnail-first-try", "Thumbnail, first try", "video-thumbnail", {1920, 1200}, {"thumbnail-first-try", FormatChoice::png, 0, {}}, {}},
+    maker.piece({"thumbnail-first-try",
+                 "Thumbnail, first try",
+                 "video-thumbnail",
+                 {1920, 1200},
+                 {"thumbnail-first-try", FormatChoice::png, 0, {}},
+                 {}},
                 {layer("layer 1", maker.picture("dusk-at-the-box.png", {0, 0, 1920, 1200})),
                  layer("layer 7", letters({96, 980}, "the lever that stuck", 64, "#1B1A2B"))});
 
     maker.piece({"corner-mark", "Corner mark", "corner-mark", {150, 150}, {"mossgate-corner-mark", FormatChoice::best, 0, {}}, {}},
                 {layer("Channel mark", maker.picture("mossgate-mark.png", {0, 0, 150, 150}))});
     // Squashed, and saved without alpha.
-    maker.piece({"corner-mark-old", "Corner mark, old", "corner-mark", {150, 150}, {"mossgate-corner-mark-old", FormatChoice::jpeg, 90, colour("#FFFFFF")}, {}},
+    maker.piece({"corner-mark-old",
+                 "Corner mark, old",
+                 "corner-mark",
+                 {150, 150},
+                 {"mossgate-corner-mark-old", FormatChoice::jpeg, 90, colour("#FFFFFF")},
+                 {}},
                 {layer("Channel mark", maker.picture("mossgate-mark.png", {0, 18, 150, 114}))});
 
     LetteringLayer caption = letters({330, 948}, "Points, rods and patience", 52, "#FFF6E3");
     caption.style = "Bold";
     maker.piece({"overlay", "Overlay, lower corner", "stream-overlay", {1920, 1080}, {"mossgate-overlay", FormatChoice::best, 0, {}}, {}},
                 {layer("Lower bar", maker.picture("lower-bar.png", {97, 900, 1100, 132})),
-                 layer("Channel mark", maker.picture("mossgate-mark.png", {110, 866, 190, 190})),
-                 layer("Caption", caption)});
+                 layer("Channel mark", maker.picture("mossgate-mark.png", {110, 866, 190, 190})), layer("Caption", caption)});
     return std::move(maker).finished();
 }
 
@@ -114,7 +125,8 @@ Result<Path> writeDemoKit(const Path& folder, Replace replace) {
         return fail(Code::unwritable, fmt::format("The folder {} cannot be made.", (folder / "media").string()), "Choose another folder.");
     const Path file = folder / kitFileName;
     if (replace == Replace::no && std::filesystem::exists(file, error))
-        return fail(Code::unwritable, fmt::format("{} stands there already.", file.string()), "Choose another folder, or ask for it to be replaced.");
+        return fail(Code::unwritable, fmt::format("{} stands there already.", file.string()),
+                    "Choose another folder, or ask for it to be replaced.");
     const auto made = makeDemoKit();
     if (!made) return passOn(made.error());
     for (const Medium& medium : made->media)

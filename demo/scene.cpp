@@ -143,7 +143,9 @@ Straight8 duskAtTheBox(PixelSize size, int grain) {
         for (int x = 0; x < size.width; ++x) {
             // One grain for all three channels, as film has it: two uniform draws make a triangle.
             const std::uint32_t n = mixed(static_cast<std::uint32_t>(y * size.width + x) + 0x51D3u);
-            const int speck = grain == 0 ? 0 : static_cast<int>(n % static_cast<std::uint32_t>(grain + 1)) - static_cast<int>((n >> 16) % static_cast<std::uint32_t>(grain + 1));
+            const int speck = grain == 0 ? 0
+                                         : static_cast<int>(n % static_cast<std::uint32_t>(grain + 1)) -
+                                               static_cast<int>((n >> 16) % static_cast<std::uint32_t>(grain + 1));
             const auto channel = [&](int i) { return std::clamp(row[4 * x + i] + speck, 0, 255); };
             out.row(y)[x] = packed(channel(2), channel(1), channel(0), 255);
         }
@@ -157,7 +159,10 @@ Straight8 signalArm(PixelSize size) {
 
 Straight8 channelMark(PixelSize size) {
     return drawnCutOut(size, [](cairo_t* c) {
-        const struct { double radius; std::uint32_t rgb; } rings[] = {{0.44, 0x1F3A4D}, {0.39, 0xFFC653}, {0.35, 0x1F3A4D}};
+        const struct {
+            double radius;
+            std::uint32_t rgb;
+        } rings[] = {{0.44, 0x1F3A4D}, {0.39, 0xFFC653}, {0.35, 0x1F3A4D}};
         for (const auto& ring : rings) {
             colour(c, ring.rgb);
             cairo_arc(c, 0.5, 0.5, ring.radius, 0, fullTurn);

@@ -153,7 +153,8 @@ void Bench::edit(const QString& what, const QString& mergeKey, const Change& cha
     if (!layer || filling_) return;
     Layer next = *layer;
     change(next);
-    session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, next), what, mergeKey.isEmpty() ? mergeKey : QString("%1 %2").arg(mergeKey).arg(layer->id));
+    session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, next), what,
+                   mergeKey.isEmpty() ? mergeKey : QString("%1 %2").arg(mergeKey).arg(layer->id));
 }
 
 void Bench::hear(QWidget* field, QLabel* line) {
@@ -217,7 +218,8 @@ QWidget* Bench::makePlace() {
     };
     connect(width_, &NumberField::committed, this, [size](double v) { size(true, v); });
     connect(height_, &NumberField::committed, this, [size](double v) { size(false, v); });
-    connect(opacity_, &NumberField::committed, this, [this](double v) { edit(tr("Opacity"), "opacity", [v](Layer& layer) { layer.opacity = v / 100; }); });
+    connect(opacity_, &NumberField::committed, this,
+            [this](double v) { edit(tr("Opacity"), "opacity", [v](Layer& layer) { layer.opacity = v / 100; }); });
     connect(fill, &QPushButton::clicked, this, [this] {
         edit(tr("Fill the frame"), {}, [this](Layer& layer) {
             const RealRect box = boxOf(layer), frame = RealRect::of(session_.piece()->frame);
@@ -261,9 +263,10 @@ QWidget* Bench::makeLetters() {
     auto* alignRow = new QHBoxLayout(row);
     alignRow->setContentsMargins(0, 0, 0, 0);
     alignRow->setSpacing(4);
-    const std::tuple<const char*, const char*, QString, Align> choices[] = {{"align-left", "alignLeft", tr("Align left"), Align::left},
-                                                                            {"align-centre", "alignCentre", tr("Align centre"), Align::centre},
-                                                                            {"align-right", "alignRight", tr("Align right"), Align::right}};
+    const std::tuple<const char*, const char*, QString, Align> choices[] = {
+        {"align-left", "alignLeft", tr("Align left"), Align::left},
+        {"align-centre", "alignCentre", tr("Align centre"), Align::centre},
+        {"align-right", "alignRight", tr("Align right"), Align::right}};
     for (const auto& [icon, objectName, name, align] : choices) {
         auto* button = named(new QToolButton, objectName);
         button->setIcon(lineIcon(icon));
@@ -291,25 +294,29 @@ QWidget* Bench::makeLetters() {
     form.wide(lettersRefusal_ = refusalLine());
     for (QWidget* field : std::initializer_list<QWidget*>{size_, leading_, outline_, colour_, outlineColour_}) hear(field, lettersRefusal_);
 
-    connect(text_, &QPlainTextEdit::textChanged, this, [this] {
-        edit(tr("Type"), "type", [this](Layer& layer) { layer.lettering()->text = text_->toPlainText().toStdString(); });
-    });
+    connect(text_, &QPlainTextEdit::textChanged, this,
+            [this] { edit(tr("Type"), "type", [this](Layer& layer) { layer.lettering()->text = text_->toPlainText().toStdString(); }); });
     connect(family_, &QComboBox::activated, this, [this] {
         const QStringList styles = family_->currentData().toStringList();
         edit(tr("Font"), {}, [&](Layer& layer) {
             LetteringLayer& l = *layer.lettering();
             l.family = family_->currentText().toStdString();
-            if (!styles.isEmpty() && !styles.contains(QString::fromStdString(l.style))) l.style = styles.contains("Bold") ? "Bold" : styles.last().toStdString();
+            if (!styles.isEmpty() && !styles.contains(QString::fromStdString(l.style)))
+                l.style = styles.contains("Bold") ? "Bold" : styles.last().toStdString();
         });
     });
-    connect(style_, &QComboBox::activated, this, [this] {
-        edit(tr("Style"), {}, [this](Layer& layer) { layer.lettering()->style = style_->currentText().toStdString(); });
-    });
-    connect(size_, &NumberField::committed, this, [this](double v) { edit(tr("Letter size"), "size", [v](Layer& l) { l.lettering()->size = v; }); });
-    connect(leading_, &NumberField::committed, this, [this](double v) { edit(tr("Leading"), "leading", [v](Layer& l) { l.lettering()->leading = v; }); });
-    connect(outline_, &NumberField::committed, this, [this](double v) { edit(tr("Outline"), "outline", [v](Layer& l) { l.lettering()->outline.px = v; }); });
-    connect(colour_, &ColourField::committed, this, [this](Colour c) { edit(tr("Colour"), {}, [c](Layer& l) { l.lettering()->colour = c; }); });
-    connect(outlineColour_, &ColourField::committed, this, [this](Colour c) { edit(tr("Outline colour"), {}, [c](Layer& l) { l.lettering()->outline.colour = c; }); });
+    connect(style_, &QComboBox::activated, this,
+            [this] { edit(tr("Style"), {}, [this](Layer& layer) { layer.lettering()->style = style_->currentText().toStdString(); }); });
+    connect(size_, &NumberField::committed, this,
+            [this](double v) { edit(tr("Letter size"), "size", [v](Layer& l) { l.lettering()->size = v; }); });
+    connect(leading_, &NumberField::committed, this,
+            [this](double v) { edit(tr("Leading"), "leading", [v](Layer& l) { l.lettering()->leading = v; }); });
+    connect(outline_, &NumberField::committed, this,
+            [this](double v) { edit(tr("Outline"), "outline", [v](Layer& l) { l.lettering()->outline.px = v; }); });
+    connect(colour_, &ColourField::committed, this,
+            [this](Colour c) { edit(tr("Colour"), {}, [c](Layer& l) { l.lettering()->colour = c; }); });
+    connect(outlineColour_, &ColourField::committed, this,
+            [this](Colour c) { edit(tr("Outline colour"), {}, [c](Layer& l) { l.lettering()->outline.colour = c; }); });
     return widget;
 }
 
@@ -337,9 +344,14 @@ QWidget* Bench::makePiece() {
         set(next);
         session_.apply(withChangedPiece(session_.kit(), next), what);
     };
-    connect(pieceTitle_, &QLineEdit::editingFinished, this, [=, this] { change(tr("Rename piece"), [this](Piece& p) { p.title = pieceTitle_->text().trimmed().toStdString(); }); refresh(); });
-    connect(frameWidth_, &NumberField::committed, this, [=](double v) { change(tr("Frame"), [v](Piece& p) { p.frame.width = static_cast<int>(v); }); });
-    connect(frameHeight_, &NumberField::committed, this, [=](double v) { change(tr("Frame"), [v](Piece& p) { p.frame.height = static_cast<int>(v); }); });
+    connect(pieceTitle_, &QLineEdit::editingFinished, this, [=, this] {
+        change(tr("Rename piece"), [this](Piece& p) { p.title = pieceTitle_->text().trimmed().toStdString(); });
+        refresh();
+    });
+    connect(frameWidth_, &NumberField::committed, this,
+            [=](double v) { change(tr("Frame"), [v](Piece& p) { p.frame.width = static_cast<int>(v); }); });
+    connect(frameHeight_, &NumberField::committed, this,
+            [=](double v) { change(tr("Frame"), [v](Piece& p) { p.frame.height = static_cast<int>(v); }); });
     return widget;
 }
 
@@ -397,7 +409,8 @@ void Bench::refresh() {
     const QString style = QString::fromStdString(letters->style);
     if (style_->findText(style) < 0) style_->addItem(style);
     style_->setCurrentText(style);
-    const QString note = at >= 0 ? QString() : tr("“%1” is not here; %2 is used instead.").arg(family, QString::fromStdString(familyUsed(*letters)));
+    const QString note =
+        at >= 0 ? QString() : tr("“%1” is not here; %2 is used instead.").arg(family, QString::fromStdString(familyUsed(*letters)));
     fontNote_->setText(note);
     fontNote_->setVisible(!note.isEmpty());
     size_->show(letters->size);

@@ -103,7 +103,9 @@ void Canvas::take(const ScreenPatch& patch) {
         painter.setCompositionMode(QPainter::CompositionMode_Source);
         painter.drawImage(patch.at, patch.image);
         const double ratio = devicePixelRatioF();
-        update(QRectF(patch.at.x() / ratio, patch.at.y() / ratio, patch.image.width() / ratio, patch.image.height() / ratio).toAlignedRect().adjusted(-8, -8, 8, 8));
+        update(QRectF(patch.at.x() / ratio, patch.at.y() / ratio, patch.image.width() / ratio, patch.image.height() / ratio)
+                   .toAlignedRect()
+                   .adjusted(-8, -8, 8, 8));
     }
     Q_EMIT stepPainted();
 }
@@ -154,9 +156,11 @@ void Canvas::paintEvent(QPaintEvent*) {
     painter.drawRect(frame.adjusted(-0.5, -0.5, 0.5, 0.5).toAlignedRect());
     painter.setOpacity(1);
     if (!refusal_.isEmpty() || piece->layers.empty()) {
-        const QString words = refusal_.isEmpty() ? tr("This frame is empty.\nDrop a picture here, paste one, or use Layer ▸ Add picture.") : refusal_;
+        const QString words =
+            refusal_.isEmpty() ? tr("This frame is empty.\nDrop a picture here, paste one, or use Layer ▸ Add picture.") : refusal_;
         painter.setFont(interfaceFont(15, 500));
-        const QRect box = painter.boundingRect(rect().adjusted(60, 0, -60, 0), Qt::AlignCenter | Qt::TextWordWrap, words).adjusted(-20, -14, 20, 14);
+        const QRect box =
+            painter.boundingRect(rect().adjusted(60, 0, -60, 0), Qt::AlignCenter | Qt::TextWordWrap, words).adjusted(-20, -14, 20, 14);
         painter.fillRect(box, theme["sheet-raised"]);
         painter.setPen(theme["ink"]);
         painter.drawText(box, Qt::AlignCenter | Qt::TextWordWrap, words);
@@ -197,17 +201,22 @@ void Canvas::drawEmpty(QPainter& painter) const {
     painter.drawText(middle, Qt::AlignHCenter | Qt::AlignTop, session_.busy() ? tr("Opening the kit …") : tr("What are you making?"));
     if (session_.busy()) return;
     painter.setFont(interfaceFont(13));
-    painter.drawText(middle.adjusted(0, 30, 0, 0), Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
-                     tr("Start a piece with “+ Piece” on the left: choose where it goes, and its frame is set up.\nOr open a kit with Ctrl+O."));
+    painter.drawText(
+        middle.adjusted(0, 30, 0, 0), Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
+        tr("Start a piece with “+ Piece” on the left: choose where it goes, and its frame is set up.\nOr open a kit with Ctrl+O."));
 }
 
-void Canvas::resizeEvent(QResizeEvent*) { ask(); }
+void Canvas::resizeEvent(QResizeEvent*) {
+    ask();
+}
 
 Canvas::Grip Canvas::gripAt(QPointF p) const {
     if (!session_.layer()) return Grip::none;
     const QRectF box = selectionRect();
-    const std::pair<QPointF, Grip> corners[] = {{box.bottomRight(), Grip::bottomRight}, {box.topLeft(), Grip::topLeft},
-                                                {box.topRight(), Grip::topRight}, {box.bottomLeft(), Grip::bottomLeft}};
+    const std::pair<QPointF, Grip> corners[] = {{box.bottomRight(), Grip::bottomRight},
+                                                {box.topLeft(), Grip::topLeft},
+                                                {box.topRight(), Grip::topRight},
+                                                {box.bottomLeft(), Grip::bottomLeft}};
     for (const auto& [corner, grip] : corners)
         if (std::abs(corner.x() - p.x()) <= reach && std::abs(corner.y() - p.y()) <= reach) return grip;
     return Grip::none;
@@ -312,17 +321,22 @@ void Canvas::wheelEvent(QWheelEvent* event) {
 void Canvas::nudge(double dx, double dy) {
     const Layer* layer = session_.layer();
     if (!layer) return;
-    session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, moved(*layer, dx, dy)), tr("Nudge"), QString("nudge %1").arg(layer->id));
+    session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, moved(*layer, dx, dy)), tr("Nudge"),
+                   QString("nudge %1").arg(layer->id));
 }
 
 void Canvas::keyPressEvent(QKeyEvent* event) {
     const double step = event->modifiers().testFlag(Qt::ShiftModifier) ? 10 : 1;
     const Piece* piece = session_.piece();
     switch (event->key()) {
-        case Qt::Key_Left: return nudge(-step, 0);
-        case Qt::Key_Right: return nudge(step, 0);
-        case Qt::Key_Up: return nudge(0, -step);
-        case Qt::Key_Down: return nudge(0, step);
+        case Qt::Key_Left:
+            return nudge(-step, 0);
+        case Qt::Key_Right:
+            return nudge(step, 0);
+        case Qt::Key_Up:
+            return nudge(0, -step);
+        case Qt::Key_Down:
+            return nudge(0, step);
         case Qt::Key_Escape:
             pointed_.reset();
             session_.chooseLayer(0);
@@ -336,7 +350,8 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
                 if (session_.layer() && piece->layers[static_cast<std::size_t>(i)].id == session_.layer()->id) at = i;
             return session_.chooseLayer(piece->layers[static_cast<std::size_t>((at + by) % n)].id);
         }
-        default: QWidget::keyPressEvent(event);
+        default:
+            QWidget::keyPressEvent(event);
     }
 }
 

@@ -57,8 +57,8 @@ class Canvas : public QWidget {
     struct Drag {
         Grip grip = Grip::none;
         QPointF from;
-        Layer layer;       // as it was
-        RealRect box;      // as it was
+        Layer layer;   // as it was
+        RealRect box;  // as it was
         QString mergeKey;
         RealPoint panFrom;
         bool moved = false;
@@ -76,7 +76,7 @@ class Canvas : public QWidget {
 
     Session& session_;
     ScreenDesk desk_;
-    QImage image_;            // the viewport, device px
+    QImage image_;  // the viewport, device px
     Mapping imageMapping_;
     QString refusal_;
     Backdrop backdrop_;

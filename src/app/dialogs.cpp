@@ -25,7 +25,8 @@ Dialogs realDialogs() {
         dialog->setNameFilter(filter);
         dialog->open();
     };
-    dialogs.saveFile = [](QWidget* parent, const QString& title, const QString& suggested, const QString& filter, std::function<void(QString)> done) {
+    dialogs.saveFile = [](QWidget* parent, const QString& title, const QString& suggested, const QString& filter,
+                          std::function<void(QString)> done) {
         auto* dialog = fileDialog(parent, title, std::move(done));
         dialog->setAcceptMode(QFileDialog::AcceptSave);
         dialog->setNameFilter(filter);
@@ -40,8 +41,8 @@ Dialogs realDialogs() {
         dialog->open();
     };
     dialogs.unsaved = [](QWidget* parent, const QString& kit, std::function<void(Unsaved)> done) {
-        auto* box = new QMessageBox(QMessageBox::NoIcon, QObject::tr("Unsaved changes"), QObject::tr("“%1” has changes that are not saved.").arg(kit),
-                                    QMessageBox::NoButton, parent);
+        auto* box = new QMessageBox(QMessageBox::NoIcon, QObject::tr("Unsaved changes"),
+                                    QObject::tr("“%1” has changes that are not saved.").arg(kit), QMessageBox::NoButton, parent);
         box->setAttribute(Qt::WA_DeleteOnClose);
         auto* save = box->addButton(QObject::tr("Save"), QMessageBox::AcceptRole);
         auto* discard = box->addButton(QObject::tr("Leave unsaved"), QMessageBox::DestructiveRole);

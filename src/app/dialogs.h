@@ -12,7 +12,8 @@ enum class Unsaved { save, discard, cancel };
 
 struct Dialogs {
     std::function<void(QWidget*, const QString& title, const QString& filter, std::function<void(QString)> done)> openFile;
-    std::function<void(QWidget*, const QString& title, const QString& suggested, const QString& filter, std::function<void(QString)> done)> saveFile;
+    std::function<void(QWidget*, const QString& title, const QString& suggested, const QString& filter, std::function<void(QString)> done)>
+        saveFile;
     std::function<void(QWidget*, const QString& title, const QString& start, std::function<void(QString)> done)> chooseFolder;
     std::function<void(QWidget*, const QString& kit, std::function<void(Unsaved)> done)> unsaved;
 };

@@ -151,7 +151,8 @@ void ColourField::choose() {
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->setOption(QColorDialog::DontUseNativeDialog);
     connect(dialog, &QColorDialog::colorSelected, this, [this](const QColor& c) {
-        Q_EMIT committed({static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255});
+        Q_EMIT committed(
+            {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255});
     });
     dialog->open();
 }

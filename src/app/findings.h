@@ -4,8 +4,8 @@
 
 #include <QFrame>
 
-#include "session.h"
 #include "readings/reading.h"
+#include "session.h"
 
 class QVBoxLayout;
 

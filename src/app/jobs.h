@@ -43,7 +43,8 @@ template <class Work, class Done>
 void aside(QThreadPool& pool, QObject* receiver, Work work, Done done) {
     pool.start([receiver, work = std::move(work), done = std::move(done)]() mutable {
         auto result = std::make_shared<decltype(work())>(work());
-        QMetaObject::invokeMethod(receiver, [done = std::move(done), result]() mutable { done(std::move(*result)); }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            receiver, [done = std::move(done), result]() mutable { done(std::move(*result)); }, Qt::QueuedConnection);
     });
 }
 

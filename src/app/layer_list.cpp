@@ -39,7 +39,9 @@ class LayerDelegate : public QStyledItemDelegate {
         painter->setFont(interfaceFont(13, chosen ? 600 : 400));
         const QRect words = option.rect.adjusted(36, 0, -38, 0);
         const QString name = index.data(Qt::DisplayRole).toString();
-        painter->drawText(words, Qt::AlignLeft | Qt::AlignVCenter, painter->fontMetrics().elidedText(name.isEmpty() ? LayerList::tr("(no name)") : name, Qt::ElideRight, words.width()));
+        painter->drawText(
+            words, Qt::AlignLeft | Qt::AlignVCenter,
+            painter->fontMetrics().elidedText(name.isEmpty() ? LayerList::tr("(no name)") : name, Qt::ElideRight, words.width()));
     }
     QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override { return {100, rowHeight}; }
     void updateEditorGeometry(QWidget* editor, const QStyleOptionViewItem& option, const QModelIndex&) const override {
@@ -64,13 +66,18 @@ LayerList::LayerList(Session& session, QWidget* parent) : QListWidget(parent), s
     connect(this, &QListWidget::itemChanged, this, [this](QListWidgetItem* item) {
         if (filling_) return;
         // Once the editor is closed: the list is filled anew from the kit.
-        QMetaObject::invokeMethod(this, [this, id = layerOf(item), name = item->text().trimmed()] { rename(id, name); }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this, [this, id = layerOf(item), name = item->text().trimmed()] { rename(id, name); }, Qt::QueuedConnection);
     });
 }
 
-int LayerList::layerOf(const QListWidgetItem* item) const { return item ? item->data(layerRole).toInt() : 0; }
+int LayerList::layerOf(const QListWidgetItem* item) const {
+    return item ? item->data(layerRole).toInt() : 0;
+}
 
-QSize LayerList::sizeHint() const { return {200, std::clamp(count(), 2, 7) * rowHeight + 4}; }
+QSize LayerList::sizeHint() const {
+    return {200, std::clamp(count(), 2, 7) * rowHeight + 4};
+}
 
 QRect LayerList::eyeRect(const QModelIndex& index) const {
     const QRect row = visualRect(index);
@@ -102,7 +109,8 @@ bool LayerList::isShown(const Piece* piece) const {
     for (int row = 0; row < count(); ++row) {
         const Layer& layer = piece->layers[static_cast<std::size_t>(count() - 1 - row)];
         const QListWidgetItem* shown = item(row);
-        if (layerOf(shown) != layer.id || shown->text().toStdString() != layer.name || shown->data(hiddenRole).toBool() != layer.hidden) return false;
+        if (layerOf(shown) != layer.id || shown->text().toStdString() != layer.name || shown->data(hiddenRole).toBool() != layer.hidden)
+            return false;
     }
     return true;
 }
@@ -151,7 +159,9 @@ void LayerList::dropEvent(QDropEvent* event) {
     const int id = layerOf(currentItem());
     event->setDropAction(Qt::IgnoreAction);  // the list is filled anew from the kit
     event->accept();
-    if (row != from) session_.apply(withLayerMoved(session_.kit(), piece->id, id, static_cast<int>(piece->layers.size()) - 1 - row), tr("Reorder layers"));
+    if (row != from)
+        session_.apply(withLayerMoved(session_.kit(), piece->id, id, static_cast<int>(piece->layers.size()) - 1 - row),
+                       tr("Reorder layers"));
 }
 
 void LayerList::raise(int by) {
@@ -163,7 +173,8 @@ void LayerList::raise(int by) {
 }
 
 void LayerList::removeChosen() {
-    if (const Layer* layer = session_.layer()) session_.apply(withoutLayer(session_.kit(), session_.piece()->id, layer->id), tr("Delete layer"));
+    if (const Layer* layer = session_.layer())
+        session_.apply(withoutLayer(session_.kit(), session_.piece()->id, layer->id), tr("Delete layer"));
 }
 
 void LayerList::doubleChosen() {

@@ -12,8 +12,12 @@ namespace {
 
 constexpr int leastCellWidth = 150, leastMoreWidth = 92, inset = 14;
 
-QString titleOf(const std::string& id) { return QString::fromStdString(english({"reading." + id, {}})); }
-QString wordOf(Verdict verdict) { return QString::fromStdString(english({"verdict." + std::string(nameOf(verdict)), {}})); }
+QString titleOf(const std::string& id) {
+    return QString::fromStdString(english({"reading." + id, {}}));
+}
+QString wordOf(Verdict verdict) {
+    return QString::fromStdString(english({"verdict." + std::string(nameOf(verdict)), {}}));
+}
 
 }  // namespace
 
@@ -66,10 +70,12 @@ void LedgeCell::drawRule(QPainter& painter, const QRectF& line) const {
     }
     const bool beyond = rule_->value > end;
     const double stop = beyond ? line.right() - 10 : at(value);
-    painter.fillRect(QRectF(line.left(), line.bottom() - 3, std::max(stop - line.left(), value > 0 ? 1.0 : 0.0), 3), verdictColour(verdict_, true));
+    painter.fillRect(QRectF(line.left(), line.bottom() - 3, std::max(stop - line.left(), value > 0 ? 1.0 : 0.0), 3),
+                     verdictColour(verdict_, true));
     if (beyond) {  // a broken end: the value runs off the scale
         painter.setPen(QPen(verdictColour(verdict_, true), 2));
-        for (const double x : {line.right() - 6, line.right() - 1}) painter.drawLine(QPointF(x - 2, line.bottom() + 2), QPointF(x + 1, line.bottom() - 6));
+        for (const double x : {line.right() - 6, line.right() - 1})
+            painter.drawLine(QPointF(x - 2, line.bottom() + 2), QPointF(x + 1, line.bottom() - 6));
     }
     const double notch = at(rule_->notch);
     painter.setPen(Qt::NoPen);
@@ -104,7 +110,8 @@ void LedgeCell::paintEvent(QPaintEvent*) {
     painter.setFont(interfaceFont(11));
     if (painter.fontMetrics().horizontalAdvance(beside_) + width17 + 6 <= inner.width() + 6) {
         painter.setPen(theme["on-ledge-soft"]);
-        painter.drawText(QRectF(inner.left() + width17 + 6, inner.top() + 20, inner.width() - width17, 22), Qt::AlignLeft | Qt::AlignVCenter, beside_);
+        painter.drawText(QRectF(inner.left() + width17 + 6, inner.top() + 20, inner.width() - width17, 22),
+                         Qt::AlignLeft | Qt::AlignVCenter, beside_);
     }
     painter.setOpacity(1);
     if (rule_) drawRule(painter, QRectF(inner.left(), inner.top() + 44, inner.width(), 16));

@@ -57,7 +57,8 @@ int main(int argc, char** argv) {
         kit = QString::fromStdString(file.string());
     }
     const bool forShots = words.isSet(shots);
-    Theme::wear(app, forShots ? QString("zinc-sheet") : QSettings().value("theme", "zinc-sheet").toString()) || Theme::wear(app, "zinc-sheet");
+    Theme::wear(app, forShots ? QString("zinc-sheet") : QSettings().value("theme", "zinc-sheet").toString()) ||
+        Theme::wear(app, "zinc-sheet");
     if (kit.isEmpty()) {
         kit = QSettings().value("lastKit").toString();
         if (!QFileInfo::exists(kit)) kit.clear();

@@ -27,8 +27,12 @@
 namespace zl::app {
 namespace {
 
-QString kitFilter() { return MainWindow::tr("Kits (*.zlkit)"); }
-QString pictureFilter() { return MainWindow::tr("Pictures (*.png *.jpg *.jpeg *.jpe *.PNG *.JPG *.JPEG)"); }
+QString kitFilter() {
+    return MainWindow::tr("Kits (*.zlkit)");
+}
+QString pictureFilter() {
+    return MainWindow::tr("Pictures (*.png *.jpg *.jpeg *.jpe *.PNG *.JPG *.JPEG)");
+}
 
 }  // namespace
 
@@ -108,11 +112,13 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
         if (const auto file = releaseView_->released(session_.piece()->id)) rehearseView_->handOver(*file);
     });
     connect(releaseView_, &ReleaseView::folderAsked, this, [this] {
-        dialogs_.chooseFolder(this, tr("Release into"), QSettings().value("releaseFolder").toString(), [this](const QString& folder) { releaseView_->setFolder(folder); });
+        dialogs_.chooseFolder(this, tr("Release into"), QSettings().value("releaseFolder").toString(),
+                              [this](const QString& folder) { releaseView_->setFolder(folder); });
     });
     connect(rehearseView_, &RehearseView::releaseAsked, this, [this] { showView(release); });
     connect(rehearseView_, &RehearseView::fileAsked, this, [this] {
-        dialogs_.openFile(this, tr("Hand over a file"), tr("All files (*)"), [this](const QString& file) { rehearseView_->handOver(file.toStdString()); });
+        dialogs_.openFile(this, tr("Hand over a file"), tr("All files (*)"),
+                          [this](const QString& file) { rehearseView_->handOver(file.toStdString()); });
     });
     connect(&session_, &Session::told, this, &MainWindow::tell);
     for (const auto signal : {&Session::kitChanged, &Session::chosen, &Session::opened, &Session::saved})
@@ -130,7 +136,9 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
     showView(make);
 }
 
-MainWindow::~MainWindow() { session_.pool().waitForDone(); }
+MainWindow::~MainWindow() {
+    session_.pool().waitForDone();
+}
 
 QWidget* MainWindow::buildHeader() {
     auto* header = new QWidget;
@@ -177,7 +185,8 @@ QWidget* MainWindow::buildHeader() {
         undo->setEnabled(session_.history().canUndo());
         redo->setEnabled(session_.history().canRedo());
         undo->setToolTip(session_.history().canUndo() ? tr("Undo: %1 (Ctrl+Z)").arg(session_.history().undoText()) : tr("Nothing to undo"));
-        redo->setToolTip(session_.history().canRedo() ? tr("Redo: %1 (Ctrl+Shift+Z)").arg(session_.history().redoText()) : tr("Nothing to redo"));
+        redo->setToolTip(session_.history().canRedo() ? tr("Redo: %1 (Ctrl+Shift+Z)").arg(session_.history().redoText())
+                                                      : tr("Nothing to redo"));
     };
     connect(&session_.history(), &QUndoStack::indexChanged, header, follow);
     connect(&session_.history(), &QUndoStack::canUndoChanged, header, follow);
@@ -226,7 +235,8 @@ QWidget* MainWindow::buildCanvasBar() {
         row->addWidget(swatch);
     }
     row->addSpacing(14);
-    const std::tuple<QString, const char*, double> zooms[] = {{tr("fit"), "zoomFit", 0}, {tr("100 %"), "zoom100", 1}, {tr("200 %"), "zoom200", 2}};
+    const std::tuple<QString, const char*, double> zooms[] = {
+        {tr("fit"), "zoomFit", 0}, {tr("100 %"), "zoom100", 1}, {tr("200 %"), "zoom200", 2}};
     auto* zoomGroup = new QButtonGroup(bar);
     for (const auto& [name, objectName, zoom] : zooms) {
         auto* button = new QToolButton;
@@ -246,7 +256,12 @@ QWidget* MainWindow::buildCanvasBar() {
     row->addWidget(frameWords_);
     const auto tellZoom = [this, zoomGroup] {
         const Piece* piece = session_.piece();
-        frameWords_->setText(piece ? QString("%1 × %2  ·  %3  ·  %4 %").arg(piece->frame.width).arg(piece->frame.height).arg(QString::fromStdString(shapeName(piece->frame))).arg(qRound(canvas_->shownScale() * 100)) : QString());
+        frameWords_->setText(piece ? QString("%1 × %2  ·  %3  ·  %4 %")
+                                         .arg(piece->frame.width)
+                                         .arg(piece->frame.height)
+                                         .arg(QString::fromStdString(shapeName(piece->frame)))
+                                         .arg(qRound(canvas_->shownScale() * 100))
+                                   : QString());
         zoomGroup->setExclusive(false);
         const double z = canvas_->zoom();
         for (int i = 0; i < 3; ++i) zoomGroup->buttons().at(i)->setChecked(z == i || (i == 0 && z <= 0));
@@ -267,12 +282,15 @@ void MainWindow::showView(View view) {
     if (view == rehearse) rehearseView_->refresh();
 }
 
-MainWindow::View MainWindow::view() const { return static_cast<View>(centre_->currentIndex()); }
+MainWindow::View MainWindow::view() const {
+    return static_cast<View>(centre_->currentIndex());
+}
 
 void MainWindow::refreshTitle() {
     const Piece* piece = session_.piece();
     const QString kit = QString::fromStdString(session_.kit().title);
-    crumb_->setText(piece ? QString("<span style='color:%1'>%2 &nbsp;▸&nbsp; </span>%3").arg(Theme::now()["ink-soft"].name(), kit.toHtmlEscaped(), heavy(QString::fromStdString(piece->title)))
+    crumb_->setText(piece ? QString("<span style='color:%1'>%2 &nbsp;▸&nbsp; </span>%3")
+                                .arg(Theme::now()["ink-soft"].name(), kit.toHtmlEscaped(), heavy(QString::fromStdString(piece->title)))
                           : heavy(kit));
     savedWords_->setText(session_.changed() ? tr("not saved") : session_.path() ? tr("saved") : QString());
     setWindowTitle(tr("%1%2 – Zinc Ledge").arg(session_.changed() ? "• " : "", QString::fromStdString(session_.kit().title)));
@@ -288,7 +306,8 @@ void MainWindow::refreshLedge() {
     const Piece* piece = session_.piece();
     const PieceState* state = piece ? desk_.state(piece->id) : nullptr;
     QString words = tr("The readings stand here as soon as there is a piece.");
-    if (piece && !session_.brief()) words = tr("The brief “%1” is not here; nothing can be measured.").arg(QString::fromStdString(piece->brief));
+    if (piece && !session_.brief())
+        words = tr("The brief “%1” is not here; nothing can be measured.").arg(QString::fromStdString(piece->brief));
     if (piece && session_.brief()) words = state && !state->refusal.isEmpty() ? state->refusal : tr("Measuring …");
     ledge_->show(state ? state->readings : std::vector<Reading>{}, piece && desk_.isCurrent(piece->id), words);
     if (openReading_.empty() && !allFindings_) return;
@@ -324,7 +343,8 @@ void MainWindow::goTo(const Finding& finding) {
     if (finding.layer) session_.chooseLayer(*finding.layer);
     if (finding.rect && !finding.rect->empty()) {
         const PixelRect& r = *finding.rect;
-        canvas_->pointAt(RealRect{static_cast<double>(r.left), static_cast<double>(r.top), static_cast<double>(r.width()), static_cast<double>(r.height())});
+        canvas_->pointAt(RealRect{static_cast<double>(r.left), static_cast<double>(r.top), static_cast<double>(r.width()),
+                                  static_cast<double>(r.height())});
     }
 }
 
@@ -334,16 +354,17 @@ void MainWindow::mend(const QString& id) {
     const Brief* brief = session_.brief();
     if (!piece || !brief || mending_) return;
     mending_ = true;
-    aside(session_.pool(), this,
-          [kit = session_.kit(), pieceId = piece->id, demand = *brief, inks = session_.inks(), mendId = id.toStdString()] {
-              return std::pair(kit, mended(mendId, kit, pieceId, demand, *inks));
-          },
-          [this, title = QString::fromStdString(mendTitle(id.toStdString(), *brief, piece->frame))](std::pair<Kit, Result<Kit>> made) {
-              mending_ = false;
-              if (!(made.first == session_.kit())) return tell(tr("The piece was edited meanwhile; ask for the mend again."), true);
-              canvas_->pointAt({});
-              if (session_.apply(made.second, title)) tell(tr("%1: done. Ctrl+Z brings it back.").arg(title), false);
-          });
+    aside(
+        session_.pool(), this,
+        [kit = session_.kit(), pieceId = piece->id, demand = *brief, inks = session_.inks(), mendId = id.toStdString()] {
+            return std::pair(kit, mended(mendId, kit, pieceId, demand, *inks));
+        },
+        [this, title = QString::fromStdString(mendTitle(id.toStdString(), *brief, piece->frame))](std::pair<Kit, Result<Kit>> made) {
+            mending_ = false;
+            if (!(made.first == session_.kit())) return tell(tr("The piece was edited meanwhile; ask for the mend again."), true);
+            canvas_->pointAt({});
+            if (session_.apply(made.second, title)) tell(tr("%1: done. Ctrl+Z brings it back.").arg(title), false);
+        });
 }
 
 void MainWindow::tell(const QString& sentence, bool bad) {
@@ -351,12 +372,16 @@ void MainWindow::tell(const QString& sentence, bool bad) {
     noticeText_->setAccessibleDescription(bad ? tr("refused") : tr("done"));
     const int width = std::min(560, centralWidget()->width() - 80);
     notice_->setFixedWidth(width);
-    notice_->setFixedHeight(notice_->layout()->heightForWidth(width) > 0 ? notice_->layout()->heightForWidth(width) : notice_->sizeHint().height());
+    notice_->setFixedHeight(notice_->layout()->heightForWidth(width) > 0 ? notice_->layout()->heightForWidth(width)
+                                                                         : notice_->sizeHint().height());
     notice_->move((centralWidget()->width() - width) / 2, ledge_->y() - notice_->height() - 12);
     notice_->show();
     notice_->raise();
     // Good news leaves by itself; a refusal stays until it is read.
-    if (!bad) QTimer::singleShot(4000, notice_, [this, sentence] { if (noticeText_->text() == sentence) notice_->hide(); });
+    if (!bad)
+        QTimer::singleShot(4000, notice_, [this, sentence] {
+            if (noticeText_->text() == sentence) notice_->hide();
+        });
 }
 
 void MainWindow::askSave(std::function<void(bool)> done) {
@@ -376,16 +401,22 @@ void MainWindow::whenSafe(std::function<void()> then) {
     if (!session_.changed()) return then();
     dialogs_.unsaved(this, QString::fromStdString(session_.kit().title), [this, then = std::move(then)](Unsaved answer) {
         if (answer == Unsaved::discard) return then();
-        if (answer == Unsaved::save) askSave([then](bool good) { if (good) then(); });
+        if (answer == Unsaved::save)
+            askSave([then](bool good) {
+                if (good) then();
+            });
     });
 }
 
 void MainWindow::openKit() {
-    whenSafe([this] { dialogs_.openFile(this, tr("Open a kit"), kitFilter(), [this](const QString& file) { session_.open(file.toStdString()); }); });
+    whenSafe([this] {
+        dialogs_.openFile(this, tr("Open a kit"), kitFilter(), [this](const QString& file) { session_.open(file.toStdString()); });
+    });
 }
 
 void MainWindow::addPicture() {
-    dialogs_.openFile(this, tr("Bring in a picture"), pictureFilter(), [this](const QString& file) { session_.bringIn(std::vector<Path>{file.toStdString()}); });
+    dialogs_.openFile(this, tr("Bring in a picture"), pictureFilter(),
+                      [this](const QString& file) { session_.bringIn(std::vector<Path>{file.toStdString()}); });
 }
 
 void MainWindow::addLettering() {
@@ -395,7 +426,8 @@ void MainWindow::addLettering() {
     letters.text = tr("Your title").toStdString();
     letters.size = std::max(12.0, std::round(piece->frame.height * 0.16));
     letters.outline.px = std::round(letters.size * 0.06);
-    if (const auto box = measure(letters)) letters.at = {std::round((piece->frame.width - box->block.width) / 2), std::round((piece->frame.height - box->block.height) / 2)};
+    if (const auto box = measure(letters))
+        letters.at = {std::round((piece->frame.width - box->block.width) / 2), std::round((piece->frame.height - box->block.height) / 2)};
     Layer layer;
     layer.name = tr("Lettering").toStdString();
     layer.what = letters;
@@ -423,7 +455,9 @@ void MainWindow::paste() {
     session_.bringIn(Bytes(bytes.begin(), bytes.end()), "Pasted picture.png");
 }
 
-void MainWindow::startPiece() { (new NewPieceDialog(session_, this))->open(); }
+void MainWindow::startPiece() {
+    (new NewPieceDialog(session_, this))->open();
+}
 
 void MainWindow::closeEvent(QCloseEvent* event) {
     if (closing_ || !session_.changed()) return event->accept();
@@ -436,7 +470,9 @@ void MainWindow::closeEvent(QCloseEvent* event) {
 
 void MainWindow::resizeEvent(QResizeEvent* event) {
     QMainWindow::resizeEvent(event);
-    QTimer::singleShot(0, this, [this] { if (findings_->isVisible()) placeFindings(); });
+    QTimer::singleShot(0, this, [this] {
+        if (findings_->isVisible()) placeFindings();
+    });
 }
 
 bool MainWindow::event(QEvent* event) {

@@ -70,9 +70,12 @@ void MainWindow::buildMenus() {
     pieceActions_.push_back(add(layer, tr("Paste a picture"), "paste", QKeySequence::Paste, [this] { paste(); }));
     pieceActions_.push_back(add(layer, tr("Add lettering"), "addLetteringAction", QKeySequence("Ctrl+T"), [this] { addLettering(); }));
     layer->addSeparator();
-    layerActions_.push_back(add(layer, tr("Duplicate"), "doubleLayerAction", QKeySequence("Ctrl+D"), [this] { bench_->layers().doubleChosen(); }));
-    layerActions_.push_back(add(layer, tr("Delete"), "deleteLayerAction", QKeySequence::Delete, [this] { bench_->layers().removeChosen(); }));
-    layerActions_.push_back(add(layer, tr("Hide or show"), "hideLayerAction", QKeySequence("Ctrl+H"), [this] { bench_->layers().hideChosen(); }));
+    layerActions_.push_back(
+        add(layer, tr("Duplicate"), "doubleLayerAction", QKeySequence("Ctrl+D"), [this] { bench_->layers().doubleChosen(); }));
+    layerActions_.push_back(
+        add(layer, tr("Delete"), "deleteLayerAction", QKeySequence::Delete, [this] { bench_->layers().removeChosen(); }));
+    layerActions_.push_back(
+        add(layer, tr("Hide or show"), "hideLayerAction", QKeySequence("Ctrl+H"), [this] { bench_->layers().hideChosen(); }));
     layerActions_.push_back(add(layer, tr("Raise"), "raiseAction", QKeySequence("Ctrl+Up"), [this] { bench_->layers().raise(1); }));
     layerActions_.push_back(add(layer, tr("Lower"), "lowerAction", QKeySequence("Ctrl+Down"), [this] { bench_->layers().raise(-1); }));
 
@@ -87,7 +90,8 @@ void MainWindow::buildMenus() {
     add(view, tr("200 %"), "zoom200Action", QKeySequence("Ctrl+2"), [this] { canvas_->setZoom(2); });
     view->addSeparator();
     auto* themes = new QActionGroup(this);
-    for (const auto& [words, name] : {std::pair(tr("Zinc sheet"), QString("zinc-sheet")), std::pair(tr("Night bench"), QString("night-bench"))}) {
+    for (const auto& [words, name] :
+         {std::pair(tr("Zinc sheet"), QString("zinc-sheet")), std::pair(tr("Night bench"), QString("night-bench"))}) {
         QAction* action = view->addAction(words);
         action->setObjectName("theme-" + name);
         action->setCheckable(true);
@@ -104,22 +108,27 @@ void MainWindow::buildMenus() {
 
     QMenu* help = menuBar()->addMenu(tr("&Help"));
     add(help, tr("Keys"), "keys", QKeySequence("F1"), [this] {
-        auto* box = new QMessageBox(QMessageBox::NoIcon, tr("Keys"), tr(
-            "<table cellpadding='3'>"
-            "<tr><td><b>Arrows</b></td><td>move the chosen layer 1 px, with Shift 10 px</td></tr>"
-            "<tr><td><b>Page Up, Page Down</b></td><td>choose the layer above or below</td></tr>"
-            "<tr><td><b>Ctrl + a corner</b></td><td>scale without holding the shape</td></tr>"
-            "<tr><td><b>Ctrl + wheel</b></td><td>zoom; the wheel alone scrolls, the middle button drags</td></tr>"
-            "<tr><td><b>F2, Space, Delete</b></td><td>in the layer list: rename, hide, delete</td></tr>"
-            "<tr><td><b>Ctrl+L</b></td><td>all readings with their findings and mends</td></tr>"
-            "<tr><td><b>Alt+1, 3, 4</b></td><td>Make, Rehearse, Release</td></tr></table>"), QMessageBox::Close, this);
+        auto* box =
+            new QMessageBox(QMessageBox::NoIcon, tr("Keys"),
+                            tr("<table cellpadding='3'>"
+                               "<tr><td><b>Arrows</b></td><td>move the chosen layer 1 px, with Shift 10 px</td></tr>"
+                               "<tr><td><b>Page Up, Page Down</b></td><td>choose the layer above or below</td></tr>"
+                               "<tr><td><b>Ctrl + a corner</b></td><td>scale without holding the shape</td></tr>"
+                               "<tr><td><b>Ctrl + wheel</b></td><td>zoom; the wheel alone scrolls, the middle button drags</td></tr>"
+                               "<tr><td><b>F2, Space, Delete</b></td><td>in the layer list: rename, hide, delete</td></tr>"
+                               "<tr><td><b>Ctrl+L</b></td><td>all readings with their findings and mends</td></tr>"
+                               "<tr><td><b>Alt+1, 3, 4</b></td><td>Make, Rehearse, Release</td></tr></table>"),
+                            QMessageBox::Close, this);
         box->setAttribute(Qt::WA_DeleteOnClose);
         box->open();
     });
     add(help, tr("About Zinc Ledge"), "about", {}, [this] {
-        auto* box = new QMessageBox(QMessageBox::NoIcon, tr("About Zinc Ledge"),
-                                    tr("<b>Zinc Ledge %1</b><br>Prepares and measures the pictures that surround a video or a stream.<br><br>"
-                                       "Free software, GPL-3.0-or-later. Its fonts are under the SIL Open Font License 1.1.").arg(ZL_VERSION), QMessageBox::Close, this);
+        auto* box =
+            new QMessageBox(QMessageBox::NoIcon, tr("About Zinc Ledge"),
+                            tr("<b>Zinc Ledge %1</b><br>Prepares and measures the pictures that surround a video or a stream.<br><br>"
+                               "Free software, GPL-3.0-or-later. Its fonts are under the SIL Open Font License 1.1.")
+                                .arg(ZL_VERSION),
+                            QMessageBox::Close, this);
         box->setAttribute(Qt::WA_DeleteOnClose);
         box->open();
     });

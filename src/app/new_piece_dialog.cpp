@@ -38,9 +38,11 @@ NewPieceDialog::NewPieceDialog(Session& session, QWidget* parent) : QDialog(pare
     list_ = new QListWidget;
     list_->setObjectName("briefs");
     list_->setAccessibleName(tr("Briefs"));
-    list_->setStyleSheet(QString("QListWidget { background: %1; border: 1px solid %2; border-radius: 4px; } QListWidget::item { height: 26px; padding-left: 10px; border: 0; } "
+    list_->setStyleSheet(QString("QListWidget { background: %1; border: 1px solid %2; border-radius: 4px; } QListWidget::item { height: "
+                                 "26px; padding-left: 10px; border: 0; } "
                                  "QListWidget::item:selected { background: %3; color: %4; }")
-                             .arg(Theme::now()["sheet-raised"].name(), Theme::now()["seam"].name(), Theme::now()["accent-pale"].name(), Theme::now()["ink"].name()));
+                             .arg(Theme::now()["sheet-raised"].name(), Theme::now()["seam"].name(), Theme::now()["accent-pale"].name(),
+                                  Theme::now()["ink"].name()));
     for (const Brief& brief : session_.briefs().all) {
         auto* item = new QListWidgetItem(QString::fromStdString(brief.title), list_);
         item->setData(Qt::UserRole, QString::fromStdString(brief.id));
@@ -107,19 +109,29 @@ void NewPieceDialog::showBrief() {
     if (!chosen) return;
     QString formats;
     for (const std::string& id : chosen->formats)
-        if (const auto content = contentById(id)) formats += (formats.isEmpty() ? "" : ", ") + QString::fromUtf8(factsOf(*content).title.data(), static_cast<int>(factsOf(*content).title.size()));
+        if (const auto content = contentById(id))
+            formats += (formats.isEmpty() ? "" : ", ") +
+                       QString::fromUtf8(factsOf(*content).title.data(), static_cast<int>(factsOf(*content).title.size()));
     const auto line = [](const QString& name, const QString& value, const std::string& from) {
-        return QString("<tr><td style='padding:3px 14px 3px 0; color:%1'>%2</td><td style='padding:3px 14px 3px 0'>%3</td><td style='padding:3px 0; color:%1'>%4</td></tr>")
+        return QString(
+                   "<tr><td style='padding:3px 14px 3px 0; color:%1'>%2</td><td style='padding:3px 14px 3px 0'>%3</td><td "
+                   "style='padding:3px 0; color:%1'>%4</td></tr>")
             .arg(Theme::now()["ink-soft"].name(), name, value.toHtmlEscaped(), QString::fromStdString(from).toHtmlEscaped());
     };
     const OrderedJson& provenance = chosen->whole["provenance"];
     facts_->setText("<p style='font-size:15px; font-weight:600'>" + QString::fromStdString(chosen->title).toHtmlEscaped() + "</p><p>" +
-                    QString::fromStdString(chosen->about).toHtmlEscaped() + "</p><table>" + line(tr("Frame"), frameWords(*chosen), provenance["frame"].get<std::string>()) +
+                    QString::fromStdString(chosen->about).toHtmlEscaped() + "</p><table>" +
+                    line(tr("Frame"), frameWords(*chosen), provenance["frame"].get<std::string>()) +
                     line(tr("Formats"), formats, provenance["formats"].get<std::string>()) +
-                    line(tr("Limit"), chosen->limit ? QString::fromStdString(weightWords(*chosen->limit)) : tr("none"), provenance["limit"].get<std::string>()) +
-                    line(tr("Alpha"), chosen->alpha == AlphaDemand::seeThrough ? tr("see-through") : chosen->alpha == AlphaDemand::any ? tr("any") : tr("not needed"),
+                    line(tr("Limit"), chosen->limit ? QString::fromStdString(weightWords(*chosen->limit)) : tr("none"),
+                         provenance["limit"].get<std::string>()) +
+                    line(tr("Alpha"),
+                         chosen->alpha == AlphaDemand::seeThrough ? tr("see-through")
+                         : chosen->alpha == AlphaDemand::any      ? tr("any")
+                                                                  : tr("not needed"),
                          provenance["alpha"].get<std::string>()) +
-                    "</table><p style='color:" + Theme::now()["ink-soft"].name() + "'>" + tr("The last column says where each number comes from.") + "</p>");
+                    "</table><p style='color:" + Theme::now()["ink-soft"].name() + "'>" +
+                    tr("The last column says where each number comes from.") + "</p>");
     title_->setText(QString::fromStdString(chosen->title));
     width_->show(chosen->frame.width);
     height_->show(chosen->frame.height);

@@ -54,7 +54,8 @@ void PieceCard::paintEvent(QPaintEvent*) {
     painter.setPen(theme["ink"]);
     painter.setFont(interfaceFont(12, isChecked() ? 600 : 500));
     const QRectF title(8, 95, width() - 34, 18);
-    painter.drawText(title, Qt::AlignLeft | Qt::AlignVCenter, painter.fontMetrics().elidedText(title_, Qt::ElideRight, static_cast<int>(title.width())));
+    painter.drawText(title, Qt::AlignLeft | Qt::AlignVCenter,
+                     painter.fontMetrics().elidedText(title_, Qt::ElideRight, static_cast<int>(title.width())));
     painter.setPen(theme["ink-soft"]);
     painter.setFont(interfaceFont(11));
     painter.drawText(QRectF(8, 112, width() - 16, 16), Qt::AlignLeft | Qt::AlignVCenter, facts_);

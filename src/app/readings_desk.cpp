@@ -11,12 +11,14 @@ constexpr int cardWidth = 152, cardHeight = 86, writtenWidth = 774, writtenHeigh
 
 // A picture no larger than `room` (device px): checks behind what is see-through.
 QImage imageWithin(const Straight8& frame, PixelSize room, double most) {
-    const double scale = std::min({static_cast<double>(room.width) / frame.width(), static_cast<double>(room.height) / frame.height(), most});
-    QImage image(std::max(1, static_cast<int>(frame.width() * scale)), std::max(1, static_cast<int>(frame.height() * scale)), QImage::Format_RGB32);
+    const double scale =
+        std::min({static_cast<double>(room.width) / frame.width(), static_cast<double>(room.height) / frame.height(), most});
+    QImage image(std::max(1, static_cast<int>(frame.width() * scale)), std::max(1, static_cast<int>(frame.height() * scale)),
+                 QImage::Format_RGB32);
     Backdrop checks;
     checks.checks = true;
-    showOnScreen(frame, {scale, 0, 0}, checks, checks.one, {0, 0, image.width(), image.height()}, reinterpret_cast<std::uint32_t*>(image.bits()),
-                 static_cast<int>(image.bytesPerLine() / 4));
+    showOnScreen(frame, {scale, 0, 0}, checks, checks.one, {0, 0, image.width(), image.height()},
+                 reinterpret_cast<std::uint32_t*>(image.bits()), static_cast<int>(image.bytesPerLine() / 4));
     return image;
 }
 
@@ -38,7 +40,8 @@ PieceState stateFrom(const Piece& piece, Result<PieceReadings> read, Weighing we
     state.frame = read->frame;
     state.card = imageWithin(*read->frame, {2 * cardWidth, 2 * cardHeight}, 2);
     if (state.outcome)
-        if (const auto back = decode(state.outcome->bytes, "the encoded picture")) state.written = imageWithin(*back->pixels, {writtenWidth, writtenHeight}, 1);
+        if (const auto back = decode(state.outcome->bytes, "the encoded picture"))
+            state.written = imageWithin(*back->pixels, {writtenWidth, writtenHeight}, 1);
     return state;
 }
 
@@ -82,12 +85,15 @@ void ReadingsDesk::measureChosen() {
             auto read = readPiece(wanted, kit, demand, *inks, weighing, stop);
             if (stop.stop_requested()) return;
             auto state = std::make_shared<PieceState>(stateFrom(wanted, std::move(read), weighing));
-            QMetaObject::invokeMethod(this, [this, state] {
-                // A count that comes late is still shown; isCurrent() tells that a newer one is on its way.
-                const bool exact = state->exact;
-                deliver(std::move(*state));
-                if (exact) measureOthers();
-            }, Qt::QueuedConnection);
+            QMetaObject::invokeMethod(
+                this,
+                [this, state] {
+                    // A count that comes late is still shown; isCurrent() tells that a newer one is on its way.
+                    const bool exact = state->exact;
+                    deliver(std::move(*state));
+                    if (exact) measureOthers();
+                },
+                Qt::QueuedConnection);
         }
     });
 }
@@ -104,7 +110,8 @@ void ReadingsDesk::measureOthers() {
             auto read = readPiece(piece, kit, brief, *inks, Weighing::exact, stop);
             if (stop.stop_requested()) return;
             auto state = std::make_shared<PieceState>(stateFrom(piece, std::move(read), Weighing::exact));
-            QMetaObject::invokeMethod(this, [this, state] { deliver(std::move(*state)); }, Qt::QueuedConnection);
+            QMetaObject::invokeMethod(
+                this, [this, state] { deliver(std::move(*state)); }, Qt::QueuedConnection);
         }
     });
 }

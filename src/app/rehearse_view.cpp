@@ -5,6 +5,7 @@
 #include <QLabel>
 #include <QPainter>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <QScrollArea>
 #include <QVBoxLayout>
 
@@ -110,7 +111,8 @@ RehearseView::RehearseView(Session& session, Path hostFolder, QWidget* bench, QW
     });
 }
 
-RehearseView::Outcome RehearseView::rehearse(const Path& file, const Path& hostFolder, const Piece& piece, const Brief& brief, const Posted& posted) {
+RehearseView::Outcome RehearseView::rehearse(const Path& file, const Path& hostFolder, const Piece& piece, const Brief& brief,
+                                             const Posted& posted) {
     Outcome outcome{fail(Code::unreadable, ""), {}};
     const auto bytes = readFile(file);
     if (!bytes) {
@@ -141,15 +143,16 @@ void RehearseView::handOver(const Path& file) {
     Posted posted;
     posted.title = piece->title;
     posted.channel = session_.kit().title;
-    aside(session_.pool(), this, [=, demand = *brief, handed = *piece] { return rehearse(file, folder, handed, demand, posted); },
-          [this, id = piece->id, name = QString::fromStdString(file.filename().string())](Outcome outcome) {
-              busy_ = false;
-              if (outcome.answer)
-                  shown_[id] = {std::move(*outcome.answer), name, std::move(outcome.surfaces)};
-              else
-                  session_.tell(QString::fromStdString(outcome.answer.error().sentence()), true);
-              refresh();
-          });
+    aside(
+        session_.pool(), this, [=, demand = *brief, handed = *piece] { return rehearse(file, folder, handed, demand, posted); },
+        [this, id = piece->id, name = QString::fromStdString(file.filename().string())](Outcome outcome) {
+            busy_ = false;
+            if (outcome.answer)
+                shown_[id] = {std::move(*outcome.answer), name, std::move(outcome.surfaces)};
+            else
+                session_.tell(QString::fromStdString(outcome.answer.error().sentence()), true);
+            refresh();
+        });
 }
 
 void RehearseView::lookBack() {
@@ -175,16 +178,19 @@ void RehearseView::refresh() {
     if (found == shown_.end())
         empty_->setText(!piece ? tr("Start a piece first; then it can be rehearsed.")
                         : file ? tr("The file is released. Hand it over, and see how the audience meets it.")
-                               : tr("Nothing to rehearse yet.\nRelease the piece; its file is handed to the stand-in host and shown as the audience meets it."));
+                               : tr("Nothing to rehearse yet.\nRelease the piece; its file is handed to the stand-in host and shown as the "
+                                    "audience meets it."));
 }
 
 void RehearseView::fill(const Shown* shown) {
     for (QWidget* picture : pictures_) picture->deleteLater();
     pictures_.clear();
     headline_->setText(heavy(tr("Stand-in host")) + "&nbsp;&nbsp; " +
-                       (!shown ? tr("nothing handed over yet") : (shown->answer.accepted ? tr("accepted %1") : tr("refused %1")).arg(shown->file.toHtmlEscaped())));
+                       (!shown ? tr("nothing handed over yet")
+                               : (shown->answer.accepted ? tr("accepted %1") : tr("refused %1")).arg(shown->file.toHtmlEscaped())));
     state_->setText(!shown ? tr("–") : shown->answer.accepted ? tr("▬ Accepted") : tr("◆ Refused"));
-    state_->setStyleSheet(shown ? QString("color: %1").arg(verdictColour(shown->answer.accepted ? Verdict::pass : Verdict::fail, false).name()) : QString());
+    state_->setStyleSheet(
+        shown ? QString("color: %1").arg(verdictColour(shown->answer.accepted ? Verdict::pass : Verdict::fail, false).name()) : QString());
     empty_->setVisible(!shown || shown->surfaces.empty());
     said_->setText(shown ? QString() : tr("Nothing yet."));
     if (!shown) return;
@@ -192,11 +198,15 @@ void RehearseView::fill(const Shown* shown) {
     QString said = "<table width='100%' cellspacing='0'>";
     for (const HostSaid& one : shown->answer.said) {
         const QString shape = one.verdict == Verdict::fail ? "◆" : one.verdict == Verdict::watch ? "◧" : "▬";
-        said += QString("<tr><td style='color:%1; padding:0 8px 6px 0'>%2</td><td style='padding:0 8px 6px 0'>%3</td><td align='right' style='color:%4'>%5</td></tr>")
-                    .arg(verdictColour(one.verdict, false).name(), shape, QString::fromStdString(one.what).toHtmlEscaped(), Theme::now()["ink-soft"].name(),
-                         QString::fromStdString(one.beside).toHtmlEscaped());
+        said += QString(
+                    "<tr><td style='color:%1; padding:0 8px 6px 0'>%2</td><td style='padding:0 8px 6px 0'>%3<br><span "
+                    "style='color:%4'>%5</span></td></tr>")
+                    .arg(verdictColour(one.verdict, false).name(), shape, QString::fromStdString(one.what).toHtmlEscaped(),
+                         Theme::now()["ink-soft"].name(), QString::fromStdString(one.beside).toHtmlEscaped());
     }
     said += "</table>";
+    static const QRegularExpression aroundTimes("([0-9]) (×) ([0-9])");  // a size stays on one line
+    said.replace(aroundTimes, "\\1&nbsp;\\2&nbsp;\\3");
     said_->setText(said);
     if (shown->surfaces.empty()) {
         empty_->setText(shown->answer.accepted ? tr("The host took it. This brief has no feed surface to look at.")
@@ -216,7 +226,8 @@ void RehearseView::fill(const Shown* shown) {
             pair->addWidget(new SurfacePicture(shown->surfaces[i], row), 0, Qt::AlignTop | Qt::AlignLeft);
             pair->addStretch();
         } else {
-            static_cast<QHBoxLayout*>(row->layout())->insertWidget(1, new SurfacePicture(shown->surfaces[i], row), 0, Qt::AlignTop | Qt::AlignLeft);
+            static_cast<QHBoxLayout*>(row->layout())
+                ->insertWidget(1, new SurfacePicture(shown->surfaces[i], row), 0, Qt::AlignTop | Qt::AlignLeft);
         }
     }
 }

@@ -46,7 +46,8 @@ void TriedTable::show(const PieceState* state, const Brief* brief, bool current)
     rows_.clear();
     measuring_ = !current;
     written_ = state && current ? state->written : QImage();
-    if (state && state->frame) caption_ = tr("The file as it is written, opened again · %1 %").arg(qRound(100.0 * written_.width() / state->frame->width()));
+    if (state && state->frame)
+        caption_ = tr("The file as it is written, opened again · %1 %").arg(qRound(100.0 * written_.width() / state->frame->width()));
     limit_ = brief && brief->limit ? tr("against %1").arg(QString::fromStdString(grouped(*brief->limit))) : tr("no limit");
     if (state && state->outcome && current) {
         const Fitted& fitted = *state->outcome;
@@ -60,7 +61,9 @@ void TriedTable::show(const PieceState* state, const Brief* brief, bool current)
             const bool exact = factsOf(tried.encoding.format).alpha;
             if (row.chosen)
                 row.words = exact ? (tried.fits ? tr("exact and within the limit") : tr("exact, as asked, but over the limit"))
-                                  : tr("nearest under the limit: SSIM %1, ΔE %2").arg(fitted.difference.ssim, 0, 'f', 4).arg(fitted.difference.de00P99, 0, 'f', 1);
+                                  : tr("nearest under the limit: SSIM %1, ΔE %2")
+                                        .arg(fitted.difference.ssim, 0, 'f', 4)
+                                        .arg(fitted.difference.de00P99, 0, 'f', 1);
             else
                 row.words = tried.fits ? tr("fits, but farther from the piece") : tr("over the limit");
             rows_.push_back(row);
@@ -76,7 +79,8 @@ void TriedTable::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     const Theme& theme = Theme::now();
-    const int right = width() - 20, name = 44, bytes = 300, bar = 324, barWidth = std::clamp(width() / 5, 90, 200), words = bar + barWidth + 28;
+    const int right = width() - 20, name = 44, bytes = 300, bar = 324, barWidth = std::clamp(width() / 5, 90, 200),
+              words = bar + barWidth + 28;
     painter.setFont(interfaceFont(12, 500));
     painter.setPen(theme["ink-soft"]);
     painter.drawText(QRect(name, 0, 180, headHeight), Qt::AlignVCenter, tr("Format"));
@@ -85,7 +89,8 @@ void TriedTable::paintEvent(QPaintEvent*) {
     painter.fillRect(0, headHeight - 1, width(), 1, theme["seam"]);
     if (rows_.empty()) {
         painter.setFont(interfaceFont(13));
-        painter.drawText(QRect(name, headHeight, width(), rowHeight), Qt::AlignVCenter, measuring_ ? tr("Measuring …") : tr("Nothing can be written yet; the reading says why."));
+        painter.drawText(QRect(name, headHeight, width(), rowHeight), Qt::AlignVCenter,
+                         measuring_ ? tr("Measuring …") : tr("Nothing can be written yet; the reading says why."));
         return;
     }
     // Linear from 0; the limit's notch stands at four fifths, so that what is over it is seen to be.
@@ -119,7 +124,8 @@ void TriedTable::paintEvent(QPaintEvent*) {
     painter.drawImage(20, y + captionHeight, written_);
 }
 
-ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidget* parent) : QWidget(parent), session_(session), desk_(desk) {
+ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidget* parent)
+    : QWidget(parent), session_(session), desk_(desk) {
     setObjectName("releaseView");
     setAutoFillBackground(true);
     setBackgroundRole(QPalette::Base);
@@ -168,12 +174,19 @@ ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, Q
     panel.end();
 
     connect(browse, &QPushButton::clicked, this, &ReleaseView::folderAsked);
-    connect(name_, &QLineEdit::editingFinished, this, [this] { changeChoice(tr("File name"), [this](ReleaseChoice& c) { c.name = name_->text().trimmed().toStdString(); }); });
+    connect(name_, &QLineEdit::editingFinished, this,
+            [this] { changeChoice(tr("File name"), [this](ReleaseChoice& c) { c.name = name_->text().trimmed().toStdString(); }); });
     connect(folder_, &QLineEdit::editingFinished, this, [this] { setFolder(folder_->text()); });
-    connect(format_, &QComboBox::activated, this, [this](int index) { changeChoice(tr("Format"), [index](ReleaseChoice& c) { c.format = static_cast<FormatChoice>(index); }); });
-    connect(quality_, &NumberField::committed, this, [this](double v) { changeChoice(tr("Quality"), [v](ReleaseChoice& c) { c.quality = static_cast<int>(v); }); });
-    connect(quality_, &NumberField::refused, refusal_, [this](const QString& s) { refusal_->setText(s); refusal_->setVisible(!s.isEmpty()); });
-    connect(matte_, &ColourField::committed, this, [this](Colour colour) { changeChoice(tr("Matte"), [colour](ReleaseChoice& c) { c.matte = colour; }); });
+    connect(format_, &QComboBox::activated, this,
+            [this](int index) { changeChoice(tr("Format"), [index](ReleaseChoice& c) { c.format = static_cast<FormatChoice>(index); }); });
+    connect(quality_, &NumberField::committed, this,
+            [this](double v) { changeChoice(tr("Quality"), [v](ReleaseChoice& c) { c.quality = static_cast<int>(v); }); });
+    connect(quality_, &NumberField::refused, refusal_, [this](const QString& s) {
+        refusal_->setText(s);
+        refusal_->setVisible(!s.isEmpty());
+    });
+    connect(matte_, &ColourField::committed, this,
+            [this](Colour colour) { changeChoice(tr("Matte"), [colour](ReleaseChoice& c) { c.matte = colour; }); });
     connect(release_, &QPushButton::clicked, this, &ReleaseView::release);
     connect(cancel_, &QPushButton::clicked, this, [this] { stop_.request_stop(); });
     connect(handOver_, &QPushButton::clicked, this, &ReleaseView::handOverAsked);
@@ -221,7 +234,9 @@ void ReleaseView::refresh() {
     const PieceState* state = piece ? desk_.state(piece->id) : nullptr;
     const bool current = piece && desk_.isCurrent(piece->id);
     table_->show(state, brief, current);
-    headline_->setText(!piece ? heavy(tr("Nothing to release yet")) : heavy(tr("How the file is found")) + "&nbsp;&nbsp; " + (current ? tr("counted on the exact pixels") : tr("measuring …")));
+    headline_->setText(!piece ? heavy(tr("Nothing to release yet"))
+                              : heavy(tr("How the file is found")) + "&nbsp;&nbsp; " +
+                                    (current ? tr("counted on the exact pixels") : tr("measuring …")));
     for (QWidget* widget : std::initializer_list<QWidget*>{name_, folder_, format_, release_}) widget->setEnabled(piece);
     quality_->setEnabled(piece && piece->release.format == FormatChoice::jpeg);
     handOver_->setEnabled(piece && releases_.contains(piece->id));
@@ -233,25 +248,42 @@ void ReleaseView::refresh() {
     const bool seeThrough = state && state->frame && !isOpaque(*state->frame);
     matteRow_->setVisible(seeThrough || piece->release.matte);
     if (!name_->hasFocus() || !name_->isModified()) name_->setText(QString::fromStdString(piece->release.name));
-    const Content content = state && state->outcome ? state->outcome->encoding.format : piece->release.format == FormatChoice::jpeg ? Content::jpeg : Content::png;
-    nameNote_->setText(tr("is written as %1").arg(QString::fromStdString(releaseFileName(*piece, content))));
+    const Content content = state && state->outcome                       ? state->outcome->encoding.format
+                            : piece->release.format == FormatChoice::jpeg ? Content::jpeg
+                                                                          : Content::png;
+    nameNote_->setText(
+        tr("is written as %1")
+            .arg(QDir(folder_->text()).filePath(QString::fromStdString(releaseFileName(*piece, content))).replace("/", "/\u200B")));
     format_->setCurrentIndex(static_cast<int>(piece->release.format));
     quality_->show(piece->release.quality);
     if (piece->release.matte) matte_->show(*piece->release.matte);
-    const bool fits = current && state->outcome && (state->outcome->tried.empty() || !brief || !brief->limit || static_cast<long long>(state->outcome->bytes.size()) <= *brief->limit);
+    const bool fits =
+        current && state->outcome &&
+        (state->outcome->tried.empty() || !brief || !brief->limit || static_cast<long long>(state->outcome->bytes.size()) <= *brief->limit);
     release_->setText(replaceAsked_ ? tr("Replace the file that is there")
-                      : fits        ? tr("Release %1, %2").arg(QString::fromStdString(nameOf(state->outcome->encoding)), QString::fromStdString(weightWords(static_cast<long long>(state->outcome->bytes.size()))))
-                                    : tr("Release"));
+                      : fits        ? tr("Release %1, %2")
+                                   .arg(QString::fromStdString(nameOf(state->outcome->encoding)),
+                                        QString::fromStdString(weightWords(static_cast<long long>(state->outcome->bytes.size()))))
+                             : tr("Release"));
     const auto done = releases_.find(piece->id);
-    if (done == releases_.end()) return receipt_->setText(tr("Nothing released in this sitting. The receipt is written beside the file: size, bytes, hash, readings."));
+    if (done == releases_.end())
+        return receipt_->setText(
+            tr("Nothing released in this sitting. The receipt is written beside the file: size, bytes, hash, readings."));
     const Released& r = done->second;
     int pass = 0, watch = 0, fail = 0;
-    for (const Reading& reading : r.readings) ++(reading.verdict == Verdict::pass ? pass : reading.verdict == Verdict::watch ? watch : fail);
+    for (const Reading& reading : r.readings)
+        ++(reading.verdict == Verdict::pass ? pass : reading.verdict == Verdict::watch ? watch : fail);
     receipt_->setText(tr("%1\n%2 × %3 px, %4\n%5 bytes%6\nsRGB, 8 bit%7\n%8 pass, %9 watch, %10 fail\nSHA-256 %11 …")
-                          .arg(QString::fromStdString(r.file.filename().string())).arg(r.size.width).arg(r.size.height)
+                          .arg(QString::fromStdString(r.file.filename().string()))
+                          .arg(r.size.width)
+                          .arg(r.size.height)
                           .arg(QString::fromStdString(nameOf(r.encoding)), QString::fromStdString(grouped(r.bytes)),
-                               r.limit ? tr(" of %1").arg(QString::fromStdString(grouped(*r.limit))) : QString(), r.alphaKept ? QString() : tr(", laid on the matte"))
-                          .arg(pass).arg(watch).arg(fail).arg(QString::fromStdString(r.sha256.substr(0, 16))));
+                               r.limit ? tr(" of %1").arg(QString::fromStdString(grouped(*r.limit))) : QString(),
+                               r.alphaKept ? QString() : tr(", laid on the matte"))
+                          .arg(pass)
+                          .arg(watch)
+                          .arg(fail)
+                          .arg(QString::fromStdString(r.sha256.substr(0, 16))));
 }
 
 void ReleaseView::release() {
@@ -265,13 +297,15 @@ void ReleaseView::release() {
     const Path folder = folder_->text().toStdString();
     const Replace replace = replaceAsked_ ? Replace::yes : Replace::no;
     const auto tell = [this](double part) {
-        QMetaObject::invokeMethod(this, [this, part] { progress_->setValue(static_cast<int>(part * 100)); }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this, [this, part] { progress_->setValue(static_cast<int>(part * 100)); }, Qt::QueuedConnection);
     };
-    aside(session_.pool(), this,
-          [kit = session_.kit(), id = piece->id, demand = *brief, inks = session_.inks(), folder, replace, stop = stop_.get_token(), tell] {
-              return releasePiece(*kit.piece(id), kit, demand, *inks, folder, replace, stop, tell);
-          },
-          [this, released = *piece](Result<Released> result) { finish(released, std::move(result)); });
+    aside(
+        session_.pool(), this,
+        [kit = session_.kit(), id = piece->id, demand = *brief, inks = session_.inks(), folder, replace, stop = stop_.get_token(), tell] {
+            return releasePiece(*kit.piece(id), kit, demand, *inks, folder, replace, stop, tell);
+        },
+        [this, released = *piece](Result<Released> result) { finish(released, std::move(result)); });
 }
 
 void ReleaseView::finish(const Piece& piece, Result<Released> result) {
@@ -285,7 +319,8 @@ void ReleaseView::finish(const Piece& piece, Result<Released> result) {
         // The second click replaces, and its button says so.
         const PieceState* state = desk_.state(piece.id);
         const Content content = state && state->outcome ? state->outcome->encoding.format : Content::png;
-        replaceAsked_ = result.error().code == Code::unwritable && std::filesystem::exists(Path(folder_->text().toStdString()) / releaseFileName(piece, content), none);
+        replaceAsked_ = result.error().code == Code::unwritable &&
+                        std::filesystem::exists(Path(folder_->text().toStdString()) / releaseFileName(piece, content), none);
         const bool cancelled = result.error().code == Code::cancelled;
         refusal_->setText(cancelled ? tr("Cancelled; nothing was written.") : QString::fromStdString(result.error().sentence()));
         refusal_->show();

@@ -25,7 +25,9 @@ void ScreenDesk::ask(ScreenRequest request) {
     job_.post([this, request = std::move(request)](const std::stop_token& stop) { work(request, stop); });
 }
 
-void ScreenDesk::forget() { forget_ = true; }
+void ScreenDesk::forget() {
+    forget_ = true;
+}
 
 void ScreenDesk::work(const ScreenRequest& request, const std::stop_token& stop) {
     const Piece* piece = request.kit.piece(request.pieceId);
@@ -38,7 +40,9 @@ void ScreenDesk::work(const ScreenRequest& request, const std::stop_token& stop)
         if (auto done = renderInto(frame_, damage, *piece, request.kit, *inks_, stop); !done) {
             last_.reset();  // the frame is not whole
             const QString sentence = QString::fromStdString(done.error().sentence());
-            if (done.error().code != Code::cancelled) QMetaObject::invokeMethod(this, [this, sentence] { Q_EMIT refused(sentence); }, Qt::QueuedConnection);
+            if (done.error().code != Code::cancelled)
+                QMetaObject::invokeMethod(
+                    this, [this, sentence] { Q_EMIT refused(sentence); }, Qt::QueuedConnection);
             return;
         }
     }
@@ -51,7 +55,8 @@ void ScreenDesk::work(const ScreenRequest& request, const std::stop_token& stop)
     showOnScreen(frame_, request.mapping, request.backdrop, request.surround, want, reinterpret_cast<std::uint32_t*>(image.bits()),
                  static_cast<int>(image.bytesPerLine() / 4));
     const ScreenPatch patch{image, {want.left, want.top}, whole, request.mapping};
-    QMetaObject::invokeMethod(this, [this, patch] { Q_EMIT painted(patch); }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this, [this, patch] { Q_EMIT painted(patch); }, Qt::QueuedConnection);
 }
 
 }  // namespace zl::app

@@ -19,8 +19,8 @@ namespace zl::app {
 struct ScreenRequest {
     Kit kit;
     std::string pieceId;
-    Mapping mapping;      // device px
-    PixelSize viewport;   // device px
+    Mapping mapping;     // device px
+    PixelSize viewport;  // device px
     Backdrop backdrop;
     Colour surround;
 };

@@ -36,9 +36,13 @@ Session::Session(Briefs briefs, QObject* parent) : QObject(parent), briefs_(std:
     history_.setUndoLimit(remembered);
 }
 
-Session::~Session() { pool_.waitForDone(); }
+Session::~Session() {
+    pool_.waitForDone();
+}
 
-const Brief* Session::brief() const { return piece() ? briefs_.find(piece()->brief) : nullptr; }
+const Brief* Session::brief() const {
+    return piece() ? briefs_.find(piece()->brief) : nullptr;
+}
 
 void Session::show(const Kit& kit) {
     kit_ = kit;
@@ -81,50 +85,57 @@ void Session::reset(Kit kit, std::optional<Path> path) {
     Q_EMIT opened();
 }
 
-void Session::newKit() { reset(Kit{}, {}); }
+void Session::newKit() {
+    reset(Kit{}, {});
+}
 
-void Session::openValue(Kit kit, const Path& path) { reset(std::move(kit), path); }
+void Session::openValue(Kit kit, const Path& path) {
+    reset(std::move(kit), path);
+}
 
 void Session::open(const Path& path) {
     if (busy_) return;
     busy_ = true;
-    aside(pool_, this, [path] { return openKit(path); },
-          [this, path](Result<Kit> kit) {
-              busy_ = false;
-              if (!kit) return tell(QString::fromStdString(kit.error().sentence()), true);
-              reset(std::move(*kit), path);
-              QSettings().setValue("lastKit", QString::fromStdString(path.string()));
-          });
+    aside(
+        pool_, this, [path] { return openKit(path); },
+        [this, path](Result<Kit> kit) {
+            busy_ = false;
+            if (!kit) return tell(QString::fromStdString(kit.error().sentence()), true);
+            reset(std::move(*kit), path);
+            QSettings().setValue("lastKit", QString::fromStdString(path.string()));
+        });
 }
 
 void Session::save(const Path& path, Replace replace, std::function<void(bool)> done) {
     if (busy_) return;
     busy_ = true;
     const int index = history_.index();
-    aside(pool_, this, [kit = kit_, path, replace] { return saveKit(kit, path, replace); },
-          [this, path, index, done = std::move(done)](Result<void> result) {
-              busy_ = false;
-              if (!result) {
-                  tell(QString::fromStdString(result.error().sentence()), true);
-              } else {
-                  path_ = path;
-                  // What was edited while it was written is not saved yet.
-                  if (history_.index() == index) history_.setClean();
-                  QSettings().setValue("lastKit", QString::fromStdString(path.string()));
-                  tell(tr("Saved %1.").arg(QString::fromStdString(path.filename().string())), false);
-                  Q_EMIT saved();
-              }
-              if (done) done(result.has_value());
-          });
+    aside(
+        pool_, this, [kit = kit_, path, replace] { return saveKit(kit, path, replace); },
+        [this, path, index, done = std::move(done)](Result<void> result) {
+            busy_ = false;
+            if (!result) {
+                tell(QString::fromStdString(result.error().sentence()), true);
+            } else {
+                path_ = path;
+                // What was edited while it was written is not saved yet.
+                if (history_.index() == index) history_.setClean();
+                QSettings().setValue("lastKit", QString::fromStdString(path.string()));
+                tell(tr("Saved %1.").arg(QString::fromStdString(path.filename().string())), false);
+                Q_EMIT saved();
+            }
+            if (done) done(result.has_value());
+        });
 }
 
 void Session::bringIn(const std::vector<Path>& files) {
     for (const Path& file : files)
-        aside(pool_, this, [file] { return readFile(file); },
-              [this, file](Result<Bytes> bytes) {
-                  if (!bytes) return tell(QString::fromStdString(bytes.error().sentence()), true);
-                  bringIn(std::move(*bytes), file.filename().string());
-              });
+        aside(
+            pool_, this, [file] { return readFile(file); },
+            [this, file](Result<Bytes> bytes) {
+                if (!bytes) return tell(QString::fromStdString(bytes.error().sentence()), true);
+                bringIn(std::move(*bytes), file.filename().string());
+            });
 }
 
 void Session::bringIn(Bytes bytes, const std::string& name) {
@@ -135,24 +146,27 @@ void Session::bringIn(Bytes bytes, const std::string& name) {
         Result<std::shared_ptr<const Picture>> picture;
     };
     // Decoded wholly before it may come in: a damaged picture never reaches the kit.
-    aside(pool_, this,
-          [bytes = std::move(bytes), name, store = inks_]() mutable {
-              Asset asset = makeAsset(std::move(bytes), name);
-              auto picture = store->picture(asset);
-              return Brought{std::move(asset), std::move(picture)};
-          },
-          [this, pieceId](Brought brought) {
-              if (!brought.picture) return tell(QString::fromStdString(brought.picture.error().sentence()), true);
-              const Piece* target = kit_.piece(pieceId);
-              if (!target) return;
-              Layer layer;
-              layer.name = stemOf(brought.asset.name);
-              layer.what = fillingFrame(brought.asset.sha256, (*brought.picture)->facts.size, target->frame);
-              if (apply(withLayer(withAsset(kit_, brought.asset), pieceId, layer), tr("Bring in a picture")) && pieceId == pieceId_)
-                  chooseLayer(kit_.piece(pieceId)->layers.back().id);
-          });
+    aside(
+        pool_, this,
+        [bytes = std::move(bytes), name, store = inks_]() mutable {
+            Asset asset = makeAsset(std::move(bytes), name);
+            auto picture = store->picture(asset);
+            return Brought{std::move(asset), std::move(picture)};
+        },
+        [this, pieceId](Brought brought) {
+            if (!brought.picture) return tell(QString::fromStdString(brought.picture.error().sentence()), true);
+            const Piece* target = kit_.piece(pieceId);
+            if (!target) return;
+            Layer layer;
+            layer.name = stemOf(brought.asset.name);
+            layer.what = fillingFrame(brought.asset.sha256, (*brought.picture)->facts.size, target->frame);
+            if (apply(withLayer(withAsset(kit_, brought.asset), pieceId, layer), tr("Bring in a picture")) && pieceId == pieceId_)
+                chooseLayer(kit_.piece(pieceId)->layers.back().id);
+        });
 }
 
-void Session::tell(const QString& sentence, bool bad) { Q_EMIT told(sentence, bad); }
+void Session::tell(const QString& sentence, bool bad) {
+    Q_EMIT told(sentence, bad);
+}
 
 }  // namespace zl::app

@@ -54,8 +54,8 @@ class Session : public QObject {
     void tell(const QString& sentence, bool bad);
 
   Q_SIGNALS:
-    void kitChanged();    // any edit, undo, redo, opening
-    void chosen();        // another piece or layer was chosen
+    void kitChanged();  // any edit, undo, redo, opening
+    void chosen();      // another piece or layer was chosen
     void opened();
     void saved();
     void told(const QString& sentence, bool bad);

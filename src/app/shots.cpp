@@ -29,16 +29,34 @@ Shots::Shots(MainWindow& window, const QString& folder) : window_(window), folde
     const auto click = [child](const char* name) { static_cast<QAbstractButton*>(child(name))->click(); };
     steps_ = {
         {"make", [this] { window_.session().chooseLayer(4); }, measured},
-        {"make-first-try", [this] { window_.session().choosePiece("thumbnail-first-try"); window_.openFindings("frame"); }, measured},
-        {"make-overlay", [this] { window_.openFindings("frame"); window_.session().choosePiece("overlay"); window_.session().chooseLayer(2); }, measured},
-        {"release", [=, this] {
+        {"make-first-try",
+         [this] {
+             window_.session().choosePiece("thumbnail-first-try");
+             window_.openFindings("frame");
+         },
+         measured},
+        {"make-overlay",
+         [this] {
+             window_.openFindings("frame");
+             window_.session().choosePiece("overlay");
+             window_.session().chooseLayer(2);
+         },
+         measured},
+        {"release",
+         [=, this] {
              window_.session().choosePiece("thumbnail");
              window_.showView(MainWindow::release);
              static_cast<QLineEdit*>(child("releaseFolder"))->setText(folder_ + "/release");
              click("releaseNow");
-         }, [child] { return child("handOverNext")->isEnabled(); }},
+         },
+         [child] { return child("handOverNext")->isEnabled(); }},
         {"rehearse", [click] { click("handOverNext"); }, [child] { return child("surface-suggestion-dark") != nullptr; }},
-        {"new-piece", [this, click] { window_.showView(MainWindow::make); click("newPiece"); }, [this] { return window_.findChild<NewPieceDialog*>() != nullptr; }},
+        {"new-piece",
+         [this, click] {
+             window_.showView(MainWindow::make);
+             click("newPiece");
+         },
+         [this] { return window_.findChild<NewPieceDialog*>() != nullptr; }},
     };
     QTimer::singleShot(0, this, [this] { next(); });
 }

@@ -18,7 +18,7 @@ class Shots : public QObject {
 
   private:
     struct Step {
-        QString name;                  // file name; empty: no picture
+        QString name;  // file name; empty: no picture
         std::function<void()> before;
         std::function<bool()> ready;
     };

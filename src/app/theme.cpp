@@ -46,7 +46,8 @@ QPalette paletteOf(const Theme& t) {
     p.setColor(QPalette::ToolTipBase, t["ledge"]);
     p.setColor(QPalette::ToolTipText, t["on-ledge"]);
     p.setColor(QPalette::PlaceholderText, t["ink-soft"]);
-    for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText}) p.setColor(QPalette::Disabled, role, t["ink-soft"]);
+    for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText})
+        p.setColor(QPalette::Disabled, role, t["ink-soft"]);
     return p;
 }
 
@@ -61,8 +62,12 @@ void loadFonts() {
 
 }  // namespace
 
-const Theme& Theme::now() { return worn; }
-QString Theme::name() { return wornName; }
+const Theme& Theme::now() {
+    return worn;
+}
+QString Theme::name() {
+    return wornName;
+}
 
 bool Theme::wear(QApplication& app, const QString& name) {
     const QJsonObject json = QJsonDocument::fromJson(contents("theme/" + name + ".json")).object();
@@ -78,7 +83,8 @@ bool Theme::wear(QApplication& app, const QString& name) {
     QString sheet = QString::fromUtf8(contents("theme/window.qss"));
     static const QRegularExpression token("@([a-z-]+)");
     for (auto match = token.match(sheet); match.hasMatch(); match = token.match(sheet))
-        sheet.replace(match.capturedStart(), match.capturedLength(), match.captured(1) == "icons" ? dataPath("icons") : theme.tokens_.value(match.captured(1), QColor("magenta")).name());
+        sheet.replace(match.capturedStart(), match.capturedLength(),
+                      match.captured(1) == "icons" ? dataPath("icons") : theme.tokens_.value(match.captured(1), QColor("magenta")).name());
     app.setStyleSheet(sheet);
     return true;
 }
@@ -91,7 +97,9 @@ QFont interfaceFont(int px, int weight) {
     return font;
 }
 
-QString heavy(const QString& words) { return "<span style='font-weight:600'>" + words.toHtmlEscaped() + "</span>"; }
+QString heavy(const QString& words) {
+    return "<span style='font-weight:600'>" + words.toHtmlEscaped() + "</span>";
+}
 
 void drawIcon(QPainter& painter, const QString& name, const QRectF& box, const QColor& colour) {
     static QHash<QString, QByteArray> read;
@@ -123,10 +131,14 @@ QIcon lineIcon(const QString& name, const char* token) {
 QColor verdictColour(Verdict verdict, bool onLedge) {
     const Theme& t = worn;
     switch (verdict) {
-        case Verdict::pass: return t[onLedge ? "ledge-pass" : "pass"];
-        case Verdict::watch: return t[onLedge ? "ledge-watch" : "watch"];
-        case Verdict::fail: return t[onLedge ? "ledge-fail" : "fail"];
-        case Verdict::notMeasured: break;
+        case Verdict::pass:
+            return t[onLedge ? "ledge-pass" : "pass"];
+        case Verdict::watch:
+            return t[onLedge ? "ledge-watch" : "watch"];
+        case Verdict::fail:
+            return t[onLedge ? "ledge-fail" : "fail"];
+        case Verdict::notMeasured:
+            break;
     }
     return t[onLedge ? "on-ledge-soft" : "ink-soft"];
 }

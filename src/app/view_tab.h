@@ -18,7 +18,9 @@ class ViewTab : public QAbstractButton {
         setAccessibleName(tr("View: %1").arg(name));
         setToolTip(QString("%1 (%2)").arg(name, key));
         setCursor(Qt::PointingHandCursor);
-        setFixedSize(QFontMetrics(interfaceFont(13, 600)).horizontalAdvance(name) + QFontMetrics(interfaceFont(11)).horizontalAdvance(key) + 34, headerHeight - 1);
+        setFixedSize(
+            QFontMetrics(interfaceFont(13, 600)).horizontalAdvance(name) + QFontMetrics(interfaceFont(11)).horizontalAdvance(key) + 34,
+            headerHeight - 1);
     }
 
   protected:

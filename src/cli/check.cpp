@@ -19,9 +19,13 @@ struct Asked {
 
 constexpr int mostRounds = 8;  // a mend may lead to another, never in circles for long
 
-int exitFor(Verdict verdict) { return verdict == Verdict::fail ? Exit::readingFailed : Exit::done; }
+int exitFor(Verdict verdict) {
+    return verdict == Verdict::fail ? Exit::readingFailed : Exit::done;
+}
 
-bool isKit(const Path& path, ByteView bytes) { return endingOf(path) == ".zlkit" || (bytes.size() > 4 && bytes[0] == 'P' && bytes[1] == 'K'); }
+bool isKit(const Path& path, ByteView bytes) {
+    return endingOf(path) == ".zlkit" || (bytes.size() > 4 && bytes[0] == 'P' && bytes[1] == 'K');
+}
 
 // The mends to try now: the one asked for, or each offered one that asks no question.
 std::vector<std::string> wanted(const std::string& mend, const std::vector<Reading>& readings) {
@@ -49,7 +53,8 @@ Result<void> checkMendWords(const Asked& asked) {
 Result<int> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
     const auto briefs = shippedBriefs();
     if (!briefs) return passOn(briefs.error());
-    if (asked.brief.empty()) return fail(Code::badUsage, "A picture file is checked against a brief.", "Add --brief ID; see: zledge briefs");
+    if (asked.brief.empty())
+        return fail(Code::badUsage, "A picture file is checked against a brief.", "Add --brief ID; see: zledge briefs");
     if (!asked.piece.empty()) return fail(Code::badUsage, "--piece goes with a kit.");
     const auto brief = briefNamed(*briefs, asked.brief);
     if (!brief) return passOn(brief.error());
@@ -65,7 +70,8 @@ Result<int> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
         std::vector<std::string> used;
         for (int round = 0; round < mostRounds; ++round) {
             auto ids = round == 0 && asked.mend != "all" ? std::vector{asked.mend} : wanted(asked.mend, read->readings);
-            std::erase_if(ids, [&](const std::string& id) { return std::find(used.begin(), used.end(), id) != used.end() || !findMend(id)->onFile; });
+            std::erase_if(
+                ids, [&](const std::string& id) { return std::find(used.begin(), used.end(), id) != used.end() || !findMend(id)->onFile; });
             if (ids.empty()) break;
             used.push_back(ids.front());
             auto mended = mendedFile(ids.front(), bytes, name, **brief);
@@ -82,8 +88,14 @@ Result<int> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
     const Verdict verdict = worstOf(read->readings);
     const PictureFacts& facts = read->picture.facts;
     if (common.json) {
-        print({{"file", file}, {"brief", asked.brief}, {"width", facts.size.width}, {"height", facts.size.height}, {"bytes", read->bytes},
-               {"content", factsOf(facts.content).type}, {"verdict", nameOf(verdict)}, {"readings", jsonOf(read->readings)}});
+        print({{"file", file},
+               {"brief", asked.brief},
+               {"width", facts.size.width},
+               {"height", facts.size.height},
+               {"bytes", read->bytes},
+               {"content", factsOf(facts.content).type},
+               {"verdict", nameOf(verdict)},
+               {"readings", jsonOf(read->readings)}});
     } else {
         fmt::print("{}: {} against {}\n", file, nameOf(verdict), (*brief)->title);
         printReadings(read->readings);
@@ -95,7 +107,8 @@ Result<int> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
 
 Result<const Brief*> briefOf(const Briefs& briefs, const Piece& piece) {
     if (const Brief* brief = briefs.find(piece.brief)) return brief;
-    return fail(Code::unreadable, fmt::format("Piece {} wants the brief \"{}\", which is not here.", piece.id, piece.brief), "Put it into your briefs folder.");
+    return fail(Code::unreadable, fmt::format("Piece {} wants the brief \"{}\", which is not here.", piece.id, piece.brief),
+                "Put it into your briefs folder.");
 }
 
 Result<Kit> mendedKit(Kit kit, const Asked& asked, const Briefs& briefs, InkStore& store) {
@@ -110,7 +123,9 @@ Result<Kit> mendedKit(Kit kit, const Asked& asked, const Briefs& briefs, InkStor
             const auto read = readPiece(piece, kit, **brief, store, Weighing::exact);
             if (!read) return passOn(read.error());
             auto ids = wanted(asked.mend, read->readings);
-            std::erase_if(ids, [&](const std::string& one) { return std::find(used.begin(), used.end(), one) != used.end() || !findMend(one)->onPiece; });
+            std::erase_if(ids, [&](const std::string& one) {
+                return std::find(used.begin(), used.end(), one) != used.end() || !findMend(one)->onPiece;
+            });
             if (ids.empty()) break;
             used.push_back(ids.front());
             auto next = mended(ids.front(), kit, id, **brief, store);
@@ -144,13 +159,18 @@ Result<int> checkKit(const Asked& asked, const Common& common) {
         if (!asked.piece.empty() && piece.id != asked.piece) continue;
         const auto brief = briefOf(*briefs, piece);
         if (!brief) return passOn(brief.error());
-        const auto read = readPiece(piece, *kit, **brief, store, Weighing::exact, {}, [&](double part) { showProgress(piece.title, part); });
+        const auto read =
+            readPiece(piece, *kit, **brief, store, Weighing::exact, {}, [&](double part) { showProgress(piece.title, part); });
         endProgress();
         if (!read) return passOn(read.error());
         const Verdict verdict = worstOf(read->readings);
         worst = std::max(worst, verdict);
         if (common.json) {
-            pieces.push_back({{"piece", piece.id}, {"title", piece.title}, {"brief", piece.brief}, {"verdict", nameOf(verdict)}, {"readings", jsonOf(read->readings)}});
+            pieces.push_back({{"piece", piece.id},
+                              {"title", piece.title},
+                              {"brief", piece.brief},
+                              {"verdict", nameOf(verdict)},
+                              {"readings", jsonOf(read->readings)}});
         } else {
             fmt::print("{} ({}): {} against {}\n", piece.title, piece.id, nameOf(verdict), (*brief)->title);
             printReadings(read->readings);

@@ -18,7 +18,9 @@ bool progressShown = false;
 
 }  // namespace
 
-void print(const OrderedJson& json) { fmt::print("{}", written(json)); }
+void print(const OrderedJson& json) {
+    fmt::print("{}", written(json));
+}
 
 void showProgress(const std::string& what, double part) {
     if (!::isatty(STDERR_FILENO)) return;
@@ -48,7 +50,9 @@ Result<const Brief*> briefNamed(const Briefs& briefs, const std::string& id) {
 
 Result<void> mayWrite(const Path& out, const std::vector<Path>& inputs, const Common& common) {
     for (const Path& input : inputs)
-        if (sameFile(out, input)) return fail(Code::unwritable, fmt::format("{} is an input, and inputs are never overwritten.", out.string()), "Name another file.");
+        if (sameFile(out, input))
+            return fail(Code::unwritable, fmt::format("{} is an input, and inputs are never overwritten.", out.string()),
+                        "Name another file.");
     std::error_code none;
     if (!common.replace && std::filesystem::exists(out, none))
         return fail(Code::unwritable, fmt::format("{} stands there already.", out.string()), "Name another file, or add --replace.");
@@ -58,12 +62,16 @@ Result<void> mayWrite(const Path& out, const std::vector<Path>& inputs, const Co
 Result<Content> formatFor(const std::string& ending) {
     const auto content = contentByEnding(ending);
     if (content && factsOf(*content).written) return *content;
-    return fail(Code::badUsage, ending.empty() ? "The file's name has no ending to tell its format." : fmt::format("Files ending in {} cannot be written.", ending),
-                "Use .png or .jpg.");
+    return fail(
+        Code::badUsage,
+        ending.empty() ? "The file's name has no ending to tell its format." : fmt::format("Files ending in {} cannot be written.", ending),
+        "Use .png or .jpg.");
 }
 
 Result<PixelSize> parseSize(const std::string& text) {
-    const auto bad = [&] { return fail(Code::badUsage, fmt::format("\"{}\" is not a size.", text), "Write WIDTHxHEIGHT, such as 1280x720."); };
+    const auto bad = [&] {
+        return fail(Code::badUsage, fmt::format("\"{}\" is not a size.", text), "Write WIDTHxHEIGHT, such as 1280x720.");
+    };
     const std::size_t x = text.find('x');
     if (x == std::string::npos) return bad();
     PixelSize size;
@@ -71,7 +79,8 @@ Result<PixelSize> parseSize(const std::string& text) {
         const auto [end, error] = std::from_chars(from, to, out);
         return error == std::errc{} && end == to && out > 0 && out <= 20'000;
     };
-    if (!number(text.data(), text.data() + x, size.width) || !number(text.data() + x + 1, text.data() + text.size(), size.height)) return bad();
+    if (!number(text.data(), text.data() + x, size.width) || !number(text.data() + x + 1, text.data() + text.size(), size.height))
+        return bad();
     if (size.count() > mostPixels) return fail(Code::badUsage, fmt::format("{} is more than the 100 million pixels allowed.", text));
     return size;
 }

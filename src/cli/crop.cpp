@@ -29,7 +29,9 @@ Result<RealPoint> parseAspect(const std::string& text) {
     std::string pair = text;
     pair[colon] = ',';
     const auto numbers = parseNumbers(pair, 2, "--aspect");
-    if (!numbers || !((*numbers)[0] > 0) || !((*numbers)[1] > 0) || (*numbers)[0] / (*numbers)[1] > 1000 || (*numbers)[1] / (*numbers)[0] > 1000) return bad();
+    if (!numbers || !((*numbers)[0] > 0) || !((*numbers)[1] > 0) || (*numbers)[0] / (*numbers)[1] > 1000 ||
+        (*numbers)[1] / (*numbers)[0] > 1000)
+        return bad();
     return RealPoint{(*numbers)[0], (*numbers)[1]};
 }
 
@@ -52,7 +54,8 @@ Result<RealRect> boxFor(const Asked& asked, const Straight8& picture) {
         box = {(*r)[0], (*r)[1], (*r)[2], (*r)[3]};
         if (!(box.width > 0) || !(box.height > 0)) return fail(Code::badUsage, "--rect has no area.");
         if (box.x < 0 || box.y < 0 || box.right() > picture.width() + 1e-9 || box.bottom() > picture.height() + 1e-9)
-            return fail(Code::badUsage, fmt::format("--rect reaches outside the picture, which is {} x {} px.", picture.width(), picture.height()));
+            return fail(Code::badUsage,
+                        fmt::format("--rect reaches outside the picture, which is {} x {} px.", picture.width(), picture.height()));
     }
     if (asked.aspect.empty()) return box;
     const auto shape = parseAspect(asked.aspect);
@@ -90,7 +93,8 @@ PixelSize nearestFrame(const RealRect& box) {
 
 Result<int> run(const Asked& asked, const Common& common) {
     if (asked.aspect.empty() && asked.rect.empty()) return fail(Code::badUsage, "Say what to crop to: --aspect or --rect.");
-    if (!asked.focus.empty() && !asked.rect.empty()) return fail(Code::badUsage, "--focus chooses where a crop lies; --rect has said so already.");
+    if (!asked.focus.empty() && !asked.rect.empty())
+        return fail(Code::badUsage, "--focus chooses where a crop lies; --rect has said so already.");
     const Path out = asked.out;
     const auto format = formatFor(endingOf(out));
     if (!format) return passOn(format.error());
@@ -107,7 +111,9 @@ Result<int> run(const Asked& asked, const Common& common) {
         const double stretch = std::abs(static_cast<double>(asSize->width) / asSize->height / (box->width / box->height) - 1);
         const double onePixel = 0.5 / asSize->width + 0.5 / asSize->height;  // rounding to whole px is no stretching
         if (stretch > anisotropy + onePixel)
-            return fail(Code::badUsage, fmt::format("{} is not the shape of the crop, {:.2f} x {:.2f}: it would be stretched.", asked.size, box->width, box->height),
+            return fail(Code::badUsage,
+                        fmt::format("{} is not the shape of the crop, {:.2f} x {:.2f}: it would be stretched.", asked.size, box->width,
+                                    box->height),
                         "Give a size of that shape.");
         size = *asSize;
     }
@@ -118,10 +124,15 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (!encoded) return passOn(encoded.error());
     if (auto done = writeFile(out, *encoded, common.replacing()); !done) return passOn(done.error());
     if (common.json)
-        print({{"out", asked.out}, {"width", size.width}, {"height", size.height}, {"rect", {box->x, box->y, box->width, box->height}},
-               {"content", factsOf(*format).type}, {"bytes", encoded->size()}});
+        print({{"out", asked.out},
+               {"width", size.width},
+               {"height", size.height},
+               {"rect", {box->x, box->y, box->width, box->height}},
+               {"content", factsOf(*format).type},
+               {"bytes", encoded->size()}});
     else
-        fmt::print("{}: {} x {} px out of {:.2f}, {:.2f}, {:.2f} x {:.2f}\n", asked.out, size.width, size.height, box->x, box->y, box->width, box->height);
+        fmt::print("{}: {} x {} px out of {:.2f}, {:.2f}, {:.2f} x {:.2f}\n", asked.out, size.width, size.height, box->x, box->y,
+                   box->width, box->height);
     return Exit::done;
 }
 

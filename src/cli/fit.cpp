@@ -88,18 +88,26 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (common.json) {
         OrderedJson tried = OrderedJson::array();
         for (const Tried& t : fitted->tried)
-            tried.push_back({{"format", factsOf(t.encoding.format).id}, {"quality", t.encoding.format == Content::jpeg ? OrderedJson(t.encoding.quality) : OrderedJson(nullptr)},
-                             {"chroma", t.encoding.format == Content::jpeg ? OrderedJson(t.encoding.chroma == Chroma::full ? "4:4:4" : "4:2:0") : OrderedJson(nullptr)},
-                             {"bytes", t.bytes}, {"fits", t.fits}});
-        print({{"out", out.string()}, {"content", factsOf(content).type}, {"bytes", fitted->bytes.size()},
+            tried.push_back(
+                {{"format", factsOf(t.encoding.format).id},
+                 {"quality", t.encoding.format == Content::jpeg ? OrderedJson(t.encoding.quality) : OrderedJson(nullptr)},
+                 {"chroma", t.encoding.format == Content::jpeg ? OrderedJson(t.encoding.chroma == Chroma::full ? "4:4:4" : "4:2:0")
+                                                               : OrderedJson(nullptr)},
+                 {"bytes", t.bytes},
+                 {"fits", t.fits}});
+        print({{"out", out.string()},
+               {"content", factsOf(content).type},
+               {"bytes", fitted->bytes.size()},
                {"limit", options.limit ? OrderedJson(*options.limit) : OrderedJson(nullptr)},
                {"quality", jpeg ? OrderedJson(fitted->encoding.quality) : OrderedJson(nullptr)},
                {"chroma", jpeg ? OrderedJson(fitted->encoding.chroma == Chroma::full ? "4:4:4" : "4:2:0") : OrderedJson(nullptr)},
                {"alpha_kept", fitted->alphaKept},
-               {"difference", {{"ssim", fitted->difference.ssim}, {"de00_p99", fitted->difference.de00P99}}}, {"tried", tried}});
+               {"difference", {{"ssim", fitted->difference.ssim}, {"de00_p99", fitted->difference.de00P99}}},
+               {"tried", tried}});
     } else {
-        fmt::print("{}: {}, {} bytes{}, SSIM {:.4f}\n", out.string(), nameOf(fitted->encoding), grouped(static_cast<long long>(fitted->bytes.size())),
-                   options.limit ? " of " + grouped(*options.limit) : "", fitted->difference.ssim);
+        fmt::print("{}: {}, {} bytes{}, SSIM {:.4f}\n", out.string(), nameOf(fitted->encoding),
+                   grouped(static_cast<long long>(fitted->bytes.size())), options.limit ? " of " + grouped(*options.limit) : "",
+                   fitted->difference.ssim);
     }
     return Exit::done;
 }

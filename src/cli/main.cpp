@@ -23,11 +23,16 @@ std::span<const Command> allCommands() {
 
 int exitFor(Code code) {
     switch (code) {
-        case Code::badUsage: return Exit::badUsage;
-        case Code::unreadable: return Exit::unreadable;
-        case Code::unwritable: return Exit::unwritable;
-        case Code::limitNotMet: return Exit::readingFailed;
-        case Code::cancelled: return Exit::readingFailed;
+        case Code::badUsage:
+            return Exit::badUsage;
+        case Code::unreadable:
+            return Exit::unreadable;
+        case Code::unwritable:
+            return Exit::unwritable;
+        case Code::limitNotMet:
+            return Exit::readingFailed;
+        case Code::cancelled:
+            return Exit::readingFailed;
     }
     return Exit::badUsage;
 }
@@ -49,8 +54,9 @@ int main(int argc, char** argv) {
         if (command.writes) sub->add_flag("--replace", common.replace, "Replace a file that stands there already");
         sub->final_callback([&chosen, run = command.declare(*sub, common)] { chosen = run; });
     }
-    app.footer("Exit status: 0 done and no reading failed, 1 a reading failed or a limit is not met, 2 bad usage,\n"
-               "3 an input is unreadable, 4 an output could not be written.");
+    app.footer(
+        "Exit status: 0 done and no reading failed, 1 a reading failed or a limit is not met, 2 bad usage,\n"
+        "3 an input is unreadable, 4 an output could not be written.");
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& error) {

@@ -20,7 +20,8 @@ Result<int> run(const Asked& asked, const Common& common) {
     const Path out = asked.out;
     if (!asked.format.empty() && asked.format != "png" && asked.format != "jpeg")
         return fail(Code::badUsage, fmt::format("The format \"{}\" cannot be written.", asked.format), "Use png or jpeg.");
-    const auto format = asked.format.empty() ? formatFor(endingOf(out)) : Result<Content>(asked.format == "png" ? Content::png : Content::jpeg);
+    const auto format =
+        asked.format.empty() ? formatFor(endingOf(out)) : Result<Content>(asked.format == "png" ? Content::png : Content::jpeg);
     if (!format) return passOn(format.error());
     const auto kit = openKit(asked.kit);
     if (!kit) return passOn(kit.error());
@@ -48,11 +49,17 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (!fitted) return passOn(fitted.error());
     if (auto done = writeFile(out, fitted->bytes, common.replacing()); !done) return passOn(done.error());
     if (common.json)
-        print({{"out", asked.out}, {"piece", piece->id}, {"content", factsOf(*format).type}, {"width", frame->width()}, {"height", frame->height()},
-               {"bytes", fitted->bytes.size()}, {"quality", *format == Content::jpeg ? OrderedJson(fitted->encoding.quality) : OrderedJson(nullptr)},
+        print({{"out", asked.out},
+               {"piece", piece->id},
+               {"content", factsOf(*format).type},
+               {"width", frame->width()},
+               {"height", frame->height()},
+               {"bytes", fitted->bytes.size()},
+               {"quality", *format == Content::jpeg ? OrderedJson(fitted->encoding.quality) : OrderedJson(nullptr)},
                {"alpha_kept", fitted->alphaKept}});
     else
-        fmt::print("{}: {} x {}, {}, {} bytes\n", asked.out, frame->width(), frame->height(), nameOf(fitted->encoding), grouped(static_cast<long long>(fitted->bytes.size())));
+        fmt::print("{}: {} x {}, {}, {} bytes\n", asked.out, frame->width(), frame->height(), nameOf(fitted->encoding),
+                   grouped(static_cast<long long>(fitted->bytes.size())));
     return Exit::done;
 }
 

@@ -79,11 +79,9 @@ class Reader {
             return value;
         }
         skipSpace();
-        if (rest_.empty() || !(std::isdigit(static_cast<unsigned char>(rest_.front())) || rest_.front() == '.'))
-            return misread();
+        if (rest_.empty() || !(std::isdigit(static_cast<unsigned char>(rest_.front())) || rest_.front() == '.')) return misread();
         double value = 0;
-        const auto [end, error] =
-            std::from_chars(rest_.data(), rest_.data() + rest_.size(), value, std::chars_format::fixed);
+        const auto [end, error] = std::from_chars(rest_.data(), rest_.data() + rest_.size(), value, std::chars_format::fixed);
         if (error != std::errc{}) return misread();
         rest_.remove_prefix(static_cast<std::size_t>(end - rest_.data()));
         return value;

@@ -31,18 +31,28 @@ class Descriptor {
 
 std::string reason(int error) {
     switch (error) {
-        case ENOENT: return "there is no such file or folder";
+        case ENOENT:
+            return "there is no such file or folder";
         case EACCES:
-        case EPERM: return "permission is missing";
-        case EISDIR: return "it is a folder";
-        case ENOTDIR: return "a part of its path is not a folder";
+        case EPERM:
+            return "permission is missing";
+        case EISDIR:
+            return "it is a folder";
+        case ENOTDIR:
+            return "a part of its path is not a folder";
         case ENOSPC:
-        case EDQUOT: return "the disk is full";
-        case EROFS: return "the disk is read-only";
-        case EEXIST: return "a file of that name stands there already";
-        case EFBIG: return "it would be larger than is allowed";
-        case ENAMETOOLONG: return "the name is too long";
-        default: return std::strerror(error);
+        case EDQUOT:
+            return "the disk is full";
+        case EROFS:
+            return "the disk is read-only";
+        case EEXIST:
+            return "a file of that name stands there already";
+        case EFBIG:
+            return "it would be larger than is allowed";
+        case ENAMETOOLONG:
+            return "the name is too long";
+        default:
+            return std::strerror(error);
     }
 }
 
@@ -98,9 +108,10 @@ Result<Bytes> readFile(const Path& path, std::size_t limit) {
     if (!S_ISREG(facts.st_mode)) return unreadable(path, "it is not a plain file", "Name a file.");
     const auto size = static_cast<std::size_t>(facts.st_size);
     if (size > limit)
-        return unreadable(path, fmt::format("it has {} bytes, {} are allowed", grouped(static_cast<long long>(size)),
-                                            grouped(static_cast<long long>(limit))),
-                          "Bring a smaller file.");
+        return unreadable(
+            path,
+            fmt::format("it has {} bytes, {} are allowed", grouped(static_cast<long long>(size)), grouped(static_cast<long long>(limit))),
+            "Bring a smaller file.");
     Bytes bytes(size);
     std::size_t at = 0;
     while (at < size) {
@@ -117,8 +128,7 @@ Result<Bytes> readFile(const Path& path, std::size_t limit) {
 Result<void> writeFile(const Path& path, ByteView bytes, Replace replace) {
     std::error_code ignored;
     if (std::filesystem::is_directory(path, ignored)) return unwritable(path, EISDIR);
-    if (replace == Replace::no && std::filesystem::exists(std::filesystem::symlink_status(path, ignored)))
-        return unwritable(path, EEXIST);
+    if (replace == Replace::no && std::filesystem::exists(std::filesystem::symlink_status(path, ignored))) return unwritable(path, EEXIST);
     // A file without a name vanishes by itself when the process is killed.
     const Path folder = path.has_parent_path() ? path.parent_path() : Path(".");
     const Path part = besideName(path);
@@ -148,7 +158,9 @@ bool sameFile(const Path& a, const Path& b) {
     return std::filesystem::equivalent(a, b, error) && !error;
 }
 
-std::string stemOf(const Path& path) { return path.stem().string(); }
+std::string stemOf(const Path& path) {
+    return path.stem().string();
+}
 
 std::string endingOf(const Path& path) {
     std::string ending = path.extension().string();

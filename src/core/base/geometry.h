@@ -47,9 +47,7 @@ struct RealPoint {
 struct RealRect {
     double x = 0, y = 0, width = 0, height = 0;
 
-    static RealRect of(PixelSize size) {
-        return {0, 0, static_cast<double>(size.width), static_cast<double>(size.height)};
-    }
+    static RealRect of(PixelSize size) { return {0, 0, static_cast<double>(size.width), static_cast<double>(size.height)}; }
     double right() const { return x + width; }
     double bottom() const { return y + height; }
     RealPoint centre() const { return {x + width / 2, y + height / 2}; }

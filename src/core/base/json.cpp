@@ -101,9 +101,9 @@ Check fitsValue(const Json& schema, const Json& value, const std::string& field)
 }
 
 Check fits(const Json& schema, const Json& value, const std::string& field) {
-    static const std::set<std::string> known{"$schema", "title", "description", "type", "enum", "required", "properties",
-                                             "additionalProperties", "items", "minItems", "maxItems", "minLength",
-                                             "maxLength", "minimum", "maximum", "pattern"};
+    static const std::set<std::string> known{
+        "$schema", "title",    "description", "type",      "enum",      "required", "properties", "additionalProperties",
+        "items",   "minItems", "maxItems",    "minLength", "maxLength", "minimum",  "maximum",    "pattern"};
     for (const auto& [keyword, ignored] : schema.items())
         if (!known.contains(keyword)) return misfit(field, fmt::format("the schema asks for \"{}\", which is not understood", keyword));
     if (auto good = fitsType(schema, value, field); !good) return good;
@@ -115,8 +115,7 @@ Check fits(const Json& schema, const Json& value, const std::string& field) {
 }  // namespace
 
 Result<Json> parseJson(ByteView bytes, const std::string& name) {
-    if (bytes.size() > largestJson)
-        return fail(Code::unreadable, fmt::format("{} is too large: 16 MB of JSON are allowed.", name));
+    if (bytes.size() > largestJson) return fail(Code::unreadable, fmt::format("{} is too large: 16 MB of JSON are allowed.", name));
     bool tooDeep = false;
     const auto watch = [&](int depth, Json::parse_event_t, Json&) {
         tooDeep = tooDeep || depth > deepest;

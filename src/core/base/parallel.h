@@ -10,7 +10,9 @@
 
 namespace zl {
 
-inline int coreCount() { return std::max(1, static_cast<int>(std::thread::hardware_concurrency())); }
+inline int coreCount() {
+    return std::max(1, static_cast<int>(std::thread::hardware_concurrency()));
+}
 
 // Calls work(first, last) for pieces of [0, rows) of at most `step` rows, on up to `threads` threads; returns when all
 // are done. One thread, or too few rows to share, runs in the caller. `work` must not throw.

@@ -36,6 +36,8 @@ inline tl::unexpected<Error> fail(Code code, std::string what, std::string hint 
     return tl::unexpected<Error>(Error{code, std::move(what), std::move(hint)});
 }
 
-inline tl::unexpected<Error> passOn(Error error) { return tl::unexpected<Error>(std::move(error)); }
+inline tl::unexpected<Error> passOn(Error error) {
+    return tl::unexpected<Error>(std::move(error));
+}
 
 }  // namespace zl

@@ -11,10 +11,10 @@ namespace zl {
 namespace {
 
 // The order in which briefs are offered.
-constexpr std::array<std::string_view, 16> shipped{
-    "video-thumbnail", "corner-mark",  "corner-mark-small", "button-mark",    "stream-overlay", "stream-card",
-    "channel-banner",  "page-header",  "digital-prop",      "round-portrait", "upright-story",  "square-post",
-    "post-5x4",        "post-4x5",     "photo-proof",       "free-frame"};
+constexpr std::array<std::string_view, 16> shipped{"video-thumbnail", "corner-mark",    "corner-mark-small", "button-mark",
+                                                   "stream-overlay",  "stream-card",    "channel-banner",    "page-header",
+                                                   "digital-prop",    "round-portrait", "upright-story",     "square-post",
+                                                   "post-5x4",        "post-4x5",       "photo-proof",       "free-frame"};
 
 std::vector<std::string> strings(const Json& object, const char* key) {
     return object.value(key, std::vector<std::string>{});
@@ -52,8 +52,8 @@ Result<Brief> briefFromFile(const Path& path, const Json& schema) {
     if (!bytes) return passOn(bytes.error());
     auto brief = parseBrief(*bytes, schema, path.filename().string());
     if (brief && brief->id != path.stem().string())
-        return fail(Code::unreadable, fmt::format("{} is refused: id: it must be the file's own name, {}.",
-                                                  path.filename().string(), path.stem().string()));
+        return fail(Code::unreadable,
+                    fmt::format("{} is refused: id: it must be the file's own name, {}.", path.filename().string(), path.stem().string()));
     return brief;
 }
 
@@ -87,9 +87,7 @@ Result<Brief> parseBrief(ByteView text, const Json& schema, const std::string& n
     brief.formats = strings(j, "formats");
     if (!j["limit"].is_null()) brief.limit = j["limit"].get<long long>();
     const std::string alpha = j["alpha"];
-    brief.alpha = alpha == "see-through"   ? AlphaDemand::seeThrough
-                  : alpha == "none-needed" ? AlphaDemand::noneNeeded
-                                           : AlphaDemand::any;
+    brief.alpha = alpha == "see-through" ? AlphaDemand::seeThrough : alpha == "none-needed" ? AlphaDemand::noneNeeded : AlphaDemand::any;
     const Json traits = j.value("traits", Json::object());
     brief.freeStanding = traits.value("free_standing", false);
     brief.centred = traits.value("centred", false);
@@ -129,8 +127,8 @@ Result<Briefs> loadBriefs(const Path& dataFolder, const Path& personal) {
     for (const auto& path : own) {
         auto brief = briefFromFile(path, *schema);
         if (brief && briefs.find(brief->id))
-            briefs.refused.push_back({Code::unreadable, fmt::format("{} is refused: id: a brief of that name exists.",
-                                                                    path.filename().string()), ""});
+            briefs.refused.push_back(
+                {Code::unreadable, fmt::format("{} is refused: id: a brief of that name exists.", path.filename().string()), ""});
         else if (brief)
             briefs.all.push_back(std::move(*brief));
         else

@@ -21,9 +21,9 @@ enum class ZoneRole { visible, keepInside, keepClear };
 struct Zone {
     std::string id, title;
     ZoneRole role = ZoneRole::visible;
-    RealRect part;                    // as shares of the frame, 0..1
-    bool atMostWatch = false;         // a break of it is never worse than a watch
-    std::optional<double> allowance;  // share of its pixels that may be covered, 0..1
+    RealRect part;                      // as shares of the frame, 0..1
+    bool atMostWatch = false;           // a break of it is never worse than a watch
+    std::optional<double> allowance;    // share of its pixels that may be covered, 0..1
     std::vector<std::string> surfaces;  // it exists on these surfaces only; empty: on all
     bool operator==(const Zone&) const = default;
 };
@@ -40,10 +40,10 @@ struct SurfaceSpec {
 struct Brief {
     std::string id, title, about;
     FrameRule frameRule = FrameRule::any;
-    PixelSize frame;         // px
-    bool multiples = false;  // whole multiples of the frame are welcome
-    std::vector<std::string> formats;   // ids of contents, the brief's own order
-    std::optional<long long> limit;     // bytes
+    PixelSize frame;                   // px
+    bool multiples = false;            // whole multiples of the frame are welcome
+    std::vector<std::string> formats;  // ids of contents, the brief's own order
+    std::optional<long long> limit;    // bytes
     AlphaDemand alpha = AlphaDemand::any;
     bool freeStanding = false, centred = false;
     std::optional<int> colours;

@@ -102,8 +102,8 @@ double de00Percentile99(const Straight8& first, const Straight8& second) {
                 const std::uint32_t p = one.row(y)[x], q = two.row(y)[x];
                 values[static_cast<std::size_t>(y) * static_cast<std::size_t>(one.width()) + static_cast<std::size_t>(x)] =
                     p == q ? 0.0f
-                           : static_cast<float>(differenceCie2000(labOf(redOf(p), greenOf(p), blueOf(p)),
-                                                                  labOf(redOf(q), greenOf(q), blueOf(q))));
+                           : static_cast<float>(
+                                 differenceCie2000(labOf(redOf(p), greenOf(p), blueOf(p)), labOf(redOf(q), greenOf(q), blueOf(q))));
             }
     });
     const auto at = static_cast<std::ptrdiff_t>(std::ceil(0.99 * static_cast<double>(values.size()))) - 1;
@@ -111,6 +111,8 @@ double de00Percentile99(const Straight8& first, const Straight8& second) {
     return values[static_cast<std::size_t>(at)];
 }
 
-Difference difference(const Straight8& one, const Straight8& two) { return {ssim(one, two), de00Percentile99(one, two)}; }
+Difference difference(const Straight8& one, const Straight8& two) {
+    return {ssim(one, two), de00Percentile99(one, two)};
+}
 
 }  // namespace zl

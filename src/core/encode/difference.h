@@ -7,8 +7,8 @@
 namespace zl {
 
 struct Difference {
-    double ssim = 1;      // mean over R, G, B; 1: equal
-    double de00P99 = 0;   // 99th percentile of CIEDE2000 over the pixels
+    double ssim = 1;     // mean over R, G, B; 1: equal
+    double de00P99 = 0;  // 99th percentile of CIEDE2000 over the pixels
     bool operator==(const Difference&) const = default;
 };
 

@@ -44,8 +44,8 @@ Result<Bytes> encode(const Straight8& frame, const Encoding& e) {
                                      quick ? VIPS_FOREIGN_PNG_FILTER_SUB : VIPS_FOREIGN_PNG_FILTER_ALL, "profile", "srgb", nullptr);
     } else if (image && e.format == Content::jpeg) {
         status = vips_jpegsave_buffer(image.get(), &data, &size, "Q", e.quality, "subsample_mode",
-                                      e.chroma == Chroma::full ? VIPS_FOREIGN_SUBSAMPLE_OFF : VIPS_FOREIGN_SUBSAMPLE_ON,
-                                      "optimize_coding", TRUE, "profile", "srgb", nullptr);
+                                      e.chroma == Chroma::full ? VIPS_FOREIGN_SUBSAMPLE_OFF : VIPS_FOREIGN_SUBSAMPLE_ON, "optimize_coding",
+                                      TRUE, "profile", "srgb", nullptr);
     }
     if (status != 0) {
         const std::string why = vips_part::takeError();

@@ -96,9 +96,7 @@ class Search {
     }
 
   private:
-    const Straight8& frameFor(const Encoding& encoding) const {
-        return factsOf(encoding.format).alpha || !solid_ ? original_ : *solid_;
-    }
+    const Straight8& frameFor(const Encoding& encoding) const { return factsOf(encoding.format).alpha || !solid_ ? original_ : *solid_; }
 
     const FitOptions& options_;
     std::stop_token stop_;
@@ -125,8 +123,9 @@ Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std
         auto bytes = search.attempt(*options.exactly, options.mayExceed);
         if (!bytes) return passOn(bytes.error());
         if (*bytes) return search.finished(*options.exactly, std::move(**bytes));
-        return fail(Code::limitNotMet, fmt::format("As {} it has {} bytes, {} are allowed.", nameOf(*options.exactly),
-                                                   grouped(search.smallest()), grouped(*options.limit)),
+        return fail(Code::limitNotMet,
+                    fmt::format("As {} it has {} bytes, {} are allowed.", nameOf(*options.exactly), grouped(search.smallest()),
+                                grouped(*options.limit)),
                     "Let the best format under the limit be found.");
     }
     const bool png = search.allows(Content::png), jpeg = search.allows(Content::jpeg);
@@ -148,8 +147,9 @@ Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std
             return search.finished((*full)->encoding, std::move((*full)->bytes));
         if (*half) return search.finished((*half)->encoding, std::move((*half)->bytes));
     }
-    return fail(Code::limitNotMet, fmt::format("Nothing fits into {} bytes: the smallest that was tried has {}.", grouped(options.limit.value_or(0)),
-                                               grouped(search.smallest())),
+    return fail(Code::limitNotMet,
+                fmt::format("Nothing fits into {} bytes: the smallest that was tried has {}.", grouped(options.limit.value_or(0)),
+                            grouped(search.smallest())),
                 "Raise the limit, allow JPEG or make the frame smaller.");
 }
 

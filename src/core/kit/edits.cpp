@@ -12,7 +12,9 @@ namespace {
 constexpr double farthest = 1'000'000;  // px
 constexpr std::size_t longestText = 20'000;
 
-bool within(double v, double low, double high) { return std::isfinite(v) && v >= low && v <= high; }
+bool within(double v, double low, double high) {
+    return std::isfinite(v) && v >= low && v <= high;
+}
 
 bool goodRect(const RealRect& r) {
     return within(r.x, -farthest, farthest) && within(r.y, -farthest, farthest) && within(r.width, 1e-3, farthest) &&
@@ -33,7 +35,9 @@ std::vector<Layer>::iterator find(Piece& piece, int id) {
     return std::find_if(piece.layers.begin(), piece.layers.end(), [&](const Layer& l) { return l.id == id; });
 }
 
-tl::unexpected<Error> noLayer() { return fail(Code::badUsage, "That layer is gone."); }
+tl::unexpected<Error> noLayer() {
+    return fail(Code::badUsage, "That layer is gone.");
+}
 
 int nextId(const Piece& piece) {
     int highest = 0;
@@ -52,8 +56,10 @@ Result<void> checkLayer(const Layer& layer, const Kit& kit) {
     }
     if (const auto* letters = layer.lettering()) {
         if (letters->text.size() > longestText)
-            return fail(Code::badUsage, fmt::format("The text is too long: {} of {} bytes.", grouped(static_cast<long long>(letters->text.size())),
-                                                    grouped(static_cast<long long>(longestText))), "Shorten it.");
+            return fail(Code::badUsage,
+                        fmt::format("The text is too long: {} of {} bytes.", grouped(static_cast<long long>(letters->text.size())),
+                                    grouped(static_cast<long long>(longestText))),
+                        "Shorten it.");
         if (!within(letters->size, 1, 4000)) return fail(Code::badUsage, "Lettering goes from 1 to 4,000 px.");
         if (!within(letters->leading, 0.3, 5)) return fail(Code::badUsage, "Leading goes from 0.3 to 5.");
         if (!within(letters->outline.px, 0, 400)) return fail(Code::badUsage, "An outline goes from 0 to 400 px.");

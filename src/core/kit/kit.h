@@ -42,8 +42,8 @@ struct Outline {
 };
 
 struct LetteringLayer {
-    RealPoint at;        // top left corner of the text block
-    std::string text;    // UTF-8, lines parted by \n
+    RealPoint at;      // top left corner of the text block
+    std::string text;  // UTF-8, lines parted by \n
     std::string family = "League Spartan";
     std::string style = "ExtraBold";
     double size = 100;   // px of the em
@@ -73,8 +73,8 @@ enum class FormatChoice { best, png, jpeg };
 struct ReleaseChoice {
     std::string name;  // file name without folder; its ending follows the format unless the person typed one
     FormatChoice format = FormatChoice::best;
-    int quality = 0;               // JPEG, 1..100; 0: the best under the limit
-    std::optional<Colour> matte;   // what see-through pixels are laid on where the format has no alpha
+    int quality = 0;              // JPEG, 1..100; 0: the best under the limit
+    std::optional<Colour> matte;  // what see-through pixels are laid on where the format has no alpha
     bool operator==(const ReleaseChoice&) const = default;
 };
 

@@ -13,9 +13,9 @@
 namespace zl {
 namespace {
 
-constexpr zip_uint64_t largestEntry = 500'000'000;   // bytes, unpacked
+constexpr zip_uint64_t largestEntry = 500'000'000;  // bytes, unpacked
 constexpr zip_uint64_t largestTotal = 2'000'000'000;
-constexpr zip_uint64_t steepestRatio = 200;           // unpacked over packed; pictures hardly pack at all
+constexpr zip_uint64_t steepestRatio = 200;  // unpacked over packed; pictures hardly pack at all
 constexpr zip_int64_t mostEntries = 5'001;
 constexpr char kitEntry[] = "kit.json";
 constexpr std::string_view originals = "originals/";
@@ -58,12 +58,12 @@ Result<void> checkEntries(zip_t* zip, const std::string& name) {
         const std::string entry = facts.name;
         const bool original = entry.size() == originals.size() + 64 && entry.starts_with(originals) &&
                               entry.find_first_not_of("0123456789abcdef", originals.size()) == std::string::npos;
-        if (entry != kitEntry && !original) return refused(name, fmt::format("it holds a file that does not belong there, \"{}\"", entry.substr(0, 60)));
+        if (entry != kitEntry && !original)
+            return refused(name, fmt::format("it holds a file that does not belong there, \"{}\"", entry.substr(0, 60)));
         if (!names.insert(entry).second) return refused(name, fmt::format("it holds \"{}\" twice", entry.substr(0, 60)));
         total += facts.size;
         const bool bomb = facts.size > 1'000'000 && facts.size / std::max<zip_uint64_t>(1, facts.comp_size) > steepestRatio;
-        if (facts.size > largestEntry || total > largestTotal || bomb)
-            return refused(name, "it would unpack to far more than it should");
+        if (facts.size > largestEntry || total > largestTotal || bomb) return refused(name, "it would unpack to far more than it should");
     }
     return {};
 }
@@ -145,8 +145,9 @@ Result<Kit> unpackKit(ByteView bytes, ByteView schemaText, const std::string& na
     if (!json) return passOn(json.error());
     if (json->is_object() && json->contains("version") && (*json)["version"].is_number_integer() &&
         (*json)["version"].get<long long>() > kitFormatVersion)
-        return fail(Code::unreadable, fmt::format("{} was saved by a newer Zinc Ledge (kit format {}, this one reads up to {}).", name,
-                                                  (*json)["version"].dump(), kitFormatVersion),
+        return fail(Code::unreadable,
+                    fmt::format("{} was saved by a newer Zinc Ledge (kit format {}, this one reads up to {}).", name,
+                                (*json)["version"].dump(), kitFormatVersion),
                     "Open it with a newer version.");
     const auto schema = parseJson(schemaText, "kit.schema.json");
     if (!schema) return passOn(schema.error());

@@ -11,7 +11,9 @@
 namespace zl {
 namespace {
 
-OrderedJson jsonOf(const RealRect& r) { return OrderedJson::array({r.x, r.y, r.width, r.height}); }
+OrderedJson jsonOf(const RealRect& r) {
+    return OrderedJson::array({r.x, r.y, r.width, r.height});
+}
 
 RealRect rectFrom(const Json& json) {
     const auto v = json.get<std::array<double, 4>>();
@@ -23,8 +25,11 @@ const char* nameOfAlign(Align align) {
 }
 
 OrderedJson jsonOf(const Layer& layer) {
-    OrderedJson json{{"id", layer.id}, {"kind", layer.picture() ? "picture" : "lettering"}, {"name", layer.name},
-                     {"hidden", layer.hidden}, {"opacity", layer.opacity}};
+    OrderedJson json{{"id", layer.id},
+                     {"kind", layer.picture() ? "picture" : "lettering"},
+                     {"name", layer.name},
+                     {"hidden", layer.hidden},
+                     {"opacity", layer.opacity}};
     if (const auto* p = layer.picture()) {
         json["source"] = p->source;
         json["crop"] = jsonOf(p->crop);
@@ -43,11 +48,14 @@ OrderedJson jsonOf(const Layer& layer) {
     return json;
 }
 
-Colour colourFrom(const Json& json) { return parseColour(json.get<std::string>()).value_or(Colour{}); }
+Colour colourFrom(const Json& json) {
+    return parseColour(json.get<std::string>()).value_or(Colour{});
+}
 
 Result<Layer> layerFrom(const Json& json, const std::string& name) {
     const auto lacks = [&](const char* field) {
-        return fail(Code::unreadable, fmt::format("{} is refused: a layer of kind {} needs \"{}\".", name, json["kind"].get<std::string>(), field));
+        return fail(Code::unreadable,
+                    fmt::format("{} is refused: a layer of kind {} needs \"{}\".", name, json["kind"].get<std::string>(), field));
     };
     Layer layer;
     layer.id = json["id"];
@@ -85,8 +93,8 @@ OrderedJson jsonOf(const Piece& piece) {
     if (piece.release.matte) release["matte"] = nameOf(*piece.release.matte);
     OrderedJson layers = OrderedJson::array();
     for (const Layer& layer : piece.layers) layers.push_back(jsonOf(layer));
-    return {{"id", piece.id}, {"title", piece.title}, {"brief", piece.brief},
-            {"frame", {piece.frame.width, piece.frame.height}}, {"release", release}, {"layers", layers}};
+    return {{"id", piece.id},     {"title", piece.title}, {"brief", piece.brief}, {"frame", {piece.frame.width, piece.frame.height}},
+            {"release", release}, {"layers", layers}};
 }
 
 Result<Piece> pieceFrom(const Json& json, const std::string& name) {
@@ -124,8 +132,7 @@ OrderedJson jsonOf(const Kit& kit) {
     }
     for (const auto& [hash, asset] : kit.assets)
         if (used.contains(hash)) assets.push_back({{"sha256", hash}, {"name", asset.name}});
-    return {{"format", "zinc-ledge-kit"}, {"version", kitFormatVersion}, {"title", kit.title},
-            {"pieces", pieces}, {"assets", assets}};
+    return {{"format", "zinc-ledge-kit"}, {"version", kitFormatVersion}, {"title", kit.title}, {"pieces", pieces}, {"assets", assets}};
 }
 
 Result<Kit> kitFrom(const Json& json, const std::string& name) {

@@ -12,7 +12,9 @@ namespace {
 
 using pango_part::Owned;
 
-double px(int pangoUnits) { return static_cast<double>(pangoUnits) / PANGO_SCALE; }
+double px(int pangoUnits) {
+    return static_cast<double>(pangoUnits) / PANGO_SCALE;
+}
 
 Result<Owned<PangoLayout>> layoutOf(const LetteringLayer& letters) {
     if (!g_utf8_validate(letters.text.data(), static_cast<gssize>(letters.text.size()), nullptr))
@@ -28,7 +30,9 @@ Result<Owned<PangoLayout>> layoutOf(const LetteringLayer& letters) {
     return layout;
 }
 
-RealRect realRect(const PangoRectangle& r) { return {px(r.x), px(r.y), px(r.width), px(r.height)}; }
+RealRect realRect(const PangoRectangle& r) {
+    return {px(r.x), px(r.y), px(r.width), px(r.height)};
+}
 
 LetteringBox boxOf(PangoLayout* layout, const LetteringLayer& letters) {
     PangoRectangle ink, logical;
@@ -53,7 +57,9 @@ Owned<cairo_surface_t> coverage(PixelSize size, double originX, double originY, 
     return surface;
 }
 
-std::uint16_t as16(double v) { return static_cast<std::uint16_t>(std::lround(std::clamp(v, 0.0, 1.0) * 65535.0)); }
+std::uint16_t as16(double v) {
+    return static_cast<std::uint16_t>(std::lround(std::clamp(v, 0.0, 1.0) * 65535.0));
+}
 
 // The fill over the outline, exactly, for every pair of coverages that occurs.
 void ink(const LetteringLayer& letters, cairo_surface_t* fill, cairo_surface_t* rim, Ink16& out) {
@@ -134,8 +140,9 @@ std::vector<FontFamily> fontFamilies() {
             char* words = pango_font_description_to_string(font.get());
             const std::string style = *words ? words : "Regular";
             g_free(words);
-            styles.emplace_back(static_cast<int>(pango_font_description_get_weight(font.get())) * 10 + pango_font_description_get_style(font.get()),
-                                style == "Normal" ? "Regular" : style);
+            styles.emplace_back(
+                static_cast<int>(pango_font_description_get_weight(font.get())) * 10 + pango_font_description_get_style(font.get()),
+                style == "Normal" ? "Regular" : style);
         }
         g_free(faces);
         std::sort(styles.begin(), styles.end());

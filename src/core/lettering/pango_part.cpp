@@ -12,8 +12,7 @@ namespace zl::pango_part {
 void addShippedFonts() {
     static std::once_flag once;
     std::call_once(once, [] {
-        if (const auto data = dataFolder())
-            FcConfigAppFontAddDir(nullptr, reinterpret_cast<const FcChar8*>((*data / "fonts").c_str()));
+        if (const auto data = dataFolder()) FcConfigAppFontAddDir(nullptr, reinterpret_cast<const FcChar8*>((*data / "fonts").c_str()));
     });
 }
 

@@ -12,8 +12,8 @@ RealPoint attentionPoint(const Straight8& picture) {
     VipsImage* out = nullptr;
     int x = 0, y = 0;
     // The crop's own size does not matter: the measure tells its point in px of the picture.
-    if (vips_smartcrop(image.get(), &out, picture.width() / 2, picture.height() / 2, "interesting", VIPS_INTERESTING_ATTENTION, "attention_x",
-                       &x, "attention_y", &y, nullptr) != 0) {
+    if (vips_smartcrop(image.get(), &out, picture.width() / 2, picture.height() / 2, "interesting", VIPS_INTERESTING_ATTENTION,
+                       "attention_x", &x, "attention_y", &y, nullptr) != 0) {
         vips_part::takeError();
         return centre;
     }

@@ -30,7 +30,9 @@ double linearOf(double code) {
     return linearFromEncoded(code / 255.0);
 }
 
-double radians(double degrees) { return degrees * std::numbers::pi / 180.0; }
+double radians(double degrees) {
+    return degrees * std::numbers::pi / 180.0;
+}
 
 double hueDegrees(double b, double a) {
     if (a == 0 && b == 0) return 0;
@@ -40,9 +42,13 @@ double hueDegrees(double b, double a) {
 
 }  // namespace
 
-double linearFromEncoded(double e) { return e <= 0.04045 ? e / 12.92 : std::pow((e + 0.055) / 1.055, 2.4); }
+double linearFromEncoded(double e) {
+    return e <= 0.04045 ? e / 12.92 : std::pow((e + 0.055) / 1.055, 2.4);
+}
 
-double encodedFromLinear(double l) { return l <= 0.0031308 ? l * 12.92 : 1.055 * std::pow(l, 1.0 / 2.4) - 0.055; }
+double encodedFromLinear(double l) {
+    return l <= 0.0031308 ? l * 12.92 : 1.055 * std::pow(l, 1.0 / 2.4) - 0.055;
+}
 
 Lab labOf(double red, double green, double blue) {
     const double r = linearOf(red), g = linearOf(green), b = linearOf(blue);
@@ -93,6 +99,8 @@ double relativeLuminance(double red, double green, double blue) {
     return 0.2126 * linearOf(red) + 0.7152 * linearOf(green) + 0.0722 * linearOf(blue);
 }
 
-double contrastRatio(double one, double other) { return (std::max(one, other) + 0.05) / (std::min(one, other) + 0.05); }
+double contrastRatio(double one, double other) {
+    return (std::max(one, other) + 0.05) / (std::min(one, other) + 0.05);
+}
 
 }  // namespace zl

@@ -25,6 +25,8 @@ double relativeLuminance(double red, double green, double blue);
 double contrastRatio(double oneLuminance, double otherLuminance);
 
 // Rec. ITU-R BT.709 luma of code values 0..255, 0..255.
-inline double luma709(double red, double green, double blue) { return 0.2126 * red + 0.7152 * green + 0.0722 * blue; }
+inline double luma709(double red, double green, double blue) {
+    return 0.2126 * red + 0.7152 * green + 0.0722 * blue;
+}
 
 }  // namespace zl

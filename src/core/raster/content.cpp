@@ -19,16 +19,19 @@ constexpr std::array<ContentFacts, 8> table{{
 }};
 
 bool startsWith(ByteView bytes, std::string_view head, std::size_t at = 0) {
-    return bytes.size() >= at + head.size() &&
-           std::equal(head.begin(), head.end(), bytes.begin() + static_cast<std::ptrdiff_t>(at),
-                      [](char a, std::uint8_t b) { return static_cast<std::uint8_t>(a) == b; });
+    return bytes.size() >= at + head.size() && std::equal(head.begin(), head.end(), bytes.begin() + static_cast<std::ptrdiff_t>(at),
+                                                          [](char a, std::uint8_t b) { return static_cast<std::uint8_t>(a) == b; });
 }
 
 }  // namespace
 
-std::span<const ContentFacts> allContents() { return table; }
+std::span<const ContentFacts> allContents() {
+    return table;
+}
 
-const ContentFacts& factsOf(Content content) { return table[static_cast<std::size_t>(content)]; }
+const ContentFacts& factsOf(Content content) {
+    return table[static_cast<std::size_t>(content)];
+}
 
 std::optional<Content> contentById(std::string_view id) {
     for (const auto& row : table)

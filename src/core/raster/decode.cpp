@@ -14,8 +14,7 @@ using vips_part::Image;
 
 tl::unexpected<Error> damaged(const std::string& name, Content content) {
     vips_part::takeError();
-    return fail(Code::unreadable, fmt::format("{} cannot be read: as {} it is damaged or breaks off.", name,
-                                              factsOf(content).title),
+    return fail(Code::unreadable, fmt::format("{} cannot be read: as {} it is damaged or breaks off.", name, factsOf(content).title),
                 "Bring an undamaged copy.");
 }
 
@@ -30,8 +29,7 @@ bool namesSrgb(const void* data, std::size_t size) {
 Result<Image> opened(ByteView bytes, const std::string& name, Content& content) {
     if (bytes.empty()) return fail(Code::unreadable, name + " is empty.", "Bring the picture again.");
     content = sniff(bytes);
-    if (content == Content::unknown)
-        return fail(Code::unreadable, name + " is not a picture that can be read.", "Bring a PNG or a JPEG.");
+    if (content == Content::unknown) return fail(Code::unreadable, name + " is not a picture that can be read.", "Bring a PNG or a JPEG.");
     if (!factsOf(content).read)
         return fail(Code::unreadable, fmt::format("{} is a {} picture, which cannot be read.", name, factsOf(content).title),
                     "Bring a PNG or a JPEG.");
@@ -41,8 +39,8 @@ Result<Image> opened(ByteView bytes, const std::string& name, Content& content) 
     if (!image) return damaged(name, content);
     const long long count = static_cast<long long>(image->Xsize) * image->Ysize;
     if (count > mostPixels)
-        return fail(Code::unreadable, fmt::format("{} has {} x {} pixels, more than the 100 million allowed.", name,
-                                                  image->Xsize, image->Ysize),
+        return fail(Code::unreadable,
+                    fmt::format("{} has {} x {} pixels, more than the 100 million allowed.", name, image->Xsize, image->Ysize),
                     "Bring a smaller picture.");
     return image;
 }
@@ -57,8 +55,7 @@ PictureFacts factsFrom(VipsImage* image, Content content) {
     facts.cmyk = image->Type == VIPS_INTERPRETATION_CMYK;
     const void* data = nullptr;
     std::size_t size = 0;
-    if (vips_image_get_typeof(image, VIPS_META_ICC_NAME) != 0 &&
-        vips_image_get_blob(image, VIPS_META_ICC_NAME, &data, &size) == 0)
+    if (vips_image_get_typeof(image, VIPS_META_ICC_NAME) != 0 && vips_image_get_blob(image, VIPS_META_ICC_NAME, &data, &size) == 0)
         facts.profileIsSrgb = namesSrgb(data, size);
     return facts;
 }
@@ -85,22 +82,18 @@ bool toEightBit(Image& image) {
 }
 
 bool toStraightRgba(Image& image, const PictureFacts& facts) {
-    if (!facts.profileIsSrgb &&
-        !advance(image, [](VipsImage* in, VipsImage** out) {
+    if (!facts.profileIsSrgb && !advance(image, [](VipsImage* in, VipsImage** out) {
             return vips_icc_transform(in, out, "srgb", "embedded", TRUE, "depth", 8, "intent", VIPS_INTENT_RELATIVE, nullptr);
         }))
         vips_part::takeError();  // a broken profile: the values are taken as sRGB, which is what a destination would do
     if (!toEightBit(image)) return false;
-    if (image->Type != VIPS_INTERPRETATION_sRGB && !advance(image, [](VipsImage* in, VipsImage** out) {
-            return vips_colourspace(in, out, VIPS_INTERPRETATION_sRGB, nullptr);
-        }))
+    if (image->Type != VIPS_INTERPRETATION_sRGB &&
+        !advance(image, [](VipsImage* in, VipsImage** out) { return vips_colourspace(in, out, VIPS_INTERPRETATION_sRGB, nullptr); }))
         return false;
     if (image->BandFmt != VIPS_FORMAT_UCHAR &&
         !advance(image, [](VipsImage* in, VipsImage** out) { return vips_cast_uchar(in, out, nullptr); }))
         return false;
-    if (image->Bands == 3 && !advance(image, [](VipsImage* in, VipsImage** out) {
-            return vips_bandjoin_const1(in, out, 255.0, nullptr);
-        }))
+    if (image->Bands == 3 && !advance(image, [](VipsImage* in, VipsImage** out) { return vips_bandjoin_const1(in, out, 255.0, nullptr); }))
         return false;
     return image->Bands == 4;
 }
@@ -126,8 +119,7 @@ Result<Picture> decode(ByteView bytes, const std::string& name) {
         VipsImage* memory = vips_image_copy_memory(image->get());
         if (!memory) return damaged(name, content);
         image->reset(memory);
-        if (!advance(*image, [](VipsImage* in, VipsImage** out) { return vips_autorot(in, out, nullptr); }))
-            return damaged(name, content);
+        if (!advance(*image, [](VipsImage* in, VipsImage** out) { return vips_autorot(in, out, nullptr); })) return damaged(name, content);
     }
     Straight8 pixels(PixelSize{(*image)->Xsize, (*image)->Ysize});
     std::size_t size = 0;

@@ -16,10 +16,10 @@ namespace zl {
 // What the header says; nothing is decoded.
 struct PictureFacts {
     Content content = Content::unknown;
-    PixelSize size;              // px, after the orientation was honoured
-    bool alphaChannel = false;   // the file carries one, used or not
+    PixelSize size;             // px, after the orientation was honoured
+    bool alphaChannel = false;  // the file carries one, used or not
     int bitsPerChannel = 8;
-    bool profileIsSrgb = true;   // no profile counts as sRGB
+    bool profileIsSrgb = true;  // no profile counts as sRGB
     bool cmyk = false;
 };
 

@@ -24,15 +24,33 @@ struct Row16 {
 
 constexpr float to255 = 255.0f / 65535.0f;
 
-ZL_INLINE float asFloat(std::uint32_t v) { return static_cast<float>(static_cast<int>(v)); }
-ZL_INLINE float redAt(const Row8& s, int i) { return asFloat(s.pixels[i] & 255u); }
-ZL_INLINE float greenAt(const Row8& s, int i) { return asFloat(s.pixels[i] >> 8 & 255u); }
-ZL_INLINE float blueAt(const Row8& s, int i) { return asFloat(s.pixels[i] >> 16 & 255u); }
-ZL_INLINE float alphaAt(const Row8& s, int i) { return asFloat(s.pixels[i] >> 24) * (1.0f / 255.0f); }
-ZL_INLINE float redAt(const Row16& s, int i) { return asFloat(s.red[i]) * to255; }
-ZL_INLINE float greenAt(const Row16& s, int i) { return asFloat(s.green[i]) * to255; }
-ZL_INLINE float blueAt(const Row16& s, int i) { return asFloat(s.blue[i]) * to255; }
-ZL_INLINE float alphaAt(const Row16& s, int i) { return asFloat(s.alpha[i]) * (1.0f / 65535.0f); }
+ZL_INLINE float asFloat(std::uint32_t v) {
+    return static_cast<float>(static_cast<int>(v));
+}
+ZL_INLINE float redAt(const Row8& s, int i) {
+    return asFloat(s.pixels[i] & 255u);
+}
+ZL_INLINE float greenAt(const Row8& s, int i) {
+    return asFloat(s.pixels[i] >> 8 & 255u);
+}
+ZL_INLINE float blueAt(const Row8& s, int i) {
+    return asFloat(s.pixels[i] >> 16 & 255u);
+}
+ZL_INLINE float alphaAt(const Row8& s, int i) {
+    return asFloat(s.pixels[i] >> 24) * (1.0f / 255.0f);
+}
+ZL_INLINE float redAt(const Row16& s, int i) {
+    return asFloat(s.red[i]) * to255;
+}
+ZL_INLINE float greenAt(const Row16& s, int i) {
+    return asFloat(s.green[i]) * to255;
+}
+ZL_INLINE float blueAt(const Row16& s, int i) {
+    return asFloat(s.blue[i]) * to255;
+}
+ZL_INLINE float alphaAt(const Row16& s, int i) {
+    return asFloat(s.alpha[i]) * (1.0f / 65535.0f);
+}
 
 template <class Source>
 ZL_INLINE void copySolid(Tile& t, int at, const Source& s, int count) {
@@ -71,11 +89,12 @@ ZL_INLINE void overSeeThrough(Tile& t, int at, const Source& s, int count, float
     }
 }
 
-ZL_INLINE std::uint32_t rounded(float v) { return static_cast<std::uint32_t>(static_cast<int>(v + 0.5f)); }
+ZL_INLINE std::uint32_t rounded(float v) {
+    return static_cast<std::uint32_t>(static_cast<int>(v + 0.5f));
+}
 
 ZL_INLINE void storeSolid(const Tile& t, std::uint32_t* __restrict out, int count) {
-    for (int i = 0; i < count; ++i)
-        out[i] = rounded(t.red[i]) | rounded(t.green[i]) << 8 | rounded(t.blue[i]) << 16 | 0xFF000000u;
+    for (int i = 0; i < count; ++i) out[i] = rounded(t.red[i]) | rounded(t.green[i]) << 8 | rounded(t.blue[i]) << 16 | 0xFF000000u;
 }
 
 ZL_INLINE void storeSeeThrough(const Tile& t, std::uint32_t* __restrict out, int count) {
@@ -83,8 +102,7 @@ ZL_INLINE void storeSeeThrough(const Tile& t, std::uint32_t* __restrict out, int
         const float a = t.alpha[i];
         const std::uint32_t whole = rounded(a * 255.0f);
         const float back = 1.0f / std::max(a, 1e-6f);
-        const float r = std::min(255.0f, t.red[i] * back), g = std::min(255.0f, t.green[i] * back),
-                    b = std::min(255.0f, t.blue[i] * back);
+        const float r = std::min(255.0f, t.red[i] * back), g = std::min(255.0f, t.green[i] * back), b = std::min(255.0f, t.blue[i] * back);
         const std::uint32_t p = rounded(r) | rounded(g) << 8 | rounded(b) << 16 | whole << 24;
         out[i] = whole == 0 ? 0u : p;
     }
@@ -100,8 +118,7 @@ Row16 row16(const Ink& ink, int x, int y) {
 }
 
 bool coversSolid(const Ink& ink, int left, int right, int y) {
-    return ink.opaque && ink.opacity >= 1 && ink.box.top <= y && y < ink.box.bottom && ink.box.left <= left &&
-           ink.box.right >= right;
+    return ink.opaque && ink.opacity >= 1 && ink.box.top <= y && y < ink.box.bottom && ink.box.left <= left && ink.box.right >= right;
 }
 
 // One tile of one row through all layers. What lies below the topmost solid layer is not looked at.
@@ -137,8 +154,7 @@ ZL_INLINE void blendTile(std::span<const Ink> inks, int left, int right, int y, 
 }
 
 ZL_INLINE void blendRow(std::span<const Ink> inks, int left, int right, int y, Straight8& frame) {
-    for (int x = left; x < right; x += tileWidth)
-        blendTile(inks, x, std::min(right, x + tileWidth), y, frame.row(y) + x);
+    for (int x = left; x < right; x += tileWidth) blendTile(inks, x, std::min(right, x + tileWidth), y, frame.row(y) + x);
 }
 
 // The same lines compiled for two instruction sets; the outcome is the same, since nothing is contracted.

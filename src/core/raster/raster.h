@@ -54,10 +54,18 @@ class Straight8 {
     std::unique_ptr<std::uint32_t[]> pixels_;
 };
 
-inline int redOf(std::uint32_t p) { return static_cast<int>(p & 255u); }
-inline int greenOf(std::uint32_t p) { return static_cast<int>(p >> 8 & 255u); }
-inline int blueOf(std::uint32_t p) { return static_cast<int>(p >> 16 & 255u); }
-inline int alphaOf(std::uint32_t p) { return static_cast<int>(p >> 24); }
+inline int redOf(std::uint32_t p) {
+    return static_cast<int>(p & 255u);
+}
+inline int greenOf(std::uint32_t p) {
+    return static_cast<int>(p >> 8 & 255u);
+}
+inline int blueOf(std::uint32_t p) {
+    return static_cast<int>(p >> 16 & 255u);
+}
+inline int alphaOf(std::uint32_t p) {
+    return static_cast<int>(p >> 24);
+}
 inline std::uint32_t packed(int r, int g, int b, int a) {
     return static_cast<std::uint32_t>(r) | static_cast<std::uint32_t>(g) << 8 | static_cast<std::uint32_t>(b) << 16 |
            static_cast<std::uint32_t>(a) << 24;

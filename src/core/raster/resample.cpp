@@ -53,15 +53,17 @@ Axis axisOf(double boxStart, double boxLength, double placeStart, double placeLe
         axis.count.push_back(count);
         axis.low = std::min(axis.low, first);
         axis.high = std::max(axis.high, first + count);
-        axis.coverage.push_back(static_cast<float>(
-            std::clamp(std::min(i + 1.0, placeStart + placeLength) - std::max<double>(i, placeStart), 0.0, 1.0)));
+        axis.coverage.push_back(
+            static_cast<float>(std::clamp(std::min(i + 1.0, placeStart + placeLength) - std::max<double>(i, placeStart), 0.0, 1.0)));
     }
     return axis;
 }
 
 #define ZL_INLINE static inline __attribute__((always_inline))
 
-ZL_INLINE float asFloat(std::uint32_t v) { return static_cast<float>(static_cast<int>(v)); }
+ZL_INLINE float asFloat(std::uint32_t v) {
+    return static_cast<float>(static_cast<int>(v));
+}
 
 // Adds `weight` of a source row, premultiplied, to four float planes of `width`.
 ZL_INLINE void addRow(const std::uint32_t* __restrict source, int width, float weight, float* __restrict planes) {
@@ -79,15 +81,21 @@ ZL_INLINE void addRow(const std::uint32_t* __restrict source, int width, float w
     }
 }
 
-void addRowPlain(const std::uint32_t* s, int n, float w, float* p) { addRow(s, n, w, p); }
+void addRowPlain(const std::uint32_t* s, int n, float w, float* p) {
+    addRow(s, n, w, p);
+}
 #if defined(__x86_64__)
-__attribute__((target("avx2"))) void addRowAvx2(const std::uint32_t* s, int n, float w, float* p) { addRow(s, n, w, p); }
+__attribute__((target("avx2"))) void addRowAvx2(const std::uint32_t* s, int n, float w, float* p) {
+    addRow(s, n, w, p);
+}
 const auto addRowBest = __builtin_cpu_supports("avx2") ? addRowAvx2 : addRowPlain;
 #else
 const auto addRowBest = addRowPlain;
 #endif
 
-std::uint16_t as16(float v) { return static_cast<std::uint16_t>(std::clamp(v, 0.0f, 1.0f) * 65535.0f + 0.5f); }
+std::uint16_t as16(float v) {
+    return static_cast<std::uint16_t>(std::clamp(v, 0.0f, 1.0f) * 65535.0f + 0.5f);
+}
 
 // Along the row: weighs the columns, then leaves premultiplied float for straight 16 bit.
 void finishRow(const std::vector<float>& planes, int width, const Axis& across, float rowCoverage, Ink16& out, int y) {
@@ -112,22 +120,24 @@ void finishRow(const std::vector<float>& planes, int width, const Axis& across, 
     }
 }
 
-bool nearly(double a, double b) { return std::abs(a - b) < 1e-9; }
-bool whole(double v) { return nearly(v, std::round(v)); }
+bool nearly(double a, double b) {
+    return std::abs(a - b) < 1e-9;
+}
+bool whole(double v) {
+    return nearly(v, std::round(v));
+}
 
 }  // namespace
 
-Ink resampled(std::shared_ptr<const Straight8> source, bool sourceOpaque, RealRect box, RealRect place, PixelRect want,
-              int threads, std::stop_token stop) {
+Ink resampled(std::shared_ptr<const Straight8> source, bool sourceOpaque, RealRect box, RealRect place, PixelRect want, int threads,
+              std::stop_token stop) {
     Ink ink;
     want = want.intersected(roundOutwards(place));
     if (source->empty() || want.empty() || !(box.area() > 0) || !(place.area() > 0)) return ink;
     ink.box = want;
     const bool unscaled = nearly(box.width, place.width) && nearly(box.height, place.height) && whole(box.x - place.x) &&
-                          whole(box.y - place.y) && whole(place.x) && whole(place.y) && whole(place.width) &&
-                          whole(place.height);
-    const bool inside = box.x > -1e-9 && box.y > -1e-9 && box.right() < source->width() + 1e-9 &&
-                        box.bottom() < source->height() + 1e-9;
+                          whole(box.y - place.y) && whole(place.x) && whole(place.y) && whole(place.width) && whole(place.height);
+    const bool inside = box.x > -1e-9 && box.y > -1e-9 && box.right() < source->width() + 1e-9 && box.bottom() < source->height() + 1e-9;
     if (unscaled && inside) {
         ink.fromX = want.left + static_cast<int>(std::lround(box.x - place.x));
         ink.fromY = want.top + static_cast<int>(std::lround(box.y - place.y));
@@ -150,9 +160,7 @@ Ink resampled(std::shared_ptr<const Straight8> source, bool sourceOpaque, RealRe
             finishRow(planes, width, across, down.coverage[row], *made, y);
         }
     });
-    const auto full = [](const std::vector<float>& c) {
-        return std::all_of(c.begin(), c.end(), [](float v) { return v >= 1.0f; });
-    };
+    const auto full = [](const std::vector<float>& c) { return std::all_of(c.begin(), c.end(), [](float v) { return v >= 1.0f; }); };
     ink.opaque = sourceOpaque && full(across.coverage) && full(down.coverage);
     ink.sixteen = std::move(made);
     return ink;

@@ -14,8 +14,8 @@ namespace zl {
 // real rectangle `place` of the frame, and gives the pixels `want` of it (clipped to what `place` touches). A frame
 // pixel that `place` covers in part gets that part of the alpha. An empty box or place gives an ink with an empty box.
 // When nothing has to be scaled and the places agree, the source itself is shared, untouched.
-Ink resampled(std::shared_ptr<const Straight8> source, bool sourceOpaque, RealRect box, RealRect place, PixelRect want,
-              int threads = 1, std::stop_token stop = {});
+Ink resampled(std::shared_ptr<const Straight8> source, bool sourceOpaque, RealRect box, RealRect place, PixelRect want, int threads = 1,
+              std::stop_token stop = {});
 
 // The same ink as a raster of its own, 8 bit, rounded; `ink.box` says its size.
 Straight8 rounded8(const Ink& ink);

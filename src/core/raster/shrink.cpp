@@ -35,11 +35,15 @@ Span spanOf(int screen, double scale, double origin, int length) {
     return span;
 }
 
-float weightAt(const Span& span, int k) { return k == 0 ? span.head : k == span.count - 1 ? span.tail : span.middle; }
+float weightAt(const Span& span, int k) {
+    return k == 0 ? span.head : k == span.count - 1 ? span.tail : span.middle;
+}
 
 #define ZL_INLINE static inline __attribute__((always_inline))
 
-ZL_INLINE float asFloat(std::uint32_t v) { return static_cast<float>(static_cast<int>(v)); }
+ZL_INLINE float asFloat(std::uint32_t v) {
+    return static_cast<float>(static_cast<int>(v));
+}
 
 // Sums `weight` of a row, premultiplied: red, green, blue, alpha interleaved, 0..255.
 ZL_INLINE void addRow(const std::uint32_t* __restrict source, int count, float weight, float* __restrict sum) {
@@ -52,15 +56,21 @@ ZL_INLINE void addRow(const std::uint32_t* __restrict source, int count, float w
         sum[4 * i + 3] += a;
     }
 }
-void addRowPlain(const std::uint32_t* s, int n, float w, float* p) { addRow(s, n, w, p); }
+void addRowPlain(const std::uint32_t* s, int n, float w, float* p) {
+    addRow(s, n, w, p);
+}
 #if defined(__x86_64__)
-__attribute__((target("avx2"))) void addRowAvx2(const std::uint32_t* s, int n, float w, float* p) { addRow(s, n, w, p); }
+__attribute__((target("avx2"))) void addRowAvx2(const std::uint32_t* s, int n, float w, float* p) {
+    addRow(s, n, w, p);
+}
 const auto addRowBest = __builtin_cpu_supports("avx2") ? addRowAvx2 : addRowPlain;
 #else
 const auto addRowBest = addRowPlain;
 #endif
 
-std::uint32_t code(float v) { return static_cast<std::uint32_t>(std::clamp(v, 0.0f, 255.0f) + 0.5f); }
+std::uint32_t code(float v) {
+    return static_cast<std::uint32_t>(std::clamp(v, 0.0f, 255.0f) + 0.5f);
+}
 
 Colour behind(const Backdrop& backdrop, int x, int y) {
     constexpr int square = 8;
@@ -69,8 +79,8 @@ Colour behind(const Backdrop& backdrop, int x, int y) {
 
 }  // namespace
 
-void showOnScreen(const Straight8& frame, const Mapping& m, const Backdrop& backdrop, Colour surround, PixelRect want,
-                  std::uint32_t* out, int stride) {
+void showOnScreen(const Straight8& frame, const Mapping& m, const Backdrop& backdrop, Colour surround, PixelRect want, std::uint32_t* out,
+                  int stride) {
     if (want.empty()) return;
     std::vector<Span> columns;
     columns.reserve(static_cast<std::size_t>(want.width()));
@@ -101,8 +111,8 @@ void showOnScreen(const Straight8& frame, const Mapping& m, const Backdrop& back
             const auto mixed = [&](float ink, std::uint8_t under, std::uint8_t outside) {
                 return code(part * (ink + (1 - a) * static_cast<float>(under)) + (1 - part) * static_cast<float>(outside));
             };
-            out[x - want.left] = 0xFF000000u | mixed(c[0], back.red, surround.red) << 16 |
-                                 mixed(c[1], back.green, surround.green) << 8 | mixed(c[2], back.blue, surround.blue);
+            out[x - want.left] = 0xFF000000u | mixed(c[0], back.red, surround.red) << 16 | mixed(c[1], back.green, surround.green) << 8 |
+                                 mixed(c[2], back.blue, surround.blue);
         }
     }
 }

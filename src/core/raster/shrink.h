@@ -30,7 +30,7 @@ struct Mapping {
 
 // Writes the pixels `want` of the screen, as 0xFFRRGGBB words, `stride` words a row, `out` standing for (want.left,
 // want.top). Screen pixels outside the frame get `surround`; those it covers in part are mixed with it.
-void showOnScreen(const Straight8& frame, const Mapping& mapping, const Backdrop& backdrop, Colour surround,
-                  PixelRect want, std::uint32_t* out, int stride);
+void showOnScreen(const Straight8& frame, const Mapping& mapping, const Backdrop& backdrop, Colour surround, PixelRect want,
+                  std::uint32_t* out, int stride);
 
 }  // namespace zl

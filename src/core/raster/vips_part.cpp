@@ -27,8 +27,8 @@ std::string takeError() {
 
 Image viewOf(const Straight8& raster) {
     start();
-    VipsImage* image = vips_image_new_from_memory(raster.bytes(), static_cast<std::size_t>(raster.size().count()) * 4,
-                                                  raster.width(), raster.height(), 4, VIPS_FORMAT_UCHAR);
+    VipsImage* image = vips_image_new_from_memory(raster.bytes(), static_cast<std::size_t>(raster.size().count()) * 4, raster.width(),
+                                                  raster.height(), 4, VIPS_FORMAT_UCHAR);
     if (image) image->Type = VIPS_INTERPRETATION_sRGB;
     return Image(image);
 }

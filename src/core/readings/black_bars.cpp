@@ -9,7 +9,9 @@
 namespace zl {
 namespace {
 
-double luma(std::uint32_t p) { return luma709(redOf(p), greenOf(p), blueOf(p)); }
+double luma(std::uint32_t p) {
+    return luma709(redOf(p), greenOf(p), blueOf(p));
+}
 
 // The frame seen from one border: line 0 is the outermost row or column.
 struct FromBorder {
@@ -71,8 +73,9 @@ Reading measureBlackBars(const Subject& subject) {
         const int first = barAt(head), second = first > 0 ? barAt(foot) : 0;
         if (first == 0 || second == 0) continue;
         reading.verdict = Verdict::fail;
-        reading.says = {"black-bars.found", {static_cast<long long>(first), static_cast<long long>(second),
-                                             std::string(rows ? "top and bottom" : "left and right")}};
+        reading.says = {
+            "black-bars.found",
+            {static_cast<long long>(first), static_cast<long long>(second), std::string(rows ? "top and bottom" : "left and right")}};
         reading.findings.push_back({head.rect(first), {}, {"black-bars.bar", {static_cast<long long>(first)}}});
         reading.findings.push_back({foot.rect(second), {}, {"black-bars.bar", {static_cast<long long>(second)}}});
         total += first + second;

@@ -27,9 +27,11 @@ Reading measureEnlargement(const Subject& subject) {
         }
         const auto whole = [](double v) { return static_cast<long long>(std::llround(v)); };
         if (scale > enlargementPass * (1 + 1e-9))
-            reading.findings.push_back({subject.layers[i].box.intersected(PixelRect::of(subject.piece->frame)), layer.id,
-                                        {"enlargement.layer", {layer.name, whole(picture->crop.width), whole(picture->crop.height),
-                                                               whole(picture->place.width), whole(picture->place.height)}}});
+            reading.findings.push_back({subject.layers[i].box.intersected(PixelRect::of(subject.piece->frame)),
+                                        layer.id,
+                                        {"enlargement.layer",
+                                         {layer.name, whole(picture->crop.width), whole(picture->crop.height), whole(picture->place.width),
+                                          whole(picture->place.height)}}});
     }
     if (!worstLayer) {
         reading.says = {"enlargement.no-pictures", {}};
@@ -40,7 +42,8 @@ Reading measureEnlargement(const Subject& subject) {
     reading.shown = fmt::format("{:.2f} ×", worst);
     reading.shownBeside = "of its pixels";
     reading.verdict = worst <= enlargementPass * (1 + 1e-9) ? Verdict::pass : worst <= enlargementWatch ? Verdict::watch : Verdict::fail;
-    reading.says = reading.verdict == Verdict::pass ? Message{"enlargement.none", {}} : Message{"enlargement.most", {worstLayer->name, worst}};
+    reading.says =
+        reading.verdict == Verdict::pass ? Message{"enlargement.none", {}} : Message{"enlargement.most", {worstLayer->name, worst}};
     return reading;
 }
 

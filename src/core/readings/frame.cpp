@@ -51,13 +51,16 @@ Reading measureFrame(const Subject& subject) {
     if (brief.frameRule == FrameRule::any) return reading;
     reading.limit = std::array<double, 2>{static_cast<double>(brief.frame.width), static_cast<double>(brief.frame.height)};
     // The largest share of the brief's frame that this one fills with the right shape: 1 is just right.
-    const double fills = std::min(static_cast<double>(size.width) / brief.frame.width, static_cast<double>(size.height) / brief.frame.height);
+    const double fills =
+        std::min(static_cast<double>(size.width) / brief.frame.width, static_cast<double>(size.height) / brief.frame.height);
     reading.rule = Rule{fills, 1, 2};
     if (judged.verdict > Verdict::pass) {
         const RealRect kept = largestInside(RealRect::of(size), brief.frame.width, brief.frame.height);
-        reading.findings.push_back({PixelRect{static_cast<int>(std::lround(kept.x)), static_cast<int>(std::lround(kept.y)),
-                                              static_cast<int>(std::lround(kept.right())), static_cast<int>(std::lround(kept.bottom()))},
-                                    {}, {"frame.kept", {static_cast<long long>(std::lround(kept.width)), static_cast<long long>(std::lround(kept.height))}}});
+        reading.findings.push_back(
+            {PixelRect{static_cast<int>(std::lround(kept.x)), static_cast<int>(std::lround(kept.y)),
+                       static_cast<int>(std::lround(kept.right())), static_cast<int>(std::lround(kept.bottom()))},
+             {},
+             {"frame.kept", {static_cast<long long>(std::lround(kept.width)), static_cast<long long>(std::lround(kept.height))}}});
         if (size.width >= brief.frame.width && size.height >= brief.frame.height) reading.mends.emplace_back("crop-to-frame");
     }
     return reading;

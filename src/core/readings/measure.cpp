@@ -21,7 +21,9 @@ bool anyInk(const Ink& ink) {
 }
 
 // The box a layer would take, whether it is shown or not.
-PixelRect boxInFrame(const Layer& layer) { return roundOutwards(boxOf(layer)); }
+PixelRect boxInFrame(const Layer& layer) {
+    return roundOutwards(boxOf(layer));
+}
 
 Result<std::vector<LayerFacts>> layerFacts(const Piece& piece, const Kit& kit, InkStore& store, const std::stop_token& stop) {
     std::vector<LayerFacts> all;
@@ -42,8 +44,8 @@ Result<std::vector<LayerFacts>> layerFacts(const Piece& piece, const Kit& kit, I
 }
 
 // What the release would write, as far as `weighing` asks; an encoding that does not exist is told in the facts.
-Result<void> weigh(const Piece& piece, const Brief& brief, PieceReadings& out, FileFacts& file, Weighing weighing, const std::stop_token& stop,
-                   const std::function<void(double)>& progress) {
+Result<void> weigh(const Piece& piece, const Brief& brief, PieceReadings& out, FileFacts& file, Weighing weighing,
+                   const std::stop_token& stop, const std::function<void(double)>& progress) {
     const FitOptions plan = planOf(piece, brief);
     const bool pngAllowed = std::find(plan.formats.begin(), plan.formats.end(), Content::png) != plan.formats.end();
     const bool aboutPng = plan.exactly ? plan.exactly->format == Content::png : pngAllowed;
@@ -97,8 +99,8 @@ std::string releaseFileName(const Piece& piece, Content content) {
     return contentByEnding(endingOf(name)) ? name : name + usualEnding(content);
 }
 
-Result<PieceReadings> readPiece(const Piece& piece, const Kit& kit, const Brief& brief, InkStore& store, Weighing weighing, std::stop_token stop,
-                                const std::function<void(double)>& progress) {
+Result<PieceReadings> readPiece(const Piece& piece, const Kit& kit, const Brief& brief, InkStore& store, Weighing weighing,
+                                std::stop_token stop, const std::function<void(double)>& progress) {
     PieceReadings out;
     auto frame = releaseFrame(piece, kit, store, stop);
     if (!frame) return passOn(frame.error());
@@ -147,8 +149,7 @@ OrderedJson jsonOf(const Value& value) {
 
 OrderedJson jsonOf(const Finding& finding) {
     OrderedJson json = OrderedJson::object();
-    if (finding.rect)
-        json["rect"] = {finding.rect->left, finding.rect->top, finding.rect->width(), finding.rect->height()};
+    if (finding.rect) json["rect"] = {finding.rect->left, finding.rect->top, finding.rect->width(), finding.rect->height()};
     if (finding.layer) json["layer"] = *finding.layer;
     json["says"] = english(finding.says);
     return json;
@@ -161,8 +162,15 @@ OrderedJson jsonOf(const std::vector<Reading>& readings) {
     for (const Reading& r : readings) {
         OrderedJson findings = OrderedJson::array();
         for (const Finding& finding : r.findings) findings.push_back(jsonOf(finding));
-        all.push_back({{"id", r.id}, {"title", english({"reading." + r.id, {}})}, {"verdict", nameOf(r.verdict)}, {"value", jsonOf(r.value)},
-                       {"limit", jsonOf(r.limit)}, {"unit", r.unit}, {"says", english(r.says)}, {"findings", findings}, {"mends", r.mends}});
+        all.push_back({{"id", r.id},
+                       {"title", english({"reading." + r.id, {}})},
+                       {"verdict", nameOf(r.verdict)},
+                       {"value", jsonOf(r.value)},
+                       {"limit", jsonOf(r.limit)},
+                       {"unit", r.unit},
+                       {"says", english(r.says)},
+                       {"findings", findings},
+                       {"mends", r.mends}});
     }
     return all;
 }

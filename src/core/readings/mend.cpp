@@ -43,7 +43,8 @@ Result<MendedFile> cropFile(ByteView bytes, const std::string& name, const Brief
     if (!picture) return passOn(picture.error());
     const PixelSize size = picture->pixels->size(), frame = frameFor(size, brief);
     if (size.width < frame.width || size.height < frame.height)
-        return fail(Code::limitNotMet, fmt::format("{} has fewer pixels than {} x {}; cropping cannot add any.", name, frame.width, frame.height),
+        return fail(Code::limitNotMet,
+                    fmt::format("{} has fewer pixels than {} x {}; cropping cannot add any.", name, frame.width, frame.height),
                     "Bring a larger picture.");
     const RealRect box = largestInside(RealRect::of(size), frame.width, frame.height);
     const Ink ink = resampled(picture->pixels, picture->opaque, box, RealRect::of(frame), PixelRect::of(frame), coreCount());
@@ -177,7 +178,9 @@ constexpr auto table = std::to_array<MendRow>({
 
 }  // namespace
 
-std::span<const MendRow> allMends() { return table; }
+std::span<const MendRow> allMends() {
+    return table;
+}
 
 const MendRow* findMend(std::string_view id) {
     const auto* row = std::find_if(table.begin(), table.end(), [&](const MendRow& r) { return r.id == id; });

@@ -18,10 +18,10 @@ struct MendedFile {
 };
 
 struct MendRow {
-    std::string_view id;  // its title is the phrase "mend.ID"
-    bool asks;            // it asks a question, and is not part of "all"
-    Result<Kit> (*onPiece)(const Kit&, const Piece&, const Brief&, InkStore&);             // nothing: not for pieces
-    Result<MendedFile> (*onFile)(ByteView bytes, const std::string& name, const Brief&);   // nothing: not for files
+    std::string_view id;                                                                  // its title is the phrase "mend.ID"
+    bool asks;                                                                            // it asks a question, and is not part of "all"
+    Result<Kit> (*onPiece)(const Kit&, const Piece&, const Brief&, InkStore&);            // nothing: not for pieces
+    Result<MendedFile> (*onFile)(ByteView bytes, const std::string& name, const Brief&);  // nothing: not for files
 };
 std::span<const MendRow> allMends();
 const MendRow* findMend(std::string_view id);

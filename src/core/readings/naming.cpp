@@ -66,7 +66,9 @@ Reading measureNaming(const Subject& subject) {
     if (count > 0)
         reading.says = count == 1 ? reading.findings.front().says : Message{"naming.count", {count}};
     else
-        reading.says = layers == 0 ? Message{"naming.nothing", {}} : layers == 1 ? Message{"naming.one", {}} : Message{"naming.good", {layers}};
+        reading.says = layers == 0   ? Message{"naming.nothing", {}}
+                       : layers == 1 ? Message{"naming.one", {}}
+                                     : Message{"naming.good", {layers}};
     if (renames) reading.mends.emplace_back("rename");
     return reading;
 }

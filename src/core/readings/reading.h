@@ -18,7 +18,7 @@
 namespace zl {
 
 enum class Verdict { notMeasured, pass, watch, fail };  // in the order of harm
-std::string_view nameOf(Verdict verdict);                // "n/a", "pass", "watch", "fail"
+std::string_view nameOf(Verdict verdict);               // "n/a", "pass", "watch", "fail"
 
 // A number, or width and height.
 using Value = std::variant<std::monostate, double, std::array<double, 2>>;
@@ -69,13 +69,13 @@ struct Subject {
     const Straight8* pixels = nullptr;  // what the release writes, or the decoded file
     bool opaque = false;
     FileFacts file;
-    const Piece* piece = nullptr;  // nothing for a file
+    const Piece* piece = nullptr;        // nothing for a file
     std::span<const LayerFacts> layers;  // of the piece, in its order
 };
 
 struct ReadingRow {
-    std::string_view id;     // its title is the phrase "reading.ID"
-    bool needsLayers;        // pieces only
+    std::string_view id;  // its title is the phrase "reading.ID"
+    bool needsLayers;     // pieces only
     bool opaqueBriefsOnly;
     Reading (*measure)(const Subject&);
 };
@@ -89,8 +89,8 @@ Verdict worstOf(std::span<const Reading> readings);
 
 // Thresholds that are common practice or ours (READINGS.md names which), in one place.
 namespace thresholds {
-inline constexpr double shapeError = 0.005;       // of the frame's shape
-inline constexpr double nearlySize = 0.99;        // of the brief's side
+inline constexpr double shapeError = 0.005;  // of the frame's shape
+inline constexpr double nearlySize = 0.99;   // of the brief's side
 inline constexpr double stretchPass = 0.005, stretchWatch = 0.02;
 inline constexpr double enlargementPass = 1.0, enlargementWatch = 1.5;
 inline constexpr double barLuma = 20, barSpread = 4, barShare = 0.01, barStep = 16, barStepShare = 0.60;

@@ -19,7 +19,9 @@ constexpr auto table = std::to_array<ReadingRow>({
 
 }  // namespace
 
-std::span<const ReadingRow> allReadings() { return table; }
+std::span<const ReadingRow> allReadings() {
+    return table;
+}
 
 std::string_view nameOf(Verdict verdict) {
     constexpr std::array<std::string_view, 4> names{"n/a", "pass", "watch", "fail"};

@@ -27,7 +27,8 @@ Reading measureStretch(const Subject& subject) {
             worstLayer = &layer;
         }
         if (stretch > stretchPass)
-            reading.findings.push_back({subject.layers[i].box.intersected(PixelRect::of(subject.piece->frame)), layer.id,
+            reading.findings.push_back({subject.layers[i].box.intersected(PixelRect::of(subject.piece->frame)),
+                                        layer.id,
                                         {"stretch.layer", {layer.name, stretch * 100, std::string(sx < sy ? "narrower" : "wider")}}});
     }
     if (!any) {

@@ -18,8 +18,8 @@ struct HostSaid {
 
 struct HostAnswer {
     bool accepted = false;
-    std::vector<HostSaid> said;  // accepted or not, what it looked at
-    Path kept;                   // where the accepted file lies; empty when refused
+    std::vector<HostSaid> said;                // accepted or not, what it looked at
+    Path kept;                                 // where the accepted file lies; empty when refused
     std::vector<std::string> reasons() const;  // why it was refused; empty when accepted
 };
 

@@ -34,14 +34,24 @@ struct Neighbour {
 constexpr std::array<Neighbour, 3> neighbours{{
     {"Casting a brass whistle", "Foundry Lane", "22:17", {50, 64, 95, 255}, {225, 176, 75, 255}, {138, 121, 85, 255}, 0.64, 0.46, 0.31},
     {"Rust to running, part 3", "Foundry Lane", "31:50", {108, 80, 95, 255}, {232, 211, 196, 255}, {173, 144, 145, 255}, 0.60, 0.40, 0.28},
-    {"Points, rods and patience", "Lantern Yard", "12:08", {70, 104, 120, 255}, {240, 222, 170, 255}, {120, 140, 120, 255}, 0.30, 0.44, 0.26},
+    {"Points, rods and patience",
+     "Lantern Yard",
+     "12:08",
+     {70, 104, 120, 255},
+     {240, 222, 170, 255},
+     {120, 140, 120, 255},
+     0.30,
+     0.44,
+     0.26},
 }};
 
 // A drawing board: an opaque Cairo surface in the theme's ground.
 class Board {
   public:
     Board(PixelSize size, const Theme& theme)
-        : size_(size), surface_(cairo_image_surface_create(CAIRO_FORMAT_RGB24, size.width, size.height)), cairo_(cairo_create(surface_.get())) {
+        : size_(size),
+          surface_(cairo_image_surface_create(CAIRO_FORMAT_RGB24, size.width, size.height)),
+          cairo_(cairo_create(surface_.get())) {
         fill(RealRect::of(size), theme.ground);
     }
 
@@ -103,7 +113,8 @@ class Board {
     }
     // The picture, resampled once, to whole px.
     void place(const PixelRect& at, const std::shared_ptr<const Straight8>& picture, Colour ground) {
-        const Ink ink = resampled(picture, isOpaque(*picture), RealRect::of(picture->size()), RealRect::of(at.size()), PixelRect::of(at.size()), coreCount());
+        const Ink ink = resampled(picture, isOpaque(*picture), RealRect::of(picture->size()), RealRect::of(at.size()),
+                                  PixelRect::of(at.size()), coreCount());
         const auto under = std::make_shared<Straight8>(Straight8::cleared(at.size(), packed(ground.red, ground.green, ground.blue, 255)));
         const std::array<Ink, 2> inks{Ink{PixelRect::of(at.size()), under, nullptr, 0, 0, true, 1}, ink};
         Straight8 blended(at.size());
@@ -125,14 +136,16 @@ class Board {
         for (int y = 0; y < size_.height; ++y) {
             const auto* row = reinterpret_cast<const std::uint32_t*>(data(y));
             for (int x = 0; x < size_.width; ++x)
-                out.row(y)[x] = packed(static_cast<int>(row[x] >> 16 & 255u), static_cast<int>(row[x] >> 8 & 255u), static_cast<int>(row[x] & 255u), 255);
+                out.row(y)[x] = packed(static_cast<int>(row[x] >> 16 & 255u), static_cast<int>(row[x] >> 8 & 255u),
+                                       static_cast<int>(row[x] & 255u), 255);
         }
         return out;
     }
 
   private:
     unsigned char* data(int y) {
-        return cairo_image_surface_get_data(surface_.get()) + static_cast<std::ptrdiff_t>(cairo_image_surface_get_stride(surface_.get())) * y;
+        return cairo_image_surface_get_data(surface_.get()) +
+               static_cast<std::ptrdiff_t>(cairo_image_surface_get_stride(surface_.get())) * y;
     }
     PixelSize size_;
     Owned<cairo_surface_t> surface_;
@@ -156,7 +169,8 @@ Surface feedCard(const SurfaceSpec& spec, const Theme& theme, const std::shared_
     const PixelSize size{gap + spec.width + gap + peek, gap + h + 76};
     Board board(size, theme);
     const PixelRect at{gap, gap, gap + spec.width, gap + h};
-    const RealRect mine{static_cast<double>(at.left), static_cast<double>(at.top), static_cast<double>(at.width()), static_cast<double>(at.height())};
+    const RealRect mine{static_cast<double>(at.left), static_cast<double>(at.top), static_cast<double>(at.width()),
+                        static_cast<double>(at.height())};
     RealRect after = mine;
     after.x += spec.width + gap;
     board.neighbour(after, neighbours[0]);

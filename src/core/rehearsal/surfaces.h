@@ -29,6 +29,7 @@ struct Posted {
 
 // The surfaces of the brief that are drawn so far: cards and rows, each in its themes. Empty for a brief without them.
 // `accepted` is the picture as the host keeps it; see-through parts show the theme's ground.
-[[nodiscard]] Result<std::vector<Surface>> drawSurfaces(const Brief& brief, std::shared_ptr<const Straight8> accepted, const Posted& posted);
+[[nodiscard]] Result<std::vector<Surface>> drawSurfaces(const Brief& brief, std::shared_ptr<const Straight8> accepted,
+                                                        const Posted& posted);
 
 }  // namespace zl

@@ -8,9 +8,16 @@
 namespace zl {
 
 OrderedJson receiptOf(const Released& r, const Piece& piece) {
-    return {{"piece", piece.id}, {"brief", piece.brief}, {"file", r.file.filename().string()}, {"content", factsOf(r.content).type},
-            {"width", r.size.width}, {"height", r.size.height}, {"bytes", r.bytes},
-            {"limit", r.limit ? OrderedJson(*r.limit) : OrderedJson(nullptr)}, {"sha256", r.sha256}, {"alpha_kept", r.alphaKept},
+    return {{"piece", piece.id},
+            {"brief", piece.brief},
+            {"file", r.file.filename().string()},
+            {"content", factsOf(r.content).type},
+            {"width", r.size.width},
+            {"height", r.size.height},
+            {"bytes", r.bytes},
+            {"limit", r.limit ? OrderedJson(*r.limit) : OrderedJson(nullptr)},
+            {"sha256", r.sha256},
+            {"alpha_kept", r.alphaKept},
             {"readings", jsonOf(r.readings)}};
 }
 
@@ -39,7 +46,8 @@ Result<Released> releasePiece(const Piece& piece, const Kit& kit, const Brief& b
     out.readings = read->readings;
     for (const Path& path : {out.file, out.receipt})
         if (replace == Replace::no && std::filesystem::exists(path, none))
-            return fail(Code::unwritable, fmt::format("{} stands there already.", path.string()), "Choose another name, or ask for it to be replaced.");
+            return fail(Code::unwritable, fmt::format("{} stands there already.", path.string()),
+                        "Choose another name, or ask for it to be replaced.");
     if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
     if (auto done = writeFile(out.file, fitted.bytes, replace); !done) return passOn(done.error());
     const std::string receipt = written(receiptOf(out, piece));

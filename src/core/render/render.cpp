@@ -13,10 +13,14 @@
 namespace zl {
 namespace {
 
-std::size_t bytesOf(const Ink& ink) { return ink.sixteen ? ink.sixteen->byteCount() : 0; }
+std::size_t bytesOf(const Ink& ink) {
+    return ink.sixteen ? ink.sixteen->byteCount() : 0;
+}
 
 // Whole px are taken out of a place, so that a moved layer is the same ink at another spot.
-RealPoint wholePart(double x, double y) { return {std::floor(x + 1e-9), std::floor(y + 1e-9)}; }
+RealPoint wholePart(double x, double y) {
+    return {std::floor(x + 1e-9), std::floor(y + 1e-9)};
+}
 
 // How much of a layer is drawn: all of it when it is not much larger than the frame (it may be dragged about), else what
 // the frame shows.
@@ -27,7 +31,9 @@ PixelRect wanted(const RealRect& box, PixelSize frame) {
     return all.intersected(PixelRect::of(frame));
 }
 
-bool shown(const Layer& layer) { return !layer.hidden && layer.opacity > 0; }
+bool shown(const Layer& layer) {
+    return !layer.hidden && layer.opacity > 0;
+}
 
 // A picture's ink without its whole px of offset: what is wanted of it, and the name it is kept under.
 struct Placed {
@@ -44,8 +50,9 @@ Placed placed(const PictureLayer& layer, PixelSize frame) {
     p.dy = static_cast<int>(at.y);
     p.place = {layer.place.x - at.x, layer.place.y - at.y, layer.place.width, layer.place.height};
     p.want = wanted(layer.place, frame).moved(-p.dx, -p.dy);
-    p.key = fmt::format("{} {} {} {} {} {} {} {} {} {} {} {} {}", layer.source, layer.crop.x, layer.crop.y, layer.crop.width, layer.crop.height,
-                        p.place.x, p.place.y, p.place.width, p.place.height, p.want.left, p.want.top, p.want.right, p.want.bottom);
+    p.key =
+        fmt::format("{} {} {} {} {} {} {} {} {} {} {} {} {}", layer.source, layer.crop.x, layer.crop.y, layer.crop.width, layer.crop.height,
+                    p.place.x, p.place.y, p.place.width, p.place.height, p.want.left, p.want.top, p.want.right, p.want.bottom);
     return p;
 }
 

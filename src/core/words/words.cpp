@@ -70,7 +70,6 @@ constexpr auto table = std::to_array<Phrase>({
     {"naming.one", "1 layer, named."},
     {"naming.nothing", "The piece has no layers."},
     {"naming.count", "{0} names or layers want a look."},
-    {"naming.count-one", "One name or layer wants a look."},
     {"naming.default-name", "\"{0}\" says nothing about what it is."},
     {"naming.no-name", "A layer has no name."},
     {"naming.repeated", "\"{0}\" is the name of {1} layers."},
@@ -93,7 +92,9 @@ constexpr auto table = std::to_array<Phrase>({
 
 }  // namespace
 
-std::span<const Phrase> allPhrases() { return table; }
+std::span<const Phrase> allPhrases() {
+    return table;
+}
 
 std::string english(const Message& message) {
     if (message.id.empty()) return {};

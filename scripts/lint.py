@@ -1,0 +1,98 @@
+#!/usr/bin/env python3
+"""House rules that a script can see: the core's rooms and their arrows, no Qt in the core, licences, words of the table.
+
+Run from anywhere: prints one line a finding; exit 1 when there is one.
+"""
+import pathlib
+import re
+import subprocess
+import sys
+
+TOP = pathlib.Path(__file__).resolve().parent.parent
+# Which rooms a room may use, itself and base/ aside. ARCHITECTURE.md draws it; arrows only point down this list.
+ROOMS = {
+    "base": [],
+    "words": ["base"],
+    "raster": ["base"],
+    "brief": ["base"],
+    "encode": ["raster", "brief"],
+    "kit": ["base", "brief"],
+    "lettering": ["raster", "kit"],
+    "render": ["raster", "kit", "lettering"],
+    "readings": ["render", "encode", "brief", "words"],
+    "release": ["readings", "encode"],
+    "rehearsal": ["release", "brief"],
+}
+PARTS = {"vips_part.h": ["raster", "encode"], "pango_part.h": ["lettering", "rehearsal"]}  # adapters of libraries
+
+found = []
+
+
+def reachable(room):
+    seen, todo = set(), [room]
+    while todo:
+        for other in ROOMS[todo.pop()]:
+            if other not in seen:
+                seen.add(other)
+                todo.append(other)
+    return seen | {room, "base"}
+
+
+def check_core(path, text):
+    room = path.relative_to(TOP / "src/core").parts[0]
+    if room not in ROOMS:
+        return found.append(f"{path}: the room {room}/ is not in scripts/lint.py and ARCHITECTURE.md")
+    allowed = reachable(room)
+    for number, line in enumerate(text.split("\n"), 1):
+        quoted = re.match(r'\s*#\s*include\s*"([^"/]+)/([^"]+)"', line)
+        if quoted and quoted[1] in ROOMS and quoted[1] not in allowed:
+            found.append(f"{path}:{number}: {room}/ may not use {quoted[1]}/")
+        if quoted and quoted[2] in PARTS and room not in PARTS[quoted[2]]:
+            found.append(f"{path}:{number}: {quoted[2]} is for {', '.join(PARTS[quoted[2]])} only")
+        if re.match(r"\s*#\s*include\s*<(Q[A-Z]|Qt)", line):
+            found.append(f"{path}:{number}: the core knows no Qt")
+        if re.match(r"\s*#\s*include\s*<(vips|pango|cairo|zip)", line) and "_part" not in path.name and path.name != "kit_file.cpp":
+            found.append(f"{path}:{number}: a library is used through its adapter")
+
+
+def check_words():
+    """Every message id that is said has its row in words/, and every row is said somewhere."""
+    table = set(re.findall(r'\{"([a-z-]+\.[a-z0-9./-]+)", "', (TOP / "src/core/words/words.cpp").read_text()))
+    said = set()
+    for path in (TOP / "src").rglob("*.cpp"):
+        if path.name != "words.cpp":
+            said |= set(re.findall(r'"([a-z-]+\.[a-z0-9-]+)"', path.read_text()))
+    groups = {row.split(".")[0] for row in table}
+    for word in sorted(said):
+        if word.split(".")[0] in groups and word not in table and not word.endswith((".json", ".png", ".svg", ".qss")):
+            found.append(f"src/core/words/words.cpp: no sentence for {word}")
+    for row in sorted(table):
+        if row.split(".")[0] not in ("reading", "verdict", "mend", "word") and row not in said:
+            found.append(f"src/core/words/words.cpp: {row} is never said")
+
+
+def main():
+    names = subprocess.run(["git", "-C", TOP, "ls-files", "-co", "--exclude-standard"], capture_output=True, text=True, check=True).stdout.split("\n")
+    for name in names:
+        path = TOP / name
+        if path.suffix not in (".cpp", ".h") or not path.is_file():
+            continue
+        text = path.read_text()
+        if not text.startswith("// SPDX-License-Identifier: GPL-3.0-or-later\n"):
+            found.append(f"{name}:1: the licence line is missing")
+        if text.count("\n") > 600:
+            found.append(f"{name}: over 600 lines; split it")
+        if path.suffix == ".h" and "#pragma once" not in text:
+            found.append(f"{name}: #pragma once is missing")
+        if name.startswith("src/core/"):
+            check_core(path, text)
+        if name.startswith("src/cli/") and re.search(r"#\s*include\s*<Q", text):
+            found.append(f"{name}: the command line knows no Qt")
+    check_words()
+    for line in found:
+        print(line.replace(f"{TOP}/", ""))
+    print(f"lint: {len(found)} findings")
+    return 1 if found else 0
+
+
+sys.exit(main())

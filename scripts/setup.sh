@@ -1,0 +1,32 @@
+#!/usr/bin/env bash
+# Installs what the build and the tests need, from Debian's packages. Usage: setup.sh [--tests]
+# Without --tests only what the programs need. Does nothing when everything is there already.
+set -euo pipefail
+
+packages=(g++ cmake ninja-build ccache pkg-config
+  qt6-base-dev qt6-base-dev-tools qt6-svg-dev libgl1-mesa-dev xvfb xauth
+  libvips-dev libpango1.0-dev libzip-dev nlohmann-json3-dev libcli11-dev libexpected-dev libfmt-dev)
+if [[ "${1:-}" == --tests ]]; then
+  # The references of the tests (Pillow, NumPy, scikit-image, libpng's and libjpeg's own tools) are for tests only.
+  packages+=(libgtest-dev librapidcheck-dev libbenchmark-dev clang-format clang-tidy
+    python3 python3-pil python3-numpy python3-skimage python3-jsonschema pngcheck libjpeg-turbo-progs)
+fi
+
+missing=()
+for package in "${packages[@]}"; do
+  dpkg-query -W -f='${Status}' "$package" 2>/dev/null | grep -q '^install ok installed$' || missing+=("$package")
+done
+((${#missing[@]})) || exit 0
+
+if ! command -v apt-get >/dev/null; then
+  echo "setup.sh: this is no Debian system; install these by hand: ${missing[*]}" >&2
+  exit 1
+fi
+as_root=()
+if [[ $(id -u) -ne 0 ]]; then
+  command -v sudo >/dev/null || { echo "setup.sh: run it as root, to install: ${missing[*]}" >&2; exit 1; }
+  as_root=(sudo)
+fi
+echo "Installing ${#missing[@]} packages: ${missing[*]}"
+"${as_root[@]}" apt-get update -qq
+"${as_root[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null

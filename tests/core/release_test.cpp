@@ -1,0 +1,146 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "release/release.h"
+#include "demo/demo_kit.h"
+#include "raster/decode.h"
+#include "raster/resample.h"
+#include "rehearsal/host.h"
+#include "rehearsal/surfaces.h"
+#include "support/support.h"
+
+namespace zl {
+namespace {
+
+using test::good;
+
+Kit thumbnail() {
+    return test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::textured({640, 360}), {0, 0, 1280, 720});
+}
+
+Result<Released> releaseOf(const Kit& kit, const Path& folder, Replace replace = Replace::no) {
+    InkStore store;
+    return releasePiece(kit.pieces[0], kit, test::brief(kit.pieces[0].brief), store, folder, replace);
+}
+
+TEST(Release, WritesWhatWasShownAndAReceiptThatIsTrue) {
+    const test::Folder folder;
+    const Kit kit = thumbnail();
+    const Released released = good(releaseOf(kit, folder.path()));
+    const Bytes bytes = good(readFile(released.file));
+    const Json receipt = good(parseJson(good(readFile(folder / "made-for-a-test.receipt.json")), "receipt"));
+    EXPECT_EQ(receipt["piece"], "p");
+    EXPECT_EQ(receipt["brief"], "video-thumbnail");
+    EXPECT_EQ(receipt["file"], "made-for-a-test.png");
+    EXPECT_EQ(receipt["bytes"], bytes.size());
+    EXPECT_EQ(receipt["sha256"], sha256(bytes));
+    EXPECT_EQ(receipt["content"], "image/png");
+    EXPECT_EQ(receipt["width"], 1280);
+    EXPECT_EQ(receipt["limit"], 2'000'000);
+    EXPECT_EQ(receipt["readings"].size(), 7u);
+    InkStore store;
+    const Straight8 shown = good(render(kit.pieces[0], kit, store));
+    const auto written = good(decode(bytes, "x")).pixels;
+    EXPECT_TRUE(std::equal(shown.pixels().begin(), shown.pixels().end(), written->pixels().begin()));
+}
+
+TEST(Release, DoesNotReplaceUnasked) {
+    const test::Folder folder;
+    good(releaseOf(thumbnail(), folder.path()));
+    const auto again = releaseOf(thumbnail(), folder.path());
+    ASSERT_FALSE(again);
+    EXPECT_EQ(again.error().code, Code::unwritable);
+    EXPECT_TRUE(releaseOf(thumbnail(), folder.path(), Replace::yes));
+    EXPECT_FALSE(releaseOf(thumbnail(), folder / "missing"));
+}
+
+TEST(Release, WritesNothingThatBreaksItsLimit) {
+    const test::Folder folder;
+    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::textured({1280, 720}, 255), {0, 0, 1280, 720});
+    Piece piece = kit.pieces[0];
+    piece.release.format = FormatChoice::png;
+    kit = good(withChangedPiece(kit, piece));
+    const auto result = releaseOf(kit, folder.path());
+    ASSERT_FALSE(result);
+    EXPECT_EQ(result.error().code, Code::limitNotMet);
+    EXPECT_TRUE(std::filesystem::is_empty(folder.path()));
+}
+
+TEST(Release, StopsWhenItIsAskedTo) {
+    const test::Folder folder;
+    const Kit kit = thumbnail();
+    InkStore store;
+    std::stop_source stop;
+    stop.request_stop();
+    const auto result =
+        releasePiece(kit.pieces[0], kit, test::brief("video-thumbnail"), store, folder.path(), Replace::no, stop.get_token());
+    ASSERT_FALSE(result);
+    EXPECT_EQ(result.error().code, Code::cancelled);
+    EXPECT_TRUE(std::filesystem::is_empty(folder.path()));
+}
+
+TEST(Host, TakesWhatMeetsTheBriefAndKeepsItUntilTheNext) {
+    const test::Folder folder;
+    StandInHost host(folder.path());
+    const Bytes fine = test::png(test::textured({1280, 720}));
+    const HostAnswer answer = good(host.handOver(fine, "whatever.txt", "p", test::brief("video-thumbnail")));
+    EXPECT_TRUE(answer.accepted);
+    EXPECT_TRUE(answer.reasons().empty());
+    EXPECT_EQ(good(readFile(answer.kept)), fine);
+    const Bytes photo = test::jpeg(test::textured({1280, 720}));
+    EXPECT_TRUE(good(host.handOver(photo, "b.jpg", "p", test::brief("video-thumbnail"))).accepted);
+    EXPECT_EQ(good(readFile(*host.accepted("p"))), photo) << "the last one stands";
+    EXPECT_FALSE(host.accepted("other"));
+}
+
+TEST(Host, RefusesWithReasonsAndChangesNothing) {
+    const test::Folder folder;
+    StandInHost host(folder.path());
+    const auto refused = [&](const Bytes& bytes, const char* brief) {
+        const HostAnswer answer = good(host.handOver(bytes, "x.png", "p", test::brief(brief)));
+        EXPECT_FALSE(answer.accepted);
+        EXPECT_TRUE(answer.kept.empty());
+        return answer.reasons();
+    };
+    EXPECT_EQ(refused(test::png(test::textured({1920, 1200})), "video-thumbnail").size(), 1u);
+    EXPECT_EQ(refused(test::png(test::textured({1280, 720}, 255)), "video-thumbnail").size(), 1u) << "too heavy";
+    EXPECT_EQ(refused(test::jpeg(test::textured({100, 150})), "corner-mark").size(), 2u) << "wrong shape, and no alpha";
+    EXPECT_EQ(refused(test::bytesOf("GIF89a no picture at all......"), "video-thumbnail").size(), 1u);
+    EXPECT_EQ(refused({}, "video-thumbnail").size(), 1u);
+    EXPECT_FALSE(host.accepted("p"));
+}
+
+TEST(Surfaces, ShowTheAcceptedFileAtTruePixels) {
+    const auto picture = std::make_shared<const Straight8>(test::textured({1280, 720}));
+    const auto surfaces = good(drawSurfaces(test::brief("video-thumbnail"), picture, {"A title", "A channel", "9:59"}));
+    ASSERT_EQ(surfaces.size(), 4u) << "feed card and suggestion, light and dark";
+    for (const Surface& surface : surfaces) {
+        const int width = surface.id.starts_with("feed-card") ? 360 : 168;
+        EXPECT_EQ(surface.pieceRect.width(), width);
+        EXPECT_NEAR(surface.pieceRect.height(), width * 9 / 16.0, 0.5);
+        const PixelRect at = PixelRect::of(surface.pieceRect.size());
+        const Straight8 exact = rounded8(resampled(picture, true, RealRect::of(picture->size()), RealRect::of(at.size()), at));
+        int differing = 0;
+        for (int y = 0; y < at.height(); ++y)
+            for (int x = 0; x < at.width(); ++x)
+                differing += exact.row(y)[x] != surface.picture.row(surface.pieceRect.top + y)[surface.pieceRect.left + x];
+        // Only the length tab lies on it.
+        EXPECT_LT(differing, at.size().count() / 12) << surface.id;
+        EXPECT_GT(differing, 100) << surface.id << ": the tab is drawn";
+    }
+    EXPECT_TRUE(good(drawSurfaces(test::brief("stream-card"), picture, {})).empty());
+}
+
+TEST(Demo, GoodPiecesPassAndFaultyOnesFail) {
+    const demo::DemoKit made = good(demo::makeDemoKit());
+    InkStore store;
+    std::map<std::string, Verdict> verdicts;
+    for (const Piece& piece : made.kit.pieces)
+        verdicts[piece.id] = worstOf(good(readPiece(piece, made.kit, test::brief(piece.brief), store, Weighing::exact)).readings);
+    EXPECT_EQ(verdicts, (std::map<std::string, Verdict>{{"thumbnail", Verdict::pass},
+                                                        {"thumbnail-first-try", Verdict::fail},
+                                                        {"corner-mark", Verdict::pass},
+                                                        {"corner-mark-old", Verdict::fail},
+                                                        {"overlay", Verdict::pass}}));
+}
+
+}  // namespace
+}  // namespace zl
