@@ -13,6 +13,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "jobs.h"
 #include "kit/edits.h"
 #include "lettering/lettering.h"
 #include "readings/mend.h"
@@ -355,15 +356,23 @@ QWidget* Bench::makePiece() {
     return widget;
 }
 
-// The fonts are listed when lettering is first shown: looking through them takes a while.
+// The fonts are listed when lettering is first shown, aside: looking through them takes a while.
 void Bench::fillFonts() {
-    if (fontsFilled_) return;
-    fontsFilled_ = true;
-    for (const FontFamily& family : fontFamilies()) {
-        QStringList styles;
-        for (const std::string& style : family.styles) styles << QString::fromStdString(style);
-        family_->addItem(QString::fromStdString(family.name), styles);
-    }
+    if (fontsAsked_) return;
+    fontsAsked_ = true;
+    aside(
+        session_.pool(), this, [] { return fontFamilies(); },
+        [this](const std::vector<FontFamily>& families) {
+            {
+                const QScopedValueRollback<bool> guard(filling_, true);
+                for (const FontFamily& family : families) {
+                    QStringList styles;
+                    for (const std::string& style : family.styles) styles << QString::fromStdString(style);
+                    family_->addItem(QString::fromStdString(family.name), styles);
+                }
+            }
+            refresh();
+        });
 }
 
 void Bench::editText() {
@@ -403,6 +412,7 @@ void Bench::refresh() {
     if (text_->toPlainText() != text) text_->setPlainText(text);
     const QString family = QString::fromStdString(letters->family);
     const int at = family_->findText(family);
+    family_->setPlaceholderText(family);
     family_->setCurrentIndex(at);
     style_->clear();
     if (at >= 0) style_->addItems(family_->itemData(at).toStringList());

@@ -55,7 +55,7 @@ class Bench : public QWidget {
     QLabel *pieceBrief_, *pieceAbout_;
     NumberField *frameWidth_, *frameHeight_;
     QLabel* pieceRefusal_;
-    bool fontsFilled_ = false, filling_ = false;
+    bool fontsAsked_ = false, filling_ = false;
 };
 
 }  // namespace zl::app

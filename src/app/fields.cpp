@@ -6,7 +6,9 @@
 #include <QKeyEvent>
 #include <QPainter>
 #include <QStyle>
+#include <QStyleOptionFrame>
 #include <QToolButton>
+#include <QToolTip>
 #include <cmath>
 
 #include "base/arithmetic.h"
@@ -38,7 +40,12 @@ void NumberField::setRange(double low, double high, int decimals) {
     decimals_ = decimals;
 }
 
+void NumberField::setWordsForZero(const QString& words) {
+    wordsForZero_ = words;
+}
+
 QString NumberField::textOf(double value) const {
+    if (value == 0 && !wordsForZero_.isEmpty()) return wordsForZero_;
     QString text = QString::number(value, 'f', decimals_);
     if (text.contains('.')) {
         while (text.endsWith('0')) text.chop(1);
@@ -55,20 +62,29 @@ void NumberField::show(double value) {
 }
 
 void NumberField::mark(const QString& sentence) {
+    if (sentence == refusal_) return;  // a good field that stays good has nothing to say
+    refusal_ = sentence;
     setBad(this, !sentence.isEmpty());
-    setToolTip(sentence);
     Q_EMIT refused(sentence);
 }
 
 void NumberField::commit() {
     if (!isModified()) return;
-    const auto value = evaluate(text().toStdString());
+    const bool zero = !wordsForZero_.isEmpty() && text().trimmed().compare(wordsForZero_, Qt::CaseInsensitive) == 0;
+    const auto value = zero ? Result<double>(0) : evaluate(text().toStdString());
     if (!value) return mark(QString::fromStdString(value.error().sentence()));
     if (*value < low_ || *value > high_) return mark(tr("%1 goes from %2 to %3.").arg(accessibleName(), textOf(low_), textOf(high_)));
     setModified(false);
     mark({});
     setText(textOf(*value));
     if (textOf(*value) != textOf(shown_)) Q_EMIT committed(*value);
+}
+
+// While it is refused, its tool tip says why.
+bool NumberField::event(QEvent* event) {
+    if (event->type() != QEvent::ToolTip || refusal_.isEmpty()) return QLineEdit::event(event);
+    QToolTip::showText(static_cast<QHelpEvent*>(event)->globalPos(), refusal_, this);
+    return true;
 }
 
 void NumberField::keyPressEvent(QKeyEvent* event) {
@@ -97,11 +113,23 @@ void NumberField::focusOutEvent(QFocusEvent* event) {
 
 void NumberField::paintEvent(QPaintEvent* event) {
     QLineEdit::paintEvent(event);
-    if (unit_.isEmpty()) return;
+    if (unit_.isEmpty() || text() == wordsForZero_) return;
     QPainter painter(this);
     painter.setFont(interfaceFont(11));
     painter.setPen(Theme::now()["ink-soft"]);
     painter.drawText(rect().adjusted(0, 0, -8, 0), Qt::AlignRight | Qt::AlignVCenter, unit_);
+}
+
+void PathField::paintEvent(QPaintEvent* event) {
+    const int room = width() - 20;
+    if (hasFocus() || fontMetrics().horizontalAdvance(text()) <= room) return QLineEdit::paintEvent(event);
+    QStyleOptionFrame frame;
+    initStyleOption(&frame);
+    QPainter painter(this);
+    style()->drawPrimitive(QStyle::PE_PanelLineEdit, &frame, &painter, this);
+    painter.setPen(palette().color(isEnabled() ? QPalette::Active : QPalette::Disabled, QPalette::Text));
+    painter.drawText(rect().adjusted(10, 0, -10, 0), Qt::AlignLeft | Qt::AlignVCenter,
+                     fontMetrics().elidedText(text(), Qt::ElideLeft, room));
 }
 
 ColourField::ColourField(const QString& name, QWidget* parent) : QWidget(parent) {

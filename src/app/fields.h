@@ -18,14 +18,18 @@ class NumberField : public QLineEdit {
   public:
     NumberField(const QString& name, const QString& unit, QWidget* parent = nullptr);
     void setRange(double low, double high, int decimals);
+    // What stands in the field instead of a 0 that means something else, such as "best"; typing it is the same as 0.
+    void setWordsForZero(const QString& words);
     // From the kit; sends nothing. Leaves a field alone that is being typed in.
     void show(double value);
+    const QString& refusal() const { return refusal_; }  // why what is typed cannot be; empty when it can
 
   Q_SIGNALS:
     void committed(double value);
     void refused(const QString& sentence);  // empty when it is good again
 
   protected:
+    bool event(QEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void focusOutEvent(QFocusEvent* event) override;
     void paintEvent(QPaintEvent* event) override;
@@ -34,9 +38,19 @@ class NumberField : public QLineEdit {
     void commit();
     void mark(const QString& sentence);
     QString textOf(double value) const;
-    QString unit_;
+    QString unit_, wordsForZero_, refusal_;
     double low_ = -1e6, high_ = 1e6, shown_ = 0;
     int decimals_ = 2;
+};
+
+// A path, whose end is what matters: while it is not being typed in, what does not fit is left out at its beginning.
+class PathField : public QLineEdit {
+    Q_OBJECT
+  public:
+    using QLineEdit::QLineEdit;
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
 };
 
 class ColourField : public QWidget {

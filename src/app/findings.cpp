@@ -61,6 +61,7 @@ Findings::Findings(Session& session, QWidget* parent) : QFrame(parent), session_
     outer->setContentsMargins(1, 1, 1, 1);
     auto* scroll = new QScrollArea;
     scroll->setWidgetResizable(true);
+    scroll->setFocusPolicy(Qt::NoFocus);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     outer->addWidget(scroll);
     content_ = new QWidget;

@@ -3,10 +3,9 @@
 // --shots FOLDER writes one picture per main view and ends.
 #include <QApplication>
 #include <QCommandLineParser>
-#include <QDir>
-#include <QElapsedTimer>
 #include <QFileInfo>
 #include <QSettings>
+#include <QTemporaryDir>
 #include <QTimer>
 #include <cstdio>
 
@@ -57,13 +56,13 @@ int main(int argc, char** argv) {
         kit = QString::fromStdString(file.string());
     }
     const bool forShots = words.isSet(shots);
+    QTemporaryDir work;  // what pictures for the documents leave behind
+    if (forShots) QSettings::setPath(QSettings::IniFormat, QSettings::UserScope, work.path());
     Theme::wear(app, forShots ? QString("zinc-sheet") : QSettings().value("theme", "zinc-sheet").toString()) ||
         Theme::wear(app, "zinc-sheet");
-    if (kit.isEmpty()) {
-        kit = QSettings().value("lastKit").toString();
-        if (!QFileInfo::exists(kit)) kit.clear();
-    }
-    const Path host = forShots ? Path(words.value(shots).toStdString()) / ".host" : personalFolder() / "host";
+    if (kit.isEmpty()) kit = Session::lastKit();
+    if (!kit.isEmpty()) kit = QFileInfo(kit).absoluteFilePath();
+    const Path host = forShots ? Path(work.path().toStdString()) / "host" : personalFolder() / "host";
     MainWindow window(std::move(*briefs), host, realDialogs());
     if (words.isSet(firstPaint))
         QObject::connect(&window, &MainWindow::firstPainted, &app, [] {
@@ -74,6 +73,6 @@ int main(int argc, char** argv) {
     if (!kit.isEmpty()) window.session().open(kit.toStdString());
     window.show();
     std::unique_ptr<Shots> shooting;
-    if (forShots) shooting = std::make_unique<Shots>(window, words.value(shots));
+    if (forShots) shooting = std::make_unique<Shots>(window, words.value(shots), work.path());
     return QApplication::exec();
 }

@@ -85,8 +85,12 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
     noticeText_->setWordWrap(true);
     auto* dismiss = new QToolButton;
     dismiss->setIcon(lineIcon("close", "on-ledge"));
+    dismiss->setObjectName("closeNotice");
     dismiss->setAccessibleName(tr("Close the message"));
-    connect(dismiss, &QToolButton::clicked, notice_, &QWidget::hide);
+    connect(dismiss, &QToolButton::clicked, this, [this] {
+        if (mending_) stopMend_.request_stop();
+        notice_->hide();
+    });
     noticeRow->addWidget(noticeText_, 1);
     noticeRow->addWidget(dismiss, 0, Qt::AlignTop);
     notice_->hide();
@@ -275,6 +279,7 @@ QWidget* MainWindow::buildCanvasBar() {
 }
 
 void MainWindow::showView(View view) {
+    if (view != centre_->currentIndex() && !noticeBad_) notice_->hide();  // good news belongs to where it was told
     centre_->setCurrentIndex(view);
     right_->setCurrentIndex(view);
     tabs_->button(view)->setChecked(true);
@@ -328,7 +333,24 @@ void MainWindow::openFindings(const QString& readingId) {
     ledge_->setOpened(openReading_);
     if (openReading_.empty() && !allFindings_) return findings_->hide();
     refreshLedge();
+    showOnlyPlace();
     if (auto* first = findings_->findChild<QPushButton*>()) first->setFocus();
+}
+
+// A reading that was opened and has one place points at it by itself.
+void MainWindow::showOnlyPlace() {
+    const PieceState* state = session_.piece() ? desk_.state(session_.piece()->id) : nullptr;
+    if (!state || view() != make) return;
+    canvas_->pointAt({});
+    for (const Reading& reading : state->readings)
+        if (reading.id == openReading_ && reading.findings.size() == 1 && reading.findings.front().rect)
+            pointAt(*reading.findings.front().rect);
+}
+
+void MainWindow::pointAt(const PixelRect& r) {
+    if (!r.empty())
+        canvas_->pointAt(RealRect{static_cast<double>(r.left), static_cast<double>(r.top), static_cast<double>(r.width()),
+                                  static_cast<double>(r.height())});
 }
 
 void MainWindow::placeFindings() {
@@ -341,11 +363,7 @@ void MainWindow::placeFindings() {
 void MainWindow::goTo(const Finding& finding) {
     showView(make);
     if (finding.layer) session_.chooseLayer(*finding.layer);
-    if (finding.rect && !finding.rect->empty()) {
-        const PixelRect& r = *finding.rect;
-        canvas_->pointAt(RealRect{static_cast<double>(r.left), static_cast<double>(r.top), static_cast<double>(r.width()),
-                                  static_cast<double>(r.height())});
-    }
+    if (finding.rect) pointAt(*finding.rect);
 }
 
 // A mend may have to render and encode, so it is made aside; it counts only for the kit it was made for.
@@ -354,13 +372,20 @@ void MainWindow::mend(const QString& id) {
     const Brief* brief = session_.brief();
     if (!piece || !brief || mending_) return;
     mending_ = true;
+    stopMend_ = std::stop_source();
+    const QString title = QString::fromStdString(mendTitle(id.toStdString(), *brief, piece->frame));
+    constexpr int quick = 300;  // ms; a shorter mend needs no word while it works
+    QTimer::singleShot(quick, this, [this, title, mine = stopMend_] {
+        if (mending_ && mine == stopMend_) tell(tr("%1 … Close this to cancel.").arg(title), true);
+    });
     aside(
         session_.pool(), this,
-        [kit = session_.kit(), pieceId = piece->id, demand = *brief, inks = session_.inks(), mendId = id.toStdString()] {
-            return std::pair(kit, mended(mendId, kit, pieceId, demand, *inks));
-        },
-        [this, title = QString::fromStdString(mendTitle(id.toStdString(), *brief, piece->frame))](std::pair<Kit, Result<Kit>> made) {
+        [kit = session_.kit(), pieceId = piece->id, demand = *brief, inks = session_.inks(), mendId = id.toStdString(),
+         stop = stopMend_.get_token()] { return std::pair(kit, mended(mendId, kit, pieceId, demand, *inks, stop)); },
+        [this, title](std::pair<Kit, Result<Kit>> made) {
             mending_ = false;
+            notice_->hide();
+            if (!made.second && made.second.error().code == Code::cancelled) return;
             if (!(made.first == session_.kit())) return tell(tr("The piece was edited meanwhile; ask for the mend again."), true);
             canvas_->pointAt({});
             if (session_.apply(made.second, title)) tell(tr("%1: done. Ctrl+Z brings it back.").arg(title), false);
@@ -368,6 +393,7 @@ void MainWindow::mend(const QString& id) {
 }
 
 void MainWindow::tell(const QString& sentence, bool bad) {
+    noticeBad_ = bad;
     noticeText_->setText(sentence);
     noticeText_->setAccessibleDescription(bad ? tr("refused") : tr("done"));
     const int width = std::min(560, centralWidget()->width() - 80);
@@ -448,11 +474,18 @@ void MainWindow::paste() {
         return session_.bringIn(files);
     }
     if (!pasted || !pasted->hasImage()) return tell(tr("There is no picture to paste. Copy one first."), true);
-    QByteArray bytes;
-    QBuffer buffer(&bytes);
-    buffer.open(QIODevice::WriteOnly);
-    if (!qvariant_cast<QImage>(pasted->imageData()).save(&buffer, "PNG")) return tell(tr("The pasted picture cannot be read."), true);
-    session_.bringIn(Bytes(bytes.begin(), bytes.end()), "Pasted picture.png");
+    aside(
+        session_.pool(), this,
+        [image = qvariant_cast<QImage>(pasted->imageData())] {
+            QByteArray bytes;
+            QBuffer buffer(&bytes);
+            buffer.open(QIODevice::WriteOnly);
+            return image.save(&buffer, "PNG") ? bytes : QByteArray();
+        },
+        [this](const QByteArray& bytes) {
+            if (bytes.isEmpty()) return tell(tr("The pasted picture cannot be read."), true);
+            session_.bringIn(Bytes(bytes.begin(), bytes.end()), "Pasted picture.png");
+        });
 }
 
 void MainWindow::startPiece() {

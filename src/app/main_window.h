@@ -52,6 +52,8 @@ class MainWindow : public QMainWindow {
     void refreshLedge();
     void refreshActions();
     void placeFindings();
+    void showOnlyPlace();
+    void pointAt(const PixelRect& place);
     void goTo(const Finding& finding);
     void mend(const QString& id);
     void tell(const QString& sentence, bool bad);
@@ -79,9 +81,10 @@ class MainWindow : public QMainWindow {
     QButtonGroup* tabs_;
     QLabel *crumb_, *frameWords_, *noticeText_, *savedWords_;
     QWidget* notice_;
+    std::stop_source stopMend_;
     std::vector<QAction*> pieceActions_, layerActions_;
     std::string openReading_;
-    bool allFindings_ = false, closing_ = false, painted_ = false, mending_ = false;
+    bool allFindings_ = false, closing_ = false, painted_ = false, mending_ = false, noticeBad_ = false;
 };
 
 }  // namespace zl::app

@@ -21,6 +21,36 @@ QString frameWords(const Brief& brief) {
     return brief.frameRule == FrameRule::minimum ? NewPieceDialog::tr("at least %1").arg(size) : size;
 }
 
+QString words(const OrderedJson& json, const char* key) {
+    return QString::fromStdString(json.value(key, std::string()));
+}
+
+QString factLine(const QString& name, const QString& value, const std::string& from) {
+    return QString(
+               "<tr><td style='padding:3px 14px 3px 0; color:%1'>%2</td><td style='padding:3px 14px 3px 0'>%3</td><td "
+               "style='padding:3px 0; color:%1'>%4</td></tr>")
+        .arg(Theme::now()["ink-soft"].name(), name, value.toHtmlEscaped(), QString::fromStdString(from).toHtmlEscaped());
+}
+
+// The zones and the places where it is met, each with where its numbers come from.
+QString placesOf(const Brief& brief) {
+    QString lines;
+    for (const auto& zone : brief.whole["zones"]) {
+        const QString role = words(zone, "role");
+        lines += factLine(role == "visible"       ? NewPieceDialog::tr("Visible")
+                          : role == "keep-inside" ? NewPieceDialog::tr("Keep inside")
+                                                  : NewPieceDialog::tr("Keep clear"),
+                          words(zone, "title"), zone.value("provenance", std::string()));
+    }
+    for (const auto& surface : brief.whole["surfaces"])
+        lines += factLine(NewPieceDialog::tr("Met as"),
+                          surface["width"].get<int>() > 0
+                              ? NewPieceDialog::tr("%1, %2 px").arg(words(surface, "title")).arg(surface["width"].get<int>())
+                              : words(surface, "title"),
+                          surface.value("provenance", std::string()));
+    return lines;
+}
+
 }  // namespace
 
 NewPieceDialog::NewPieceDialog(Session& session, QWidget* parent) : QDialog(parent), session_(session) {
@@ -112,25 +142,19 @@ void NewPieceDialog::showBrief() {
         if (const auto content = contentById(id))
             formats += (formats.isEmpty() ? "" : ", ") +
                        QString::fromUtf8(factsOf(*content).title.data(), static_cast<int>(factsOf(*content).title.size()));
-    const auto line = [](const QString& name, const QString& value, const std::string& from) {
-        return QString(
-                   "<tr><td style='padding:3px 14px 3px 0; color:%1'>%2</td><td style='padding:3px 14px 3px 0'>%3</td><td "
-                   "style='padding:3px 0; color:%1'>%4</td></tr>")
-            .arg(Theme::now()["ink-soft"].name(), name, value.toHtmlEscaped(), QString::fromStdString(from).toHtmlEscaped());
-    };
     const OrderedJson& provenance = chosen->whole["provenance"];
     facts_->setText("<p style='font-size:15px; font-weight:600'>" + QString::fromStdString(chosen->title).toHtmlEscaped() + "</p><p>" +
                     QString::fromStdString(chosen->about).toHtmlEscaped() + "</p><table>" +
-                    line(tr("Frame"), frameWords(*chosen), provenance["frame"].get<std::string>()) +
-                    line(tr("Formats"), formats, provenance["formats"].get<std::string>()) +
-                    line(tr("Limit"), chosen->limit ? QString::fromStdString(weightWords(*chosen->limit)) : tr("none"),
-                         provenance["limit"].get<std::string>()) +
-                    line(tr("Alpha"),
-                         chosen->alpha == AlphaDemand::seeThrough ? tr("see-through")
-                         : chosen->alpha == AlphaDemand::any      ? tr("any")
-                                                                  : tr("not needed"),
-                         provenance["alpha"].get<std::string>()) +
-                    "</table><p style='color:" + Theme::now()["ink-soft"].name() + "'>" +
+                    factLine(tr("Frame"), frameWords(*chosen), provenance["frame"].get<std::string>()) +
+                    factLine(tr("Formats"), formats, provenance["formats"].get<std::string>()) +
+                    factLine(tr("Limit"), chosen->limit ? QString::fromStdString(weightWords(*chosen->limit)) : tr("none"),
+                             provenance["limit"].get<std::string>()) +
+                    factLine(tr("Alpha"),
+                             chosen->alpha == AlphaDemand::seeThrough ? tr("see-through")
+                             : chosen->alpha == AlphaDemand::any      ? tr("any")
+                                                                      : tr("not needed"),
+                             provenance["alpha"].get<std::string>()) +
+                    placesOf(*chosen) + "</table><p style='color:" + Theme::now()["ink-soft"].name() + "'>" +
                     tr("The last column says where each number comes from.") + "</p>");
     title_->setText(QString::fromStdString(chosen->title));
     width_->show(chosen->frame.width);

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "readings_desk.h"
 
+#include <chrono>
+
 #include "base/parallel.h"
 #include "raster/shrink.h"
 
@@ -22,6 +24,17 @@ QImage imageWithin(const Straight8& frame, PixelSize room, double most) {
     return image;
 }
 
+// Waits until the hand has rested; false when something newer came. While a layer is dragged the processors are the
+// screen's: a measurement would only be thrown away.
+bool handRests(const std::stop_token& stop) {
+    constexpr auto rest = std::chrono::milliseconds(30);
+    std::mutex mutex;
+    std::condition_variable_any never;
+    std::unique_lock lock(mutex);
+    never.wait_for(lock, stop, rest, [] { return false; });
+    return !stop.stop_requested();
+}
+
 PieceState stateFrom(const Piece& piece, Result<PieceReadings> read, Weighing weighing) {
     PieceState state;
     state.measured = piece;
@@ -38,6 +51,7 @@ PieceState stateFrom(const Piece& piece, Result<PieceReadings> read, Weighing we
     state.readings = std::move(read->readings);
     state.outcome = read->outcome;
     state.frame = read->frame;
+    state.opaque = isOpaque(*read->frame);
     state.card = imageWithin(*read->frame, {2 * cardWidth, 2 * cardHeight}, 2);
     if (state.outcome)
         if (const auto back = decode(state.outcome->bytes, "the encoded picture"))
@@ -80,7 +94,9 @@ void ReadingsDesk::measureChosen() {
     }
     if (isCurrent(piece->id)) return measureOthers();
     others_.cancel();
-    chosen_.post([this, kit = session_.kit(), wanted = *piece, demand = *brief, inks = session_.inks()](const std::stop_token& stop) {
+    chosen_.post([this, kit = session_.kit(), wanted = *piece, demand = *brief, inks = session_.inks(),
+                  first = !state(piece->id)](const std::stop_token& stop) {
+        if (!first && !handRests(stop)) return;
         for (const Weighing weighing : {Weighing::quickBound, Weighing::exact}) {
             auto read = readPiece(wanted, kit, demand, *inks, weighing, stop);
             if (stop.stop_requested()) return;

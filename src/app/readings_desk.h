@@ -24,7 +24,8 @@ struct PieceState {
     QImage written;  // the encoded file, decoded again, as large as the Release view shows it at most
     std::shared_ptr<const Fitted> outcome;
     std::shared_ptr<const Straight8> frame;
-    QString refusal;  // why it could not be measured
+    bool opaque = false;  // of the frame
+    QString refusal;      // why it could not be measured
 };
 
 class ReadingsDesk : public QObject {

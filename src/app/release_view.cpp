@@ -143,7 +143,7 @@ ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, Q
     panel.title(tr("Release"));
     name_ = panel.row(tr("Name"), new QLineEdit, "releaseName");
     nameNote_ = panel.note();
-    folder_ = new QLineEdit(folderKept());
+    folder_ = new PathField(folderKept());
     folder_->setObjectName("releaseFolder");
     folder_->setAccessibleName(tr("Folder"));
     auto* browse = new QPushButton("…");
@@ -156,7 +156,8 @@ ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, Q
     format_->addItems({tr("Best under the limit"), tr("PNG"), tr("JPEG")});
     quality_ = panel.row(tr("Quality"), new NumberField(tr("Quality"), tr("of 100")), "releaseQuality");
     quality_->setRange(0, 100, 0);
-    quality_->setToolTip(tr("JPEG, 1 to 100; 0 finds the best under the limit"));
+    quality_->setWordsForZero(tr("best"));
+    quality_->setToolTip(tr("JPEG, 1 to 100; “best” finds the highest under the limit"));
     matte_ = new ColourField(tr("Matte"));
     matte_->setObjectName("releaseMatte");
     matteRow_ = panel.whole(tr("Matte"), matte_);
@@ -245,7 +246,7 @@ void ReleaseView::refresh() {
         receipt_->setText(tr("Start a piece first."));
         return;
     }
-    const bool seeThrough = state && state->frame && !isOpaque(*state->frame);
+    const bool seeThrough = state && state->frame && !state->opaque;
     matteRow_->setVisible(seeThrough || piece->release.matte);
     if (!name_->hasFocus() || !name_->isModified()) name_->setText(QString::fromStdString(piece->release.name));
     const Content content = state && state->outcome                       ? state->outcome->encoding.format

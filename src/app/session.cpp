@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "session.h"
 
+#include <QFileInfo>
 #include <QSettings>
 
 #include "jobs.h"
@@ -85,6 +86,11 @@ void Session::reset(Kit kit, std::optional<Path> path) {
     Q_EMIT opened();
 }
 
+QString Session::lastKit() {
+    const QString kit = QSettings().value("lastKit").toString();
+    return QFileInfo::exists(kit) ? kit : QString();
+}
+
 void Session::newKit() {
     reset(Kit{}, {});
 }
@@ -102,7 +108,7 @@ void Session::open(const Path& path) {
             busy_ = false;
             if (!kit) return tell(QString::fromStdString(kit.error().sentence()), true);
             reset(std::move(*kit), path);
-            QSettings().setValue("lastKit", QString::fromStdString(path.string()));
+            QSettings().setValue("lastKit", QFileInfo(QString::fromStdString(path.string())).absoluteFilePath());
         });
 }
 
@@ -120,7 +126,7 @@ void Session::save(const Path& path, Replace replace, std::function<void(bool)> 
                 path_ = path;
                 // What was edited while it was written is not saved yet.
                 if (history_.index() == index) history_.setClean();
-                QSettings().setValue("lastKit", QString::fromStdString(path.string()));
+                QSettings().setValue("lastKit", QFileInfo(QString::fromStdString(path.string())).absoluteFilePath());
                 tell(tr("Saved %1.").arg(QString::fromStdString(path.filename().string())), false);
                 Q_EMIT saved();
             }

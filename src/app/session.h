@@ -39,6 +39,7 @@ class Session : public QObject {
     bool apply(const Result<Kit>& next, const QString& what, const QString& mergeKey = {});
 
     // Files. Opening and saving happen aside; `opened` and `saved` tell the end, `told` tells what went wrong.
+    static QString lastKit();  // the path of the kit that was open last; empty when it is gone
     void newKit();
     void open(const Path& path);
     void openValue(Kit kit, const Path& path);

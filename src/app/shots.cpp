@@ -14,12 +14,17 @@
 namespace zl::app {
 namespace {
 
+const QString releaseFolder = QStringLiteral("Pictures/Mossgate Signals");
 constexpr int interval = 120, patience = 60'000, settle = 300;  // ms
 
 }  // namespace
 
-Shots::Shots(MainWindow& window, const QString& folder) : window_(window), folder_(folder) {
-    QDir().mkpath(folder + "/release");
+Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : window_(window) {
+    folder_ = QDir(folder).absolutePath();
+    QDir().mkpath(folder_);
+    // The folder that the pictures show is a made-up one.
+    QDir::setCurrent(work);
+    QDir().mkpath(releaseFolder);
     const auto measured = [this] {
         for (const Piece& piece : window_.session().kit().pieces)
             if (!window_.readings().isCurrent(piece.id)) return false;
@@ -46,7 +51,7 @@ Shots::Shots(MainWindow& window, const QString& folder) : window_(window), folde
          [=, this] {
              window_.session().choosePiece("thumbnail");
              window_.showView(MainWindow::release);
-             static_cast<QLineEdit*>(child("releaseFolder"))->setText(folder_ + "/release");
+             static_cast<QLineEdit*>(child("releaseFolder"))->setText(releaseFolder);
              click("releaseNow");
          },
          [child] { return child("handOverNext")->isEnabled(); }},
@@ -63,8 +68,6 @@ Shots::Shots(MainWindow& window, const QString& folder) : window_(window), folde
 
 void Shots::next() {
     if (at_ == steps_.size()) {
-        QDir(folder_ + "/release").removeRecursively();
-        QDir(folder_ + "/.host").removeRecursively();
         return QApplication::quit();
     }
     Step& step = steps_[at_];

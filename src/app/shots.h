@@ -14,7 +14,8 @@ namespace zl::app {
 class Shots : public QObject {
     Q_OBJECT
   public:
-    Shots(MainWindow& window, const QString& folder);
+    // `work` is a folder for what the views write on the way; the caller removes it.
+    Shots(MainWindow& window, const QString& folder, const QString& work);
 
   private:
     struct Step {

@@ -231,7 +231,7 @@ TEST(Mends, UnstretchKeepsTheBoxOfAGroundAndTheWholeOfASmallPicture) {
 }
 
 TEST(Mends, FitLimitMakesTheReleaseFit) {
-    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::textured({1280, 720}, 255), {0, 0, 1280, 720});
+    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::noisy({1280, 720}), {0, 0, 1280, 720});
     Piece piece = kit.pieces[0];
     piece.release.format = FormatChoice::png;
     piece.release.name = "mine.png";
@@ -263,7 +263,7 @@ TEST(Mends, OfFilesGiveFilesThatPass) {
     EXPECT_EQ(ofFile("frame", cropped.bytes, "video-thumbnail").verdict, Verdict::pass);
     EXPECT_FALSE(mendedFile("crop-to-frame", test::png(test::textured({640, 360})), "x.png", test::brief("video-thumbnail")))
         << "cropping adds no pixels";
-    const Bytes heavy = test::png(test::textured({1280, 720}, 255));
+    const Bytes heavy = test::png(test::noisy({1280, 720}));
     EXPECT_EQ(ofFile("weight", heavy, "video-thumbnail").verdict, Verdict::fail);
     EXPECT_EQ(
         ofFile("weight", good(mendedFile("fit-limit", heavy, "x.png", test::brief("video-thumbnail"))).bytes, "video-thumbnail").verdict,

@@ -54,7 +54,7 @@ TEST(Release, DoesNotReplaceUnasked) {
 
 TEST(Release, WritesNothingThatBreaksItsLimit) {
     const test::Folder folder;
-    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::textured({1280, 720}, 255), {0, 0, 1280, 720});
+    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::noisy({1280, 720}), {0, 0, 1280, 720});
     Piece piece = kit.pieces[0];
     piece.release.format = FormatChoice::png;
     kit = good(withChangedPiece(kit, piece));
@@ -100,8 +100,8 @@ TEST(Host, RefusesWithReasonsAndChangesNothing) {
         EXPECT_TRUE(answer.kept.empty());
         return answer.reasons();
     };
-    EXPECT_EQ(refused(test::png(test::textured({1920, 1200})), "video-thumbnail").size(), 1u);
-    EXPECT_EQ(refused(test::png(test::textured({1280, 720}, 255)), "video-thumbnail").size(), 1u) << "too heavy";
+    EXPECT_EQ(refused(test::png(test::textured({1920, 1200}, 0)), "video-thumbnail").size(), 1u) << "wrong shape";
+    EXPECT_EQ(refused(test::png(test::noisy({1280, 720})), "video-thumbnail").size(), 1u) << "too heavy";
     EXPECT_EQ(refused(test::jpeg(test::textured({100, 150})), "corner-mark").size(), 2u) << "wrong shape, and no alpha";
     EXPECT_EQ(refused(test::bytesOf("GIF89a no picture at all......"), "video-thumbnail").size(), 1u);
     EXPECT_EQ(refused({}, "video-thumbnail").size(), 1u);

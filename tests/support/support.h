@@ -57,6 +57,18 @@ inline Straight8 textured(PixelSize size, int grain = 24) {
     });
 }
 
+// Every byte independent: no encoder makes it small.
+inline Straight8 noisy(PixelSize size) {
+    return painted(size, [](int x, int y) {
+        std::uint32_t n = static_cast<std::uint32_t>(x) * 2654435761u + static_cast<std::uint32_t>(y) * 2246822519u + 1;
+        n ^= n >> 15;
+        n *= 0x2c1b3c6du;
+        n ^= n >> 12;
+        n *= 0x297a2d39u;
+        return (n ^ n >> 15) | 0xFF000000u;
+    });
+}
+
 inline Bytes png(const Straight8& raster) {
     return good(encode(raster, {}));
 }

@@ -40,12 +40,13 @@ Result<Bytes> encode(const Straight8& frame, const Encoding& e) {
     if (image && e.format == Content::png) {
         // A quick look uses one filter that suits pictures; the release tries all of them, row by row.
         const bool quick = e.effort == Effort::quick;
-        status = vips_pngsave_buffer(image.get(), &data, &size, "compression", quick ? quickCompression : releaseCompression, "filter",
-                                     quick ? VIPS_FOREIGN_PNG_FILTER_SUB : VIPS_FOREIGN_PNG_FILTER_ALL, "profile", "srgb", nullptr);
+        status =
+            vips_pngsave_buffer(image.get(), &data, &size, "compression", quick ? quickCompression : releaseCompression, "strip", TRUE,
+                                "filter", quick ? VIPS_FOREIGN_PNG_FILTER_SUB : VIPS_FOREIGN_PNG_FILTER_ALL, "profile", "srgb", nullptr);
     } else if (image && e.format == Content::jpeg) {
         status = vips_jpegsave_buffer(image.get(), &data, &size, "Q", e.quality, "subsample_mode",
                                       e.chroma == Chroma::full ? VIPS_FOREIGN_SUBSAMPLE_OFF : VIPS_FOREIGN_SUBSAMPLE_ON, "optimize_coding",
-                                      TRUE, "profile", "srgb", nullptr);
+                                      TRUE, "strip", TRUE, "profile", "srgb", nullptr);
     }
     if (status != 0) {
         const std::string why = vips_part::takeError();

@@ -34,6 +34,7 @@ tl::unexpected<Error> refused(const std::string& name, const std::string& why) {
 }
 
 Result<Archive> opened(ByteView bytes, const std::string& name) {
+    if (bytes.empty()) return refused(name, "it is empty");  // libzip would take it for an archive without entries
     zip_error_t error;
     zip_error_init(&error);
     zip_source_t* source = zip_source_buffer_create(bytes.data(), bytes.size(), 0, &error);
@@ -41,7 +42,7 @@ Result<Archive> opened(ByteView bytes, const std::string& name) {
     zip_error_fini(&error);
     if (!zip) {
         if (source) zip_source_free(source);
-        return refused(name, bytes.empty() ? "it is empty" : "it is no zip file, or it is damaged");
+        return refused(name, "it is no zip file, or it is damaged");
     }
     return Archive(zip);
 }

@@ -57,6 +57,15 @@ Owned<cairo_surface_t> coverage(PixelSize size, double originX, double originY, 
     return surface;
 }
 
+// Pango's words for a style as fonts' own menus write them: "Ultra-Bold" -> "ExtraBold" (OpenType 1.9, usWeightClass). Pango
+// reads them back, hyphens or not.
+std::string styleName(std::string words) {
+    if (words == "Normal") return "Regular";
+    if (const auto at = words.find("Ultra-"); at != std::string::npos) words.replace(at, 6, "Extra-");
+    std::erase(words, '-');
+    return words;
+}
+
 std::uint16_t as16(double v) {
     return static_cast<std::uint16_t>(std::lround(std::clamp(v, 0.0, 1.0) * 65535.0));
 }
@@ -142,7 +151,7 @@ std::vector<FontFamily> fontFamilies() {
             g_free(words);
             styles.emplace_back(
                 static_cast<int>(pango_font_description_get_weight(font.get())) * 10 + pango_font_description_get_style(font.get()),
-                style == "Normal" ? "Regular" : style);
+                styleName(style));
         }
         g_free(faces);
         std::sort(styles.begin(), styles.end());

@@ -15,6 +15,9 @@ void start() {
         vips_operation_block_set("VipsForeignLoadPng", FALSE);
         vips_operation_block_set("VipsForeignLoadJpeg", FALSE);
         vips_cache_set_max(0);
+        // A broken picture is told by an Error's sentence, not by a library's lines on standard error.
+        g_log_set_handler(
+            "VIPS", G_LOG_LEVEL_WARNING, [](const char*, GLogLevelFlags, const char*, void*) {}, nullptr);
     });
 }
 

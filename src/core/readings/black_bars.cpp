@@ -46,12 +46,13 @@ int barAt(const FromBorder& view) {
         lightest = high;
     }
     if (bar == view.lines() || bar < barShare * view.lines()) return 0;
-    // Resampling may spread the step over two lines.
-    const int beyond = std::min(bar + 1, view.lines() - 1);
-    int sharp = 0;
-    for (int i = 0; i < view.length(); ++i)
-        if (std::max(view.at(bar, i), view.at(beyond, i)) - view.at(bar - 1, i) >= barStep) ++sharp;
-    return sharp >= barStepShare * view.length() ? bar : 0;
+    // Resampling may spread the step over two lines: either of them has to show it.
+    const auto sharpAt = [&](int line) {
+        int sharp = 0;
+        for (int i = 0; i < view.length(); ++i) sharp += view.at(line, i) - view.at(bar - 1, i) >= barStep;
+        return sharp >= barStepShare * view.length();
+    };
+    return sharpAt(bar) || sharpAt(std::min(bar + 1, view.lines() - 1)) ? bar : 0;
 }
 
 }  // namespace

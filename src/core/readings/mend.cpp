@@ -20,7 +20,8 @@ namespace {
 
 // crop-to-frame ---------------------------------------------------------------------------------------------------
 
-Result<Kit> cropPiece(const Kit& kit, const Piece& piece, const Brief& brief, InkStore&) {
+Result<Kit> cropPiece(const PieceToMend& it) {
+    const auto& [kit, piece, brief, store, stop] = it;
     Piece cropped = piece;
     cropped.frame = frameFor(piece.frame, brief);
     const RealRect cover = smallestCovering(RealRect::of(cropped.frame), piece.frame.width, piece.frame.height);
@@ -66,7 +67,8 @@ PictureLayer unstretched(const PictureLayer& picture, PixelSize frame) {
     return out;
 }
 
-Result<Kit> unstretchPiece(const Kit& kit, const Piece& piece, const Brief&, InkStore&) {
+Result<Kit> unstretchPiece(const PieceToMend& it) {
+    const auto& [kit, piece, brief, store, stop] = it;
     Piece out = piece;
     for (Layer& layer : out.layers) {
         PictureLayer* picture = layer.picture();
@@ -79,13 +81,14 @@ Result<Kit> unstretchPiece(const Kit& kit, const Piece& piece, const Brief&, Ink
 
 // fit-limit -------------------------------------------------------------------------------------------------------
 
-Result<Kit> fitPiece(const Kit& kit, const Piece& piece, const Brief& brief, InkStore& store) {
+Result<Kit> fitPiece(const PieceToMend& it) {
+    const auto& [kit, piece, brief, store, stop] = it;
     Piece out = piece;
     out.release.format = FormatChoice::best;
     out.release.quality = 0;
-    const auto frame = releaseFrame(out, kit, store);
+    const auto frame = releaseFrame(out, kit, store, stop);
     if (!frame) return passOn(frame.error());
-    const auto fitted = fitToLimit(*frame, planOf(out, brief));
+    const auto fitted = fitToLimit(*frame, planOf(out, brief), stop);
     if (!fitted) return passOn(fitted.error());
     // A typed ending follows the format that was found.
     if (const auto typed = contentByEnding(endingOf(out.release.name)); typed && *typed != fitted->encoding.format)
@@ -143,7 +146,8 @@ std::string distinct(const std::string& name, const Piece& piece, int except) {
     return made;
 }
 
-Result<Kit> renamePiece(const Kit& kit, const Piece& piece, const Brief& brief, InkStore& store) {
+Result<Kit> renamePiece(const PieceToMend& it) {
+    const auto& [kit, piece, brief, store, stop] = it;
     Piece out = piece;
     for (Layer& layer : out.layers) {
         if (layer.name.empty() || saysNothing(layer.name)) layer.name = contentName(layer, kit, piece.frame, store);
@@ -154,7 +158,7 @@ Result<Kit> renamePiece(const Kit& kit, const Piece& piece, const Brief& brief, 
         out.release.name = saysNothing(fresh) ? fileNameFromTitle(kit.title) + "-" + fresh : fresh;
     }
     if (const auto typed = contentByEnding(endingOf(out.release.name))) {
-        const auto readings = readPiece(out, kit, brief, store, Weighing::exact);
+        const auto readings = readPiece(out, kit, brief, store, Weighing::exact, stop);
         if (!readings) return passOn(readings.error());
         if (readings->outcome && readings->outcome->encoding.format != *typed)
             out.release.name = stemOf(out.release.name) + usualEnding(readings->outcome->encoding.format);
@@ -199,12 +203,13 @@ std::string mendTitle(std::string_view id, const Brief& brief, PixelSize frame) 
     return english({"mend." + std::string(id), {static_cast<long long>(target.width), static_cast<long long>(target.height)}});
 }
 
-Result<Kit> mended(std::string_view id, const Kit& kit, std::string_view pieceId, const Brief& brief, InkStore& store) {
+Result<Kit> mended(std::string_view id, const Kit& kit, std::string_view pieceId, const Brief& brief, InkStore& store,
+                   std::stop_token stop) {
     const MendRow* row = findMend(id);
     if (!row || !row->onPiece) return fail(Code::badUsage, fmt::format("There is no mend \"{}\" for a piece.", id));
     const Piece* piece = kit.piece(pieceId);
     if (!piece) return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in the kit.", pieceId));
-    return row->onPiece(kit, *piece, brief, store);
+    return row->onPiece({kit, *piece, brief, store, std::move(stop)});
 }
 
 Result<MendedFile> mendedFile(std::string_view id, ByteView bytes, const std::string& name, const Brief& brief) {

@@ -17,17 +17,28 @@ struct MendedFile {
     Content content = Content::unknown;
 };
 
+// What a mend on a piece works with.
+struct PieceToMend {
+    const Kit& kit;
+    const Piece& piece;  // of the kit
+    const Brief& brief;
+    InkStore& store;
+    std::stop_token stop;
+};
+
 struct MendRow {
     std::string_view id;                                                                  // its title is the phrase "mend.ID"
     bool asks;                                                                            // it asks a question, and is not part of "all"
-    Result<Kit> (*onPiece)(const Kit&, const Piece&, const Brief&, InkStore&);            // nothing: not for pieces
+    Result<Kit> (*onPiece)(const PieceToMend&);                                           // nothing: not for pieces
     Result<MendedFile> (*onFile)(ByteView bytes, const std::string& name, const Brief&);  // nothing: not for files
 };
 std::span<const MendRow> allMends();
 const MendRow* findMend(std::string_view id);
 
 // Code::badUsage for a mend that does not exist or is not for this; Code::limitNotMet when it cannot help.
-[[nodiscard]] Result<Kit> mended(std::string_view id, const Kit& kit, std::string_view pieceId, const Brief& brief, InkStore& store);
+// Code::cancelled when it was stopped.
+[[nodiscard]] Result<Kit> mended(std::string_view id, const Kit& kit, std::string_view pieceId, const Brief& brief, InkStore& store,
+                                 std::stop_token stop = {});
 [[nodiscard]] Result<MendedFile> mendedFile(std::string_view id, ByteView bytes, const std::string& name, const Brief& brief);
 
 // The words of its button: "Crop to 1280 × 720".

@@ -14,7 +14,7 @@ namespace zl {
 
 bool saysNothing(const std::string& name) {
     static const std::regex nothing(
-        R"(^\s*(new\s+)?(layer|picture|image|img|dsc[nf]?|photo|lettering|text|shape|bar|untitled|unnamed|screenshot|screen[ _-]?shot|piece|thumbnail|export|download|file|copy)([\s_-]*(of|copy|\(?\d+\)?|\d{2,}[\d_.-]*|[_-]\d+))*\s*(\.[a-z]{2,4})?\s*$)",
+        R"(^\s*((new|copy\s+of)\s+)*(layer|picture|image|img|dsc[nf]?|photo|lettering|text|shape|bar|untitled|unnamed|screenshot|screen[ _-]?shot|piece|thumbnail|export|download|file|copy)([\s_-]*(of|copy|\(?\d+\)?|\d{2,}[\d_.-]*|[_-]\d+))*\s*(\.[a-z]{2,4})?\s*$)",
         std::regex::icase);
     return std::regex_match(name.substr(0, 120), nothing);
 }

@@ -177,7 +177,6 @@ Surface feedCard(const SurfaceSpec& spec, const Theme& theme, const std::shared_
     board.place(at, picture, theme.ground);
     if (spec.badge) board.lengthTab(mine, posted.length, theme);
     underCard(board, mine, posted.title, posted.channel, theme);
-    underCard(board, after, neighbours[0].title, neighbours[0].channel, theme);
     return {"", "", board.taken(), at};
 }
 

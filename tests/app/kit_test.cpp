@@ -1,0 +1,148 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Kits: new, open, save, unsaved changes, files that are no kits. And work aside: the newest wins.
+#include <QCloseEvent>
+
+#include "jobs.h"
+#include "kit/kit_file.h"
+#include "window.h"
+
+namespace zl::app {
+namespace {
+
+class KitTest : public WindowTest {
+  protected:
+    void change() {
+        Piece next = piece();
+        next.title += "!";
+        ASSERT_TRUE(session().apply(withChangedPiece(session().kit(), next), "change"));
+    }
+};
+
+TEST_F(KitTest, OpensWhatWasSavedAndNothingElse) {
+    openDemo();
+    answers = {QString::fromStdString((folder / "demo.zlkit").string())};
+    trigger("saveKitAs");
+    ASSERT_TRUE(comesTrue([this] { return std::filesystem::exists(folder / "demo.zlkit") && !session().busy(); }));
+    const Kit kit = session().kit();
+    trigger("newKit");
+    EXPECT_TRUE(session().kit().pieces.empty());
+
+    for (const auto& [name, bytes] :
+         {std::pair<std::string, Bytes>{"garbage.zlkit", test::bytesOf("PK not really")}, {"empty.zlkit", {}}}) {
+        answers = {write(name, bytes)};
+        told.clear();
+        trigger("openKit");
+        ASSERT_TRUE(comesTrue([this] { return !told.empty(); }));
+        EXPECT_TRUE(told.back().contains(QString::fromStdString(name))) << told.back().toStdString();
+        EXPECT_TRUE(session().kit().pieces.empty()) << "what is open stays open";
+    }
+    answers = {QString::fromStdString((folder / "demo.zlkit").string())};
+    trigger("openKit");
+    ASSERT_TRUE(comesTrue([&] { return session().kit() == kit; }));
+    EXPECT_EQ(Session::lastKit(), QString::fromStdString((folder / "demo.zlkit").string()));
+    std::filesystem::remove(folder / "demo.zlkit");
+    EXPECT_EQ(Session::lastKit(), "") << "a kit that is gone is not asked for";
+}
+
+TEST_F(KitTest, UnsavedChangesAreAskedAbout) {
+    openDemo();
+    window->close();
+    EXPECT_FALSE(window->isVisible()) << "nothing changed, nothing asked";
+    EXPECT_TRUE(asked.empty());
+    window->show();
+    change();
+    EXPECT_TRUE(window->windowTitle().startsWith("•"));
+    unsaved = {Unsaved::cancel};
+    window->close();
+    EXPECT_TRUE(window->isVisible());
+    EXPECT_EQ(asked, (std::vector<std::string>{"unsaved"}));
+    unsaved = {Unsaved::save};
+    window->close();
+    ASSERT_TRUE(comesTrue([this] { return !window->isVisible(); }));
+    EXPECT_EQ(good(openKit(folder / "demo.zlkit")), session().kit());
+}
+
+TEST_F(KitTest, LeavingUnsavedLeavesTheFileAlone) {
+    openDemo();
+    ASSERT_TRUE(saveKit(session().kit(), folder / "demo.zlkit", Replace::no));
+    const Bytes before = fileNamed("demo.zlkit");
+    change();
+    unsaved = {Unsaved::discard};
+    trigger("newKit");
+    EXPECT_TRUE(session().kit().pieces.empty());
+    EXPECT_EQ(fileNamed("demo.zlkit"), before);
+}
+
+TEST_F(KitTest, ASaveThatFailsIsSaidAndTheKitStaysUnsaved) {
+    openDemo();
+    change();
+    answers = {QString::fromStdString((folder / "no/such/folder/x.zlkit").string())};
+    trigger("saveKitAs");
+    ASSERT_TRUE(comesTrue([this] { return !told.empty(); }));
+    EXPECT_TRUE(told.back().contains("cannot be written"));
+    EXPECT_TRUE(session().changed());
+    EXPECT_EQ(*session().path(), folder / "demo.zlkit") << "its own file is still its own";
+}
+
+TEST_F(KitTest, SteppingBackToTheSavedStateIsSaved) {
+    openDemo();
+    change();
+    EXPECT_TRUE(session().changed());
+    QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_FALSE(session().changed());
+}
+
+TEST_F(KitTest, PiecesAreRemovedAndStepsTakeThemBack) {
+    openDemo("corner-mark");
+    trigger("removePiece");
+    EXPECT_EQ(session().kit().pieces.size(), 4u);
+    EXPECT_FALSE(window->findChild<QWidget*>("piece-corner-mark") && child<QWidget>("piece-corner-mark")->isVisible() &&
+                 session().kit().piece("corner-mark"));
+    QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_TRUE(session().kit().piece("corner-mark"));
+    trigger("nextPiece");
+    trigger("previousPiece");
+    EXPECT_TRUE(session().piece());
+}
+
+TEST(Jobs, TheNewestWinsAndWhatWaitsIsReplaced) {
+    std::atomic<int> done{0}, last{0};
+    std::mutex gate;
+    {
+        LatestJob job(false);
+        std::unique_lock hold(gate);
+        std::atomic<bool> started{false};
+        job.post([&](const std::stop_token&) {
+            started = true;
+            const std::scoped_lock wait(gate);
+            ++done;
+        });
+        while (!started) std::this_thread::yield();
+        for (int i = 1; i <= 5; ++i)
+            job.post([&, i](const std::stop_token&) {
+                ++done;
+                last = i;
+            });
+        hold.unlock();
+        while (last == 0) std::this_thread::yield();
+    }
+    EXPECT_EQ(last, 5);
+    EXPECT_EQ(done, 2) << "the first, and the newest";
+}
+
+TEST(Jobs, ANewerOneStopsWhatRunsWhenItShould) {
+    std::atomic<bool> stopped{false}, second{false}, started{false};
+    LatestJob job(true);
+    job.post([&](const std::stop_token& stop) {
+        started = true;
+        while (!stop.stop_requested()) std::this_thread::yield();
+        stopped = true;
+    });
+    while (!started) std::this_thread::yield();
+    job.post([&](const std::stop_token&) { second = true; });
+    while (!second) std::this_thread::yield();
+    EXPECT_TRUE(stopped);
+}
+
+}  // namespace
+}  // namespace zl::app

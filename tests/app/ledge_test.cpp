@@ -1,0 +1,105 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The ledge and its findings; the numbers follow the hand.
+#include "window.h"
+#include "words/words.h"
+
+namespace zl::app {
+namespace {
+
+class LedgeTest : public WindowTest {
+  protected:
+    std::vector<std::string> order() {
+        std::vector<std::string> ids;
+        auto cells = window->findChildren<LedgeCell*>();
+        std::sort(cells.begin(), cells.end(), [](auto* a, auto* b) { return a->x() < b->x(); });
+        for (LedgeCell* cell : cells)
+            if (cell->isVisible()) ids.push_back(cell->readingId());
+        return ids;
+    }
+};
+
+TEST_F(LedgeTest, ShowsTheWorstFirst) {
+    openDemo("thumbnail-first-try");
+    ASSERT_TRUE(measured());
+    const auto ids = order();
+    ASSERT_EQ(ids.size(), allReadings().size());
+    Verdict last = Verdict::fail;
+    for (const std::string& id : ids) {
+        EXPECT_LE(reading(id).verdict, last) << id;
+        last = reading(id).verdict;
+    }
+    EXPECT_EQ(ids.front(), "frame");
+    const auto* cell = child<LedgeCell>("reading-frame");
+    EXPECT_TRUE(cell->accessibleName().contains("fail, 1920 × 1200")) << "the verdict is a word, too";
+}
+
+TEST_F(LedgeTest, WhatDoesNotFitStandsBehindOneCell) {
+    openDemo("thumbnail-first-try");
+    ASSERT_TRUE(measured());
+    window->resize(960, 620);
+    ASSERT_TRUE(comesTrue(
+        [this] { return window->findChild<LedgeCell*>("reading-more") && window->findChild<LedgeCell*>("reading-more")->isVisible(); }));
+    const auto* more = child<LedgeCell>("reading-more");
+    EXPECT_TRUE(more->accessibleName().startsWith(QString::number(allReadings().size() - order().size() + 1)));
+    click("reading-more");
+    for (const ReadingRow& row : allReadings())
+        EXPECT_TRUE(window->findChild<QLabel*>("says-" + QString::fromUtf8(row.id.data(), static_cast<int>(row.id.size())))) << row.id;
+}
+
+TEST_F(LedgeTest, AClickOpensFindingsAndTheyGoToTheirPlace) {
+    openDemo("thumbnail-first-try");
+    ASSERT_TRUE(measured());
+    click("reading-stretch");
+    EXPECT_EQ(child<QLabel>("says-stretch")->text().toStdString(), english(reading("stretch").says));
+    window->showView(MainWindow::release);
+    click("finding-stretch-0");
+    EXPECT_EQ(window->view(), MainWindow::make);
+    EXPECT_EQ(layer().name, "layer 1") << "the stretched picture is chosen";
+    QTest::keyClick(QApplication::focusWidget() ? QApplication::focusWidget() : window.get(), Qt::Key_Escape);
+    click("reading-stretch");
+    EXPECT_FALSE(window->findChild<Findings*>()->isVisible()) << "a second click closes it";
+    click("reading-naming");
+    click("closeFindings");
+    EXPECT_FALSE(window->findChild<Findings*>()->isVisible());
+}
+
+TEST_F(LedgeTest, TheNumbersFollowTheLatestEdit) {
+    openDemo();
+    ASSERT_TRUE(measured());
+    session().chooseLayer(1);
+    type("width", "1600");
+    EXPECT_FALSE(window->readings().isCurrent("thumbnail")) << "an older number is marked as such";
+    ASSERT_TRUE(measured());
+    EXPECT_NEAR(std::get<double>(reading("enlargement").value), 1.0, 1e-9);
+    type("width", "3200");
+    ASSERT_TRUE(measured());
+    EXPECT_NEAR(std::get<double>(reading("enlargement").value), 2.0, 1e-9);
+    EXPECT_EQ(reading("enlargement").verdict, Verdict::fail);
+    EXPECT_EQ(child<LedgeCell>("reading-enlargement")->x(), 0) << "it moved to the front";
+}
+
+TEST_F(LedgeTest, AMendOfAPieceEditedMeanwhileIsNotForcedOnIt) {
+    openDemo("thumbnail-first-try");
+    ASSERT_TRUE(measured());
+    click("reading-frame");
+    ASSERT_TRUE(comesTrue([this] { return child<QWidget>("mend-crop-to-frame")->isVisible(); }));
+    click("mend-crop-to-frame");
+    Layer layer = piece().layers[0];
+    layer.opacity = 0.5;
+    ASSERT_TRUE(session().apply(withChangedLayer(session().kit(), piece().id, layer), "meanwhile"));
+    ASSERT_TRUE(comesTrue([this] { return notice().contains("edited meanwhile"); }));
+    EXPECT_EQ(piece().frame, (PixelSize{1920, 1200}));
+    EXPECT_EQ(piece().layers[0].opacity, 0.5);
+}
+
+TEST_F(LedgeTest, AnUnknownBriefIsSaidAndNothingElseBreaks) {
+    Kit kit = test::kitWith("video-thumbnail", {1280, 720});
+    kit.pieces[0].brief = "someone-elses";
+    session().openValue(kit, folder / "x.zlkit");
+    EXPECT_TRUE(comesTrue([this] { return order().empty(); }));
+    trigger("addLetteringAction");
+    EXPECT_EQ(piece().layers.size(), 1u);
+}
+
+}  // namespace
+}  // namespace zl::app

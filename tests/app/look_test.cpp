@@ -1,0 +1,119 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The look and the reach: contrast of the tokens, names for everything that takes the focus, keys for the whole way.
+#include <QMenu>
+#include <QPlainTextEdit>
+
+#include "raster/colour.h"
+#include "theme.h"
+#include "window.h"
+
+namespace zl::app {
+namespace {
+
+class Look : public WindowTest {
+  protected:
+    ~Look() override { Theme::wear(*qApp, "zinc-sheet"); }
+};
+
+double contrast(const QColor& one, const QColor& other) {
+    const auto light = [](const QColor& c) { return relativeLuminance(c.red(), c.green(), c.blue()); };
+    return contrastRatio(light(one), light(other));
+}
+
+// WCAG 2.2: 1.4.3 asks 4.5 : 1 of text, 1.4.11 asks 3 : 1 of what tells states and edges of controls apart.
+TEST_F(Look, TokensKeepTheContrastTheyPromise) {
+    for (const char* name : {"zinc-sheet", "night-bench"}) {
+        ASSERT_TRUE(Theme::wear(*qApp, name));
+        const Theme& t = Theme::now();
+        for (const char* ground : {"sheet", "sheet-raised", "accent-pale"})
+            for (const char* text : {"ink", "ink-soft"})
+                EXPECT_GE(contrast(t[text], t[ground]), 4.5) << name << ' ' << text << " on " << ground;
+        for (const char* text : {"on-ledge", "on-ledge-soft"})
+            for (const char* ground : {"ledge", "ledge-raised"})
+                EXPECT_GE(contrast(t[text], t[ground]), 4.5) << name << ' ' << text << " on " << ground;
+        EXPECT_GE(contrast(t["on-accent"], t["accent"]), 4.5) << name;
+        for (const char* verdict : {"pass", "watch", "fail", "seam-strong", "accent"})
+            for (const char* ground : {"sheet", "sheet-raised"})
+                EXPECT_GE(contrast(t[verdict], t[ground]), 3) << name << ' ' << verdict << " on " << ground;
+        for (const char* verdict : {"ledge-pass", "ledge-watch", "ledge-fail"})
+            EXPECT_GE(contrast(t[verdict], t["ledge"]), 3) << name << ' ' << verdict;
+    }
+    EXPECT_FALSE(Theme::wear(*qApp, "no-such"));
+    EXPECT_EQ(Theme::name(), "night-bench") << "an unknown name leaves everything as it is";
+}
+
+TEST_F(Look, EverythingThatTakesTheFocusHasAName) {
+    openDemo();
+    session().chooseLayer(4);
+    ASSERT_TRUE(measured());
+    click("reading-frame");
+    for (const auto view : {MainWindow::make, MainWindow::release, MainWindow::rehearse}) {
+        window->showView(view);
+        for (QWidget* widget : window->findChildren<QWidget*>()) {
+            if (!widget->isVisible() || !(widget->focusPolicy() & Qt::TabFocus)) continue;
+            const auto* button = qobject_cast<QAbstractButton*>(widget);
+            EXPECT_FALSE(widget->accessibleName().isEmpty() && (!button || button->text().isEmpty()))
+                << widget->metaObject()->className() << ' ' << widget->objectName().toStdString();
+        }
+    }
+    for (QAction* action : window->findChildren<QAction*>())
+        if (!action->isSeparator() && !action->menu() && !action->text().isEmpty()) {
+            EXPECT_FALSE(action->objectName().isEmpty()) << action->text().toStdString();
+        }
+}
+
+TEST_F(Look, NoTwoActionsWantTheSameKey) {
+    std::map<QString, QString> keys;
+    for (QAction* action : window->findChildren<QAction*>())
+        for (const QKeySequence& key : action->shortcuts()) {
+            if (key.isEmpty()) continue;
+            EXPECT_FALSE(keys.contains(key.toString())) << key.toString().toStdString() << ": " << action->text().toStdString();
+            keys[key.toString()] = action->text();
+        }
+}
+
+// From an empty kit to letters on a picture and a release, without the mouse.
+TEST_F(Look, TheWholeWayIsWalkedWithTheKeyboardAlone) {
+    const auto press = [](QWidget* widget, int key, Qt::KeyboardModifiers keys = Qt::NoModifier) {
+        QTest::keyClick(widget, static_cast<Qt::Key>(key), keys);
+    };
+    press(window.get(), Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
+    auto* dialog = window->findChild<QDialog*>("newPieceDialog");
+    ASSERT_TRUE(dialog);
+    press(dialog, Qt::Key_Return);
+    ASSERT_TRUE(comesTrue([this] { return session().piece() != nullptr; }));
+    activate();
+    answers = {write("dusk.png", test::png(test::textured({1600, 900})))};
+    press(window.get(), Qt::Key_I, Qt::ControlModifier);
+    ASSERT_TRUE(comesTrue([this] { return piece().layers.size() == 1; }));
+    press(window.get(), Qt::Key_T, Qt::ControlModifier);
+    auto* text = child<QPlainTextEdit>("text");
+    ASSERT_TRUE(text->hasFocus());
+    QTest::keyClicks(text, "HELLO");
+    press(text, Qt::Key_Tab);
+    EXPECT_NE(QApplication::focusWidget(), text) << "Tab leaves the text";
+    press(window.get(), Qt::Key_1, Qt::AltModifier);
+    EXPECT_TRUE(window->canvas().hasFocus());
+    const double before = layer().lettering()->at.x;
+    press(&window->canvas(), Qt::Key_Right, Qt::ShiftModifier);
+    EXPECT_EQ(layer().lettering()->at.x, before + 10);
+    press(window.get(), Qt::Key_L, Qt::ControlModifier);
+    ASSERT_TRUE(measured());
+    EXPECT_TRUE(window->findChild<Findings*>()->isVisible()) << "all readings";
+    press(window.get(), Qt::Key_R, Qt::ControlModifier);
+    ASSERT_TRUE(comesTrue([this] { return child<QWidget>("handOverNext")->isEnabled(); }));
+    EXPECT_TRUE(std::filesystem::exists(folder / "new-kit-video-thumbnail.png"));
+}
+
+TEST_F(Look, BothThemesDressTheWindowAndAreKept) {
+    openDemo();
+    trigger("theme-night-bench");
+    EXPECT_EQ(Theme::name(), "night-bench");
+    EXPECT_EQ(QSettings().value("theme").toString(), "night-bench");
+    EXPECT_EQ(window->palette().color(QPalette::Window), Theme::now()["sheet"]);
+    trigger("theme-zinc-sheet");
+    EXPECT_EQ(QApplication::palette().color(QPalette::Window), QColor("#E3E6E8"));
+}
+
+}  // namespace
+}  // namespace zl::app

@@ -1,0 +1,17 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <gtest/gtest.h>
+
+#include <QApplication>
+#include <QSettings>
+
+#include "theme.h"
+
+int main(int argc, char** argv) {
+    qputenv("QT_QPA_PLATFORM", qEnvironmentVariableIsSet("QT_QPA_PLATFORM") ? qgetenv("QT_QPA_PLATFORM") : "offscreen");
+    QApplication app(argc, argv);
+    QApplication::setOrganizationName("zinc-ledge-tests");
+    QSettings::setDefaultFormat(QSettings::IniFormat);
+    if (!zl::app::Theme::wear(app, "zinc-sheet")) return 1;
+    testing::InitGoogleTest(&argc, argv);
+    return RUN_ALL_TESTS();
+}

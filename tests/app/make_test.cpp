@@ -1,0 +1,340 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Make: picking, dragging, scaling, nudging, fields, letters, the stack of layers, pictures coming in.
+#include <QClipboard>
+#include <QComboBox>
+#include <QListWidget>
+#include <QMimeData>
+#include <QPlainTextEdit>
+
+#include "raster/shrink.h"
+#include "window.h"
+
+namespace zl::app {
+namespace {
+
+class Make : public WindowTest {
+  protected:
+    // A grey ground and a 200 x 100 picture at (400, 300), both kept as inks once they were shown.
+    void openTwoLayers() {
+        Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), Straight8::cleared({1280, 720}, packed(90, 90, 90, 255)),
+                                    {0, 0, 1280, 720}, "ground.png");
+        kit = test::withPicture(kit, test::textured({200, 100}), {400, 300, 200, 100}, "mark.png");
+        session().openValue(kit, folder / "two.zlkit");
+        ASSERT_TRUE(measured());
+    }
+    RealRect place() { return layer().picture()->place; }
+    void key(int which, Qt::KeyboardModifiers keys = Qt::NoModifier) {
+        QTest::keyClick(&window->canvas(), static_cast<Qt::Key>(which), keys);
+    }
+    int steps() { return session().history().count(); }
+};
+
+TEST_F(Make, AClickPicksWhatItHits) {
+    openTwoLayers();
+    QTest::mouseClick(&window->canvas(), Qt::LeftButton, {}, at(450, 350));
+    EXPECT_EQ(layer().name, "mark");
+    QTest::mouseClick(&window->canvas(), Qt::LeftButton, {}, at(100, 100));
+    EXPECT_EQ(layer().name, "ground");
+    QTest::mouseClick(&window->canvas(), Qt::LeftButton, {}, QPoint(3, 3));
+    EXPECT_FALSE(session().layer()) << "beside the frame nothing is picked";
+    key(Qt::Key_PageUp);
+    key(Qt::Key_PageUp);
+    EXPECT_EQ(layer().name, "mark") << "by the keyboard alone";
+    key(Qt::Key_Escape);
+    EXPECT_FALSE(session().layer());
+}
+
+TEST_F(Make, ADragMovesAndIsOneStep) {
+    openTwoLayers();
+    const double scale = window->canvas().shownScale();
+    const QPoint from = at(450, 350), to = from + QPoint(60, -30);
+    drag(from, to);
+    EXPECT_NEAR(place().x, 400 + 60 / scale, 1.01);
+    EXPECT_NEAR(place().y, 300 - 30 / scale, 1.01);
+    EXPECT_EQ(place().x, std::round(place().x)) << "whole px stay sharp";
+    EXPECT_EQ(steps(), 1);
+    drag(at(place().x + 50, place().y + 50), at(place().x + 50, place().y + 50) + QPoint(2, 0));
+    EXPECT_EQ(steps(), 1) << "a trembling click is no drag";
+    QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(place(), (RealRect{400, 300, 200, 100}));
+    QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    EXPECT_NE(place(), (RealRect{400, 300, 200, 100}));
+}
+
+TEST_F(Make, ADragThatComesBackLeavesNoStep) {
+    openTwoLayers();
+    QWidget* canvas = &window->canvas();
+    const QPoint from = at(450, 350);
+    QTest::mousePress(canvas, Qt::LeftButton, {}, from);
+    for (const QPoint by : {QPoint(20, 0), QPoint(0, 0)}) {
+        QMouseEvent move(QEvent::MouseMove, from + by, canvas->mapToGlobal(from + by), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+        QApplication::sendEvent(canvas, &move);
+    }
+    QTest::mouseRelease(canvas, Qt::LeftButton, {}, from);
+    EXPECT_EQ(steps(), 0);
+    EXPECT_FALSE(session().changed());
+}
+
+TEST_F(Make, CornersHoldTheShapeUnlessCtrlFreesIt) {
+    openTwoLayers();
+    session().chooseLayer(2);
+    const QPoint corner = at(600, 400);
+    drag(corner, corner + QPoint(60, 5));
+    EXPECT_NEAR(place().width / place().height, 2, 1e-9);
+    EXPECT_GT(place().width, 240);
+    EXPECT_EQ(place().x, 400) << "the opposite corner stands";
+    EXPECT_EQ(place().y, 300);
+    const QPoint next = at(place().right(), place().bottom());
+    drag(next, next + QPoint(0, 50), Qt::ControlModifier);
+    EXPECT_LT(place().width / place().height, 1.9);
+    const RealRect before = place();
+    drag(at(before.x, before.y), at(before.x, before.y) + QPoint(-20, -20));
+    EXPECT_NEAR(place().right(), before.right(), 1e-9) << "the top left corner scales about the bottom right";
+    EXPECT_NEAR(place().bottom(), before.bottom(), 1e-9);
+}
+
+TEST_F(Make, ArrowsNudgeOnePxAndTenWithShift) {
+    openTwoLayers();
+    session().chooseLayer(2);
+    window->canvas().setFocus();
+    key(Qt::Key_Right);
+    key(Qt::Key_Down, Qt::ShiftModifier);
+    key(Qt::Key_Left, Qt::ShiftModifier);
+    key(Qt::Key_Up);
+    EXPECT_EQ(place(), (RealRect{391, 309, 200, 100}));
+    EXPECT_EQ(steps(), 1) << "nudges in a row are one step";
+}
+
+TEST_F(Make, FieldsTakeArithmeticAndNeverChangeWhatWasTyped) {
+    openTwoLayers();
+    session().chooseLayer(2);
+    type("left", "1280/2-(200/2)");
+    EXPECT_EQ(place().x, 540);
+    type("width", "150*2");
+    EXPECT_EQ(place(), (RealRect{540, 300, 300, 150})) << "the shape is held";
+    click("keepShape");
+    type("height", "100");
+    EXPECT_EQ(place(), (RealRect{540, 300, 300, 100}));
+    const int before = steps();
+    type("left", "540");
+    EXPECT_EQ(steps(), before) << "an equal value pushes nothing";
+
+    auto* left = child<NumberField>("left");
+    for (const char* bad : {"12*", "abc", "1/0", "999999999"}) {
+        type("left", bad);
+        EXPECT_EQ(left->text(), bad) << "it stays as it was typed";
+        EXPECT_TRUE(left->property("bad").toBool());
+        EXPECT_FALSE(left->refusal().isEmpty()) << "and the reason is said";
+    }
+    EXPECT_EQ(place().x, 540);
+    QTest::keyClick(left, Qt::Key_Escape);
+    EXPECT_EQ(left->text(), "540");
+    EXPECT_FALSE(left->property("bad").toBool());
+    QTest::keyClick(left, Qt::Key_Up);
+    EXPECT_EQ(place().x, 541);
+    QTest::keyClick(left, Qt::Key_Down, Qt::ShiftModifier);
+    EXPECT_EQ(place().x, 531);
+    type("opacity", "40");
+    EXPECT_DOUBLE_EQ(layer().opacity, 0.4);
+    type("opacity", "140");
+    EXPECT_DOUBLE_EQ(layer().opacity, 0.4);
+    QTest::keyClick(child<QLineEdit>("opacity"), Qt::Key_Escape);
+    click("fillFrame");
+    EXPECT_NEAR(place().width / place().height, 2, 1e-9);
+    EXPECT_GE(place().width, 1280);
+    EXPECT_GE(place().height, 720);
+}
+
+TEST_F(Make, LettersAreSetInTheBench) {
+    openDemo();
+    session().chooseLayer(4);
+    ASSERT_TRUE(comesTrue([this] { return child<QComboBox>("family")->count() > 1; })) << "fonts are listed aside";
+    const auto letters = [this] { return *layer().lettering(); };
+    auto* family = child<QComboBox>("family");
+    family->setFocus();
+    QTest::keyClick(family, Qt::Key_Down);
+    EXPECT_EQ(letters().family, "Zinc Sans");
+    EXPECT_EQ(letters().style, "SemiBold") << "a style that the family has";
+    auto* style = child<QComboBox>("style");
+    style->setFocus();
+    QTest::keyClick(style, Qt::Key_Up);
+    EXPECT_EQ(letters().style, "Medium");
+    type("leading", "1.25");
+    EXPECT_EQ(letters().leading, 1.25);
+    click("alignRight");
+    EXPECT_EQ(letters().align, Align::right);
+    type("outline", "4+3");
+    EXPECT_EQ(letters().outline.px, 7);
+    type("outlineColourText", "0b7a75");
+    EXPECT_EQ(nameOf(letters().outline.colour), "#0B7A75");
+    type("colourText", "mauve");
+    EXPECT_EQ(child<QLineEdit>("colourText")->text(), "mauve");
+    EXPECT_EQ(nameOf(letters().colour), "#FFC653") << "no colour, no change";
+    auto* text = child<QPlainTextEdit>("text");
+    const int before = steps();
+    text->setFocus();
+    text->selectAll();
+    QInputMethodEvent composed;  // as a dead key or an input method sends it
+    composed.setCommitString("É");
+    QApplication::sendEvent(text, &composed);
+    typeLines(text, "CHO\nvif");
+    EXPECT_EQ(letters().text, "ÉCHO\nvif");
+    EXPECT_EQ(steps(), before + 1) << "typing in a row is one step";
+    QTest::mouseDClick(&window->canvas(), Qt::LeftButton, {}, at(letters().at.x + 20, letters().at.y + 60));
+    EXPECT_TRUE(text->hasFocus()) << "a double click wants the text";
+}
+
+TEST_F(Make, AMissingFontIsSaidBesideTheField) {
+    Kit kit = test::withLetters(test::kitWith("video-thumbnail", {1280, 720}), "Hello", 100, {100, 100});
+    Layer layer = kit.pieces[0].layers[0];
+    layer.lettering()->family = "No Such Font";
+    session().openValue(good(withChangedLayer(kit, "p", layer)), folder / "x.zlkit");
+    session().chooseLayer(1);
+    EXPECT_TRUE(comesTrue([this] {
+        for (QLabel* label : window->findChildren<QLabel*>())
+            if (label->isVisible() && label->text().contains("“No Such Font” is not here")) return true;
+        return false;
+    }));
+    EXPECT_EQ(session().layer()->lettering()->family, "No Such Font") << "nothing is changed by looking";
+}
+
+TEST_F(Make, TheStackReordersRenamesHidesDuplicatesDeletes) {
+    openDemo();
+    auto* list = child<QListWidget>("layers");
+    ASSERT_EQ(list->count(), 4);
+    EXPECT_EQ(list->item(0)->text(), "Title, second line") << "top first";
+    list->setCurrentRow(3);
+    EXPECT_EQ(layer().name, "Dusk at the box");
+    click("raiseLayer");
+    EXPECT_EQ(piece().layers[1].name, "Dusk at the box");
+    click("lowerLayer");
+    EXPECT_EQ(piece().layers[0].name, "Dusk at the box");
+
+    list->setFocus();
+    QTest::keyClick(list, Qt::Key_F2);
+    auto* editor = list->findChild<QLineEdit*>();
+    ASSERT_TRUE(editor);
+    editor->selectAll();
+    QTest::keyClicks(editor, "Evening sky");
+    QTest::keyClick(editor, Qt::Key_Return);
+    ASSERT_TRUE(comesTrue([this] { return piece().layers[0].name == "Evening sky"; }));
+
+    QTest::keyClick(list, Qt::Key_Space);
+    EXPECT_TRUE(piece().layers[0].hidden);
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, window->findChild<LayerList*>()->eyeRect(list->model()->index(3, 0)).center());
+    EXPECT_FALSE(piece().layers[0].hidden) << "the eye shows it again";
+
+    click("doubleLayer");
+    ASSERT_EQ(piece().layers.size(), 5u);
+    EXPECT_EQ(layer().name, "Evening sky copy");
+    QTest::keyClick(list, Qt::Key_Delete);
+    EXPECT_EQ(piece().layers.size(), 4u);
+    for (int i = 0; i < 7; ++i) session().history().undo();
+    EXPECT_EQ(piece(), test::good(demo::makeDemoKit()).kit.pieces[0]) << "every edit goes back";
+}
+
+TEST_F(Make, PicturesComeInByDropAndPaste) {
+    openTwoLayers();
+    const QString one = write("first.png", test::png(test::textured({64, 36}))),
+                  two = write("second.jpg", test::jpeg(test::textured({64, 64}))),
+                  bad = write("broken.png", test::bytesOf("\x89PNG\r\n\x1a\n and then nothing"));
+    QMimeData files;
+    files.setUrls({QUrl::fromLocalFile(one), QUrl::fromLocalFile(two), QUrl::fromLocalFile(bad)});
+    QDragEnterEvent enter(QPoint(50, 50), Qt::CopyAction, &files, Qt::LeftButton, {});
+    QApplication::sendEvent(&window->canvas(), &enter);
+    EXPECT_TRUE(enter.isAccepted());
+    QDropEvent drop(QPointF(50, 50), Qt::CopyAction, &files, Qt::LeftButton, {});
+    QApplication::sendEvent(&window->canvas(), &drop);
+    ASSERT_TRUE(comesTrue([this] { return piece().layers.size() == 4 && !told.empty(); })) << "two of the three";
+    EXPECT_TRUE(told.back().contains("broken.png cannot be read"));
+    EXPECT_TRUE(child<QLabel>("noticeText")->isVisible());
+
+    QImage image(40, 20, QImage::Format_ARGB32);
+    image.fill(QColor(10, 20, 200, 128));
+    QApplication::clipboard()->setImage(image);
+    trigger("paste");
+    ASSERT_TRUE(comesTrue([this] { return piece().layers.size() == 5; }));
+    EXPECT_EQ(piece().layers.back().name, "Pasted picture");
+    const Asset* asset = session().kit().asset(piece().layers.back().picture()->source);
+    EXPECT_EQ(good(decode(*asset->bytes, "pasted")).pixels->row(3)[3], packed(10, 20, 200, 128)) << "alpha and all";
+    QApplication::clipboard()->setText("words");
+    trigger("paste");
+    EXPECT_TRUE(notice().contains("no picture to paste"));
+}
+
+TEST_F(Make, TheCanvasShowsWhatTheCoreRenders) {
+    openTwoLayers();
+    click("backdropBlack");
+    click("zoom100");
+    session().chooseLayer(0);
+    Canvas& canvas = window->canvas();
+    InkStore store;
+    const Straight8 frame = good(render(piece(), session().kit(), store));
+    // Around the picture, well inside the viewport.
+    const auto same = [&] {
+        const QImage grabbed = canvas.grab().toImage();
+        for (int y = 280; y < 420; ++y)
+            for (int x = 380; x < 620; ++x) {
+                const QPoint p = canvas.toWidget({x + 0.5, y + 0.5}).toPoint();
+                const std::uint32_t wanted = frame.row(y)[x];
+                const QRgb got = grabbed.pixel(static_cast<int>(std::floor(canvas.toWidget({x + 0.5, y + 0.5}).x())),
+                                               static_cast<int>(std::floor(canvas.toWidget({x + 0.5, y + 0.5}).y())));
+                if (!canvas.rect().contains(p) || qRed(got) != redOf(wanted) || qGreen(got) != greenOf(wanted) ||
+                    qBlue(got) != blueOf(wanted))
+                    return false;
+            }
+        return true;
+    };
+    EXPECT_TRUE(comesTrue(same, 5000));
+    session().chooseLayer(2);
+    drag(at(450, 350), at(450, 350) + QPoint(33, 21));
+    session().chooseLayer(0);
+    const Straight8 moved = good(render(piece(), session().kit(), store));
+    EXPECT_TRUE(comesTrue(
+        [&] {
+            const QImage grabbed = canvas.grab().toImage();
+            for (int y = 280; y < 440; y += 3)
+                for (int x = 380; x < 640; x += 3) {
+                    const QPointF p = canvas.toWidget({x + 0.5, y + 0.5});
+                    const QRgb got = grabbed.pixel(static_cast<int>(std::floor(p.x())), static_cast<int>(std::floor(p.y())));
+                    if (qRed(got) != redOf(moved.row(y)[x]) || qBlue(got) != blueOf(moved.row(y)[x])) return false;
+                }
+            return true;
+        },
+        5000))
+        << "the patches of a drag add up";
+}
+
+TEST_F(Make, ZoomKeepsThePointUnderThePointer) {
+    openTwoLayers();
+    Canvas& canvas = window->canvas();
+    const QPoint pointer(300, 200);
+    const RealPoint before = canvas.toFrame(pointer);
+    QWheelEvent wheel(pointer, canvas.mapToGlobal(pointer), {}, {0, 120}, Qt::NoButton, Qt::ControlModifier, Qt::NoScrollPhase, false);
+    QApplication::sendEvent(&canvas, &wheel);
+    const RealPoint after = canvas.toFrame(pointer);
+    EXPECT_NEAR(before.x, after.x, 1.5);
+    EXPECT_NEAR(before.y, after.y, 1.5);
+    trigger("zoom200Action");
+    EXPECT_DOUBLE_EQ(canvas.shownScale(), 2);
+    trigger("fitAction");
+    EXPECT_LT(canvas.shownScale(), 1);
+}
+
+TEST_F(Make, WithoutALayerTheBenchShowsThePiece) {
+    openTwoLayers();
+    session().chooseLayer(0);
+    type("frameWidth", "2560");
+    type("frameHeight", "1440");
+    EXPECT_EQ(piece().frame, (PixelSize{2560, 1440}));
+    type("frameHeight", "0");
+    EXPECT_EQ(piece().frame.height, 1440);
+    type("pieceTitle", "Episode twelve");
+    EXPECT_EQ(piece().title, "Episode twelve");
+    EXPECT_TRUE(child<QLabel>("crumb")->text().contains("Episode twelve"));
+    type("pieceTitle", "");
+    EXPECT_EQ(piece().title, "Episode twelve") << "a piece needs a title";
+}
+
+}  // namespace
+}  // namespace zl::app

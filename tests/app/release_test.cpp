@@ -1,0 +1,131 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Release and Rehearse: files that stand there, limits, mattes, refusals with their reasons.
+#include <QComboBox>
+
+#include "raster/decode.h"
+#include "window.h"
+
+namespace zl::app {
+namespace {
+
+class ReleaseTest : public WindowTest {
+  protected:
+    void go(const std::string& pieceId) {
+        openDemo(pieceId);
+        ASSERT_TRUE(measured());
+        window->showView(MainWindow::release);
+    }
+    void choose(const char* combo, int index) {
+        auto* box = child<QComboBox>(combo);
+        box->setFocus();
+        while (box->currentIndex() != index) QTest::keyClick(box, box->currentIndex() < index ? Qt::Key_Down : Qt::Key_Up);
+    }
+    bool released() { return child<QWidget>("handOverNext")->isEnabled(); }
+    QString refusal() {
+        for (QLabel* label : window->findChildren<QLabel*>("refusal"))
+            if (label->isVisible()) return label->text();
+        return {};
+    }
+};
+
+TEST_F(ReleaseTest, AFileThatStandsThereIsReplacedOnlyWhenAskedAgain) {
+    go("corner-mark");
+    const Bytes mine = test::bytesOf("do not lose me");
+    write("mossgate-corner-mark.png", mine);
+    click("releaseNow");
+    ASSERT_TRUE(comesTrue([this] { return refusal().contains("stands there already"); }));
+    EXPECT_EQ(fileNamed("mossgate-corner-mark.png"), mine);
+    EXPECT_TRUE(child<QAbstractButton>("releaseNow")->text().contains("Replace"));
+    click("releaseNow");
+    ASSERT_TRUE(comesTrue([this] { return released(); }));
+    EXPECT_EQ(good(decode(fileNamed("mossgate-corner-mark.png"), "x")).facts.size, (PixelSize{150, 150}));
+}
+
+TEST_F(ReleaseTest, WhatIsOverItsLimitIsNotWritten) {
+    go("thumbnail-first-try");
+    click("releaseNow");
+    ASSERT_TRUE(comesTrue([this] { return refusal().contains("over the limit"); }));
+    EXPECT_FALSE(released());
+    EXPECT_FALSE(std::filesystem::exists(folder / "thumbnail-first-try.png"));
+    choose("releaseFormat", 0);
+    ASSERT_TRUE(measured());
+    click("releaseNow");
+    ASSERT_TRUE(comesTrue([this] { return released(); }));
+    EXPECT_LE(fileNamed("thumbnail-first-try.jpg").size(), 2'000'000u);
+}
+
+TEST_F(ReleaseTest, AFolderThatIsNotThereIsSaid) {
+    go("corner-mark");
+    type("releaseFolder", QString::fromStdString((folder / "nowhere").string()));
+    click("releaseNow");
+    EXPECT_TRUE(comesTrue([this] { return refusal().contains("is not there"); }));
+    answers = {QString::fromStdString(folder.path().string())};
+    click("chooseFolder");
+    EXPECT_EQ(child<QLineEdit>("releaseFolder")->text(), QString::fromStdString(folder.path().string()));
+    click("releaseNow");
+    EXPECT_TRUE(comesTrue([this] { return released(); }));
+}
+
+TEST_F(ReleaseTest, ASeeThroughPieceAsAJpegWantsAMatteAndSaysSo) {
+    go("corner-mark");
+    choose("releaseFormat", 2);
+    ASSERT_TRUE(measured());
+    EXPECT_EQ(reading("weight").verdict, Verdict::fail) << "it cannot be encoded without losing alpha";
+    type("releaseQuality", "80");
+    auto* matte = child<ColourField>("releaseMatte")->text();
+    ASSERT_TRUE(matte->isVisible());
+    matte->setFocus();
+    matte->selectAll();
+    QTest::keyClicks(matte, "#204060");
+    QTest::keyClick(matte, Qt::Key_Return);
+    ASSERT_TRUE(measured());
+    EXPECT_EQ(reading("weight").verdict, Verdict::pass);
+    EXPECT_EQ(reading("format").verdict, Verdict::fail) << "the brief wants alpha";
+    click("releaseNow");
+    ASSERT_TRUE(comesTrue([this] { return released(); }));
+    const Picture picture = good(decode(fileNamed("mossgate-corner-mark.jpg"), "x"));
+    EXPECT_NEAR(blueOf(picture.pixels->row(2)[2]), 0x60, 3) << "the corner shows the matte";
+    EXPECT_TRUE(child<QLabel>("receipt")->text().contains("laid on the matte"));
+    type("releaseQuality", "best");
+    EXPECT_EQ(piece().release.quality, 0);
+    EXPECT_EQ(child<QLineEdit>("releaseQuality")->text(), "best");
+}
+
+TEST_F(ReleaseTest, ALongReleaseCanBeCancelled) {
+    Kit kit = test::withPicture(test::kitWith("free-frame", {3000, 2400}), test::noisy({3000, 2400}), {0, 0, 3000, 2400});
+    session().openValue(kit, folder / "big.zlkit");
+    window->showView(MainWindow::release);
+    click("releaseNow");
+    ASSERT_TRUE(child<QWidget>("releaseCancel")->isVisible());
+    click("releaseCancel");
+    ASSERT_TRUE(comesTrue([this] { return refusal().contains("nothing was written"); }));
+    EXPECT_FALSE(std::filesystem::exists(folder / "made-for-a-test.png"));
+    EXPECT_TRUE(child<QWidget>("releaseNow")->isVisible());
+}
+
+TEST_F(ReleaseTest, TheHostRefusesWithItsReasonsAndKeepsWhatItHad) {
+    openDemo();
+    window->showView(MainWindow::rehearse);
+    EXPECT_TRUE(child<QLabel>("rehearseEmpty")->text().contains("Nothing to rehearse yet"));
+    EXPECT_FALSE(child<QWidget>("handOver")->isEnabled());
+    EXPECT_FALSE(child<QWidget>("handOver")->toolTip().isEmpty()) << "why it is off";
+    answers = {write("tiny.png", test::png(test::textured({320, 180})))};
+    click("handOverOther");
+    ASSERT_TRUE(comesTrue([this] { return child<QLabel>("hostState")->text().contains("Refused"); }));
+    EXPECT_TRUE(child<QLabel>("hostSaid")->text().contains("is smaller than"));
+    EXPECT_FALSE(std::filesystem::exists(folder / "host/mossgate-signals/thumbnail/accepted.png"));
+    answers = {write("notes.txt", test::bytesOf("not a picture"))};
+    click("handOverOther");
+    ASSERT_TRUE(comesTrue([this] { return child<QLabel>("hostSaid")->text().contains("not a picture"); }));
+    answers = {write("good.txt", test::png(test::textured({1280, 720})))};
+    click("handOverOther");
+    ASSERT_TRUE(comesTrue([this] { return child<QLabel>("hostState")->text().contains("Accepted"); }))
+        << "a name is no reason; the bytes count";
+    click("piece-corner-mark");
+    EXPECT_TRUE(child<QLabel>("hostHeadline")->text().contains("nothing handed over yet"));
+    click("piece-thumbnail");
+    EXPECT_TRUE(child<QWidget>("surface-feed-card-dark")->isVisible()) << "each piece keeps its own";
+}
+
+}  // namespace
+}  // namespace zl::app
