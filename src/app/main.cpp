@@ -56,14 +56,15 @@ int main(int argc, char** argv) {
         kit = QString::fromStdString(file.string());
     }
     const bool forShots = words.isSet(shots);
-    QTemporaryDir work;  // what pictures for the documents leave behind
-    if (forShots) QSettings::setPath(QSettings::IniFormat, QSettings::UserScope, work.path());
+    std::optional<QTemporaryDir> work;  // what pictures for the documents leave behind
+    if (forShots) QSettings::setPath(QSettings::IniFormat, QSettings::UserScope, work.emplace().path());
     Theme::wear(app, forShots ? QString("zinc-sheet") : QSettings().value("theme", "zinc-sheet").toString()) ||
         Theme::wear(app, "zinc-sheet");
     if (kit.isEmpty()) kit = Session::lastKit();
     if (!kit.isEmpty()) kit = QFileInfo(kit).absoluteFilePath();
-    const Path host = forShots ? Path(work.path().toStdString()) / "host" : personalFolder() / "host";
+    const Path host = forShots ? Path(work->path().toStdString()) / "host" : personalFolder() / "host";
     MainWindow window(std::move(*briefs), host, realDialogs());
+    Theme::dress(app);
     if (words.isSet(firstPaint))
         QObject::connect(&window, &MainWindow::firstPainted, &app, [] {
             std::puts("painted");
@@ -73,6 +74,6 @@ int main(int argc, char** argv) {
     if (!kit.isEmpty()) window.session().open(kit.toStdString());
     window.show();
     std::unique_ptr<Shots> shooting;
-    if (forShots) shooting = std::make_unique<Shots>(window, words.value(shots), work.path());
+    if (forShots) shooting = std::make_unique<Shots>(window, words.value(shots), work->path());
     return QApplication::exec();
 }

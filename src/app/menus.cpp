@@ -99,6 +99,7 @@ void MainWindow::buildMenus() {
         themes->addAction(action);
         connect(action, &QAction::triggered, this, [this, name = name] {
             Theme::wear(*qApp, name);
+            Theme::dress(*qApp);
             QSettings().setValue("theme", name);
             refreshTitle();
             canvas_->repaintAll();

@@ -164,7 +164,7 @@ void Session::bringIn(Bytes bytes, const std::string& name) {
             const Piece* target = kit_.piece(pieceId);
             if (!target) return;
             Layer layer;
-            layer.name = stemOf(brought.asset.name);
+            layer.name = cutToFit(stemOf(brought.asset.name));
             layer.what = fillingFrame(brought.asset.sha256, (*brought.picture)->facts.size, target->frame);
             if (apply(withLayer(withAsset(kit_, brought.asset), pieceId, layer), tr("Bring in a picture")) && pieceId == pieceId_)
                 chooseLayer(kit_.piece(pieceId)->layers.back().id);

@@ -54,7 +54,7 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
              static_cast<QLineEdit*>(child("releaseFolder"))->setText(releaseFolder);
              click("releaseNow");
          },
-         [child] { return child("handOverNext")->isEnabled(); }},
+         [child] { return child("handOverNext")->isEnabled() && child("notice")->isHidden(); }},
         {"rehearse", [click] { click("handOverNext"); }, [child] { return child("surface-suggestion-dark") != nullptr; }},
         {"new-piece",
          [this, click] {

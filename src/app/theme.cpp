@@ -80,13 +80,16 @@ bool Theme::wear(QApplication& app, const QString& name) {
     app.setStyle(QStyleFactory::create("Fusion"));
     app.setFont(interfaceFont(13));
     app.setPalette(paletteOf(theme));
+    return true;
+}
+
+void Theme::dress(QApplication& app) {
     QString sheet = QString::fromUtf8(contents("theme/window.qss"));
     static const QRegularExpression token("@([a-z-]+)");
     for (auto match = token.match(sheet); match.hasMatch(); match = token.match(sheet))
         sheet.replace(match.capturedStart(), match.capturedLength(),
-                      match.captured(1) == "icons" ? dataPath("icons") : theme.tokens_.value(match.captured(1), QColor("magenta")).name());
+                      match.captured(1) == "icons" ? dataPath("icons") : worn.tokens_.value(match.captured(1), QColor("magenta")).name());
     app.setStyleSheet(sheet);
-    return true;
 }
 
 QFont interfaceFont(int px, int weight) {

@@ -12,6 +12,7 @@ int main(int argc, char** argv) {
     QApplication::setOrganizationName("zinc-ledge-tests");
     QSettings::setDefaultFormat(QSettings::IniFormat);
     if (!zl::app::Theme::wear(app, "zinc-sheet")) return 1;
+    zl::app::Theme::dress(app);
     testing::InitGoogleTest(&argc, argv);
     return RUN_ALL_TESTS();
 }

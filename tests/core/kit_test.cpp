@@ -183,6 +183,28 @@ TEST(Edits, WhatCannotBeDrawnIsRefusedAndChangesNothing) {
     EXPECT_FALSE(withChangedPiece(kit, piece));
 }
 
+// What an edit lets pass is what a file may hold: a kit that was saved opens again.
+TEST(Edits, NamesAreNeverLongerThanTheFileAllows) {
+    Kit kit = test::withLetters(test::kitWith("video-thumbnail", {1280, 720}), "x", 50, {0, 0});
+    std::string longName;
+    while (longName.size() < 199) longName += "é";
+    Layer layer = kit.pieces[0].layers[0];
+    layer.name = longName.substr(0, 200);
+    kit = good(withChangedLayer(kit, "p", layer));
+    kit = good(withLayerDoubled(kit, "p", 1));
+    EXPECT_LE(kit.pieces[0].layers[1].name.size(), 200u);
+    layer.name += "e";
+    EXPECT_FALSE(withChangedLayer(kit, "p", layer));
+    Piece piece = kit.pieces[0];
+    piece.title = std::string(201, 't');
+    EXPECT_FALSE(withChangedPiece(kit, piece));
+    kit = withTitle(withTitle(kit, longName + longName), longName + longName);
+    EXPECT_EQ(good(unpackKit(good(packKit(kit)), kitSchema(), "x")), kit);
+    EXPECT_EQ(withTitle(kit, "").title, "New kit");
+    EXPECT_EQ(cutToFit("aé", 2), "a") << "no half letters";
+    EXPECT_EQ(cutToFit("aé", 3), "aé");
+}
+
 TEST(Edits, IdsComeFromTitlesAndAreUnique) {
     Kit kit = test::kitWith("free-frame", {10, 10});
     EXPECT_EQ(idFromTitle("Thumbnail, ep. 12", kit), "thumbnail-ep-12");

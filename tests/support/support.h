@@ -114,7 +114,7 @@ inline Kit withPicture(Kit kit, const Straight8& raster, RealRect place, const s
 
 inline Kit withLetters(Kit kit, const std::string& text, double size, RealPoint at) {
     Layer layer;
-    layer.name = text;
+    layer.name = cutToFit(text);
     LetteringLayer letters;
     letters.text = text;
     letters.size = size;

@@ -13,13 +13,14 @@ std::string sha256(ByteView bytes) {
 }
 
 std::string grouped(long long count) {
-    std::string digits = std::to_string(count);
-    const std::size_t first = digits.front() == '-' ? 1 : 0;
-    for (std::size_t at = digits.size(); at > first + 3;) {
-        at -= 3;
-        digits.insert(at, ",");
+    const std::string digits = std::to_string(count);
+    std::string out;
+    for (std::size_t i = 0; i < digits.size(); ++i) {
+        const std::size_t left = digits.size() - i;  // digits from here on
+        if (i > 0 && left % 3 == 0 && digits[i - 1] != '-') out += ',';
+        out += digits[i];
     }
-    return digits;
+    return out;
 }
 
 }  // namespace zl

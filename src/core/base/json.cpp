@@ -3,6 +3,7 @@
 
 #include <fmt/core.h>
 
+#include <map>
 #include <regex>
 #include <set>
 
@@ -81,13 +82,20 @@ Check fitsArray(const Json& schema, const Json& value, const std::string& field)
     return {};
 }
 
+// A schema's patterns are compiled once: a brief alone asks for the same few dozens of times.
+const std::regex& compiled(const std::string& pattern) {
+    thread_local std::map<std::string, std::regex> kept;
+    const auto known = kept.find(pattern);
+    return known != kept.end() ? known->second : kept.emplace(pattern, std::regex(pattern, std::regex::optimize)).first->second;
+}
+
 Check fitsValue(const Json& schema, const Json& value, const std::string& field) {
     if (value.is_string()) {
         const auto& text = value.get_ref<const std::string&>();
         if (text.size() < schema.value("minLength", std::size_t{0})) return misfit(field, "the text is empty or too short");
         if (text.size() > schema.value("maxLength", std::size_t{1'000'000})) return misfit(field, "the text is too long");
         if (const auto pattern = schema.find("pattern"); pattern != schema.end())
-            if (text.size() > 1000 || !std::regex_search(text, std::regex(pattern->get<std::string>())))
+            if (text.size() > 1000 || !std::regex_search(text, compiled(pattern->get<std::string>())))
                 return misfit(field, fmt::format("{} does not fit {}", shown(value), pattern->get<std::string>()));
     }
     if (value.is_number()) {

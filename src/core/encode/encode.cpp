@@ -19,6 +19,21 @@ Image bandsOf(const Straight8& frame, bool opaque) {
     return Image(three);
 }
 
+// libvips writes an EXIF block of its own, and its "strip" would take the profile as well. Segments as in ITU-T T.81, B.1.1.
+Bytes withoutExif(ByteView jpeg) {
+    constexpr std::uint8_t application1 = 0xE1, scan = 0xDA;
+    Bytes out(jpeg.begin(), jpeg.begin() + 2);
+    std::size_t at = 2;
+    while (at + 4 <= jpeg.size() && jpeg[at + 1] != scan) {
+        const std::size_t length = 2 + (static_cast<std::size_t>(jpeg[at + 2]) << 8 | jpeg[at + 3]);
+        if (jpeg[at + 1] != application1)
+            out.insert(out.end(), jpeg.begin() + static_cast<std::ptrdiff_t>(at), jpeg.begin() + static_cast<std::ptrdiff_t>(at + length));
+        at += length;
+    }
+    out.insert(out.end(), jpeg.begin() + static_cast<std::ptrdiff_t>(at), jpeg.end());
+    return out;
+}
+
 constexpr int quickCompression = 1, releaseCompression = 6;
 
 }  // namespace
@@ -40,13 +55,12 @@ Result<Bytes> encode(const Straight8& frame, const Encoding& e) {
     if (image && e.format == Content::png) {
         // A quick look uses one filter that suits pictures; the release tries all of them, row by row.
         const bool quick = e.effort == Effort::quick;
-        status =
-            vips_pngsave_buffer(image.get(), &data, &size, "compression", quick ? quickCompression : releaseCompression, "strip", TRUE,
-                                "filter", quick ? VIPS_FOREIGN_PNG_FILTER_SUB : VIPS_FOREIGN_PNG_FILTER_ALL, "profile", "srgb", nullptr);
+        status = vips_pngsave_buffer(image.get(), &data, &size, "compression", quick ? quickCompression : releaseCompression, "filter",
+                                     quick ? VIPS_FOREIGN_PNG_FILTER_SUB : VIPS_FOREIGN_PNG_FILTER_ALL, "profile", "srgb", nullptr);
     } else if (image && e.format == Content::jpeg) {
         status = vips_jpegsave_buffer(image.get(), &data, &size, "Q", e.quality, "subsample_mode",
                                       e.chroma == Chroma::full ? VIPS_FOREIGN_SUBSAMPLE_OFF : VIPS_FOREIGN_SUBSAMPLE_ON, "optimize_coding",
-                                      TRUE, "strip", TRUE, "profile", "srgb", nullptr);
+                                      e.effort == Effort::release ? TRUE : FALSE, "profile", "srgb", nullptr);
     }
     if (status != 0) {
         const std::string why = vips_part::takeError();
@@ -54,7 +68,8 @@ Result<Bytes> encode(const Straight8& frame, const Encoding& e) {
                                                   why.empty() ? "that format is not written" : why));
     }
     const auto* first = static_cast<const std::uint8_t*>(data);
-    Bytes bytes(first, first + size);
+    const ByteView written(first, size);
+    Bytes bytes = e.format == Content::jpeg ? withoutExif(written) : Bytes(written.begin(), written.end());
     g_free(data);
     return bytes;
 }

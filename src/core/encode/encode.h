@@ -17,10 +17,10 @@ enum class Effort {
 };
 
 struct Encoding {
-    Content format = Content::png;    // png or jpeg
-    int quality = 90;                 // JPEG, 1..100
-    Chroma chroma = Chroma::full;     // JPEG
-    Effort effort = Effort::release;  // PNG
+    Content format = Content::png;  // png or jpeg
+    int quality = 90;               // JPEG, 1..100
+    Chroma chroma = Chroma::full;   // JPEG
+    Effort effort = Effort::release;
     bool operator==(const Encoding&) const = default;
 };
 

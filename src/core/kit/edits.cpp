@@ -48,6 +48,7 @@ int nextId(const Piece& piece) {
 }  // namespace
 
 Result<void> checkLayer(const Layer& layer, const Kit& kit) {
+    if (layer.name.size() > longestName) return fail(Code::badUsage, "A layer's name goes up to 200 bytes.", "Shorten it.");
     if (!within(layer.opacity, 0, 1)) return fail(Code::badUsage, "Opacity goes from 0 to 100 %.");
     if (const auto* picture = layer.picture()) {
         if (!kit.asset(picture->source)) return fail(Code::badUsage, fmt::format("The picture of layer \"{}\" is missing.", layer.name));
@@ -55,6 +56,8 @@ Result<void> checkLayer(const Layer& layer, const Kit& kit) {
             return fail(Code::badUsage, "A picture needs a size between 0.001 and 1,000,000 px.");
     }
     if (const auto* letters = layer.lettering()) {
+        if (letters->family.size() > longestName || letters->style.size() > 100)
+            return fail(Code::badUsage, "That font's name is too long.");
         if (letters->text.size() > longestText)
             return fail(Code::badUsage,
                         fmt::format("The text is too long: {} of {} bytes.", grouped(static_cast<long long>(letters->text.size())),
@@ -71,6 +74,7 @@ Result<void> checkLayer(const Layer& layer, const Kit& kit) {
 
 Result<void> checkPiece(const Piece& piece) {
     if (piece.title.empty()) return fail(Code::badUsage, "A piece needs a title.");
+    if (piece.title.size() > longestName) return fail(Code::badUsage, "A title goes up to 200 bytes.", "Shorten it.");
     if (piece.frame.empty() || piece.frame.width > 20'000 || piece.frame.height > 20'000 || piece.frame.count() > 100'000'000)
         return fail(Code::badUsage, fmt::format("A frame of {} x {} px cannot be made.", piece.frame.width, piece.frame.height),
                     "Up to 20,000 px a side and 100 million in all are allowed.");
@@ -108,7 +112,7 @@ Result<Kit> withChangedPiece(const Kit& kit, Piece piece) {
 
 Kit withTitle(const Kit& kit, std::string title) {
     Kit copy = kit;
-    copy.title = std::move(title);
+    copy.title = title.empty() ? "New kit" : cutToFit(std::move(title));
     return copy;
 }
 
@@ -164,7 +168,7 @@ Result<Kit> withLayerDoubled(const Kit& kit, std::string_view pieceId, int layer
         constexpr double aside = 24;
         Layer copy = moved(*at, aside, aside);
         copy.id = nextId(piece);
-        copy.name += " copy";
+        copy.name = cutToFit(copy.name, longestName - 5) + " copy";
         piece.layers.insert(at + 1, std::move(copy));
         return {};
     });

@@ -41,6 +41,14 @@ std::string idFromTitle(std::string_view title, const Kit& taken) {
     return made;
 }
 
+std::string cutToFit(std::string text, std::size_t most) {
+    if (text.size() <= most) return text;
+    // A byte 10xxxxxx goes on with a letter (UTF-8, RFC 3629).
+    while (most > 0 && (static_cast<unsigned char>(text[most]) & 0xC0) == 0x80) --most;
+    text.resize(most);
+    return text;
+}
+
 Asset makeAsset(Bytes bytes, std::string name) {
     Asset asset;
     asset.sha256 = sha256(bytes);

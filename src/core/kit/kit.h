@@ -105,6 +105,11 @@ std::string idFromTitle(std::string_view title, const Kit& taken);
 // The same rule for file names, without looking at any kit.
 std::string fileNameFromTitle(std::string_view title);
 
+// The longest name or title of a kit, a piece or a layer, in bytes of UTF-8.
+inline constexpr std::size_t longestName = 200;
+// The text, cut to `most` bytes at the end of a letter.
+std::string cutToFit(std::string text, std::size_t most = longestName);
+
 Asset makeAsset(Bytes bytes, std::string name);
 
 }  // namespace zl

@@ -43,20 +43,41 @@ Result<std::vector<LayerFacts>> layerFacts(const Piece& piece, const Kit& kit, I
     return all;
 }
 
+struct Bound {
+    long long bytes = 0;
+    Content content = Content::png;
+};
+
+// An upper bound of what the release will weigh, far sooner than the release's own encode. Where JPEG is allowed, one
+// JPEG that fits proves that the outcome stays within the limit; else a quick PNG bounds the thorough one. Nothing: there
+// is no quick way.
+std::optional<Bound> quickBound(const Straight8& frame, const FitOptions& plan) {
+    const auto allows = [&](Content content) { return std::find(plan.formats.begin(), plan.formats.end(), content) != plan.formats.end(); };
+    const bool exactPng = plan.exactly && plan.exactly->format == Content::png;
+    if (plan.limit && !plan.exactly && allows(Content::jpeg) && isOpaque(frame)) {
+        constexpr int middling = 60;
+        const auto jpeg = encode(frame, {Content::jpeg, middling, Chroma::half, Effort::quick});
+        if (jpeg && static_cast<long long>(jpeg->size()) <= *plan.limit)
+            return Bound{*plan.limit, allows(Content::png) ? Content::png : Content::jpeg};
+    }
+    if (!exactPng && !allows(Content::png)) return {};
+    const auto png = encode(frame, {Content::png, 0, Chroma::full, Effort::quick});
+    return png ? std::optional(Bound{static_cast<long long>(png->size()), Content::png}) : std::nullopt;
+}
+
 // What the release would write, as far as `weighing` asks; an encoding that does not exist is told in the facts.
 Result<void> weigh(const Piece& piece, const Brief& brief, PieceReadings& out, FileFacts& file, Weighing weighing,
                    const std::stop_token& stop, const std::function<void(double)>& progress) {
     const FitOptions plan = planOf(piece, brief);
     const bool pngAllowed = std::find(plan.formats.begin(), plan.formats.end(), Content::png) != plan.formats.end();
     const bool aboutPng = plan.exactly ? plan.exactly->format == Content::png : pngAllowed;
-    if (weighing == Weighing::quickBound && aboutPng) {
-        const auto quick = encode(*out.frame, {Content::png, 0, Chroma::full, Effort::quick});
-        if (!quick) return passOn(quick.error());
-        file.bytes = static_cast<long long>(quick->size());
-        file.content = Content::png;
-        file.exact = false;
-        return {};
-    }
+    if (weighing == Weighing::quickBound)
+        if (const auto bound = quickBound(*out.frame, plan)) {
+            file.bytes = bound->bytes;
+            file.content = bound->content;
+            file.exact = false;
+            return {};
+        }
     auto fitted = fitToLimit(*out.frame, plan, stop, progress);
     if (fitted) {
         file.bytes = static_cast<long long>(fitted->bytes.size());

@@ -111,12 +111,11 @@ Result<MendedFile> fitFile(ByteView bytes, const std::string& name, const Brief&
 std::string firstWords(const std::string& text) {
     constexpr std::size_t most = 40;
     std::string line;
-    for (const char c : text) line += c == '\n' || c == '\t' ? ' ' : c;
-    const std::size_t start = line.find_first_not_of(' ');
-    line = start == std::string::npos ? "" : line.substr(start);
+    for (const char c : text)
+        if (const bool space = c == '\n' || c == '\t' || c == ' '; !space || !line.empty()) line += space ? ' ' : c;
     if (line.size() > most) {
-        line.resize(std::min(line.size(), line.rfind(' ', most) == std::string::npos ? most : line.rfind(' ', most)));
-        while (!line.empty() && (static_cast<unsigned char>(line.back()) & 0xC0) == 0x80) line.pop_back();  // no half letter
+        const std::size_t lastWord = line.rfind(' ', most);
+        line = cutToFit(std::move(line), lastWord == std::string::npos || lastWord == 0 ? most : lastWord);
     }
     while (!line.empty() && line.back() == ' ') line.pop_back();
     return line;

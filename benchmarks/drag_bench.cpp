@@ -1,0 +1,70 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// One step of a drag in the real window: from the mouse event to the painted pixels, with the readings running along.
+// Reference: Qt's raster painter drawing the whole piece once.
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QtTest>
+
+#include "base/data_files.h"
+#include "main_window.h"
+#include "pair.h"
+#include "theme.h"
+#include "twelve_layers.h"
+
+namespace zl::bench {
+namespace {
+
+void dragStep(benchmark::State& state) {
+    app::Theme::wear(*qApp, "zinc-sheet");
+    app::Theme::dress(*qApp);
+    const TwelveLayers layers;
+    app::MainWindow window(must(loadBriefs(must(dataFolder()), "/nowhere")), "/nowhere", {});
+    window.resize(1280, 800);
+    window.show();
+    window.session().openValue(layers.kit(), "twelve.zlkit");
+    while (!window.readings().isCurrent("twelve")) QTest::qWait(20);
+    app::Canvas& canvas = window.canvas();
+    bool painted = false;
+    QObject::connect(&canvas, &app::Canvas::stepPainted, &canvas, [&] { painted = true; });
+    const QPoint from = canvas.toWidget({380, 350}).toPoint();
+    QTest::mousePress(&canvas, Qt::LeftButton, {}, from);
+    std::vector<QImage> copies;
+    for (const Straight8& raster : layers.rasters)
+        copies.push_back(QImage(raster.bytes(), raster.width(), raster.height(), raster.width() * 4, QImage::Format_RGBA8888)
+                             .convertToFormat(QImage::Format_ARGB32_Premultiplied));
+    QImage target(frame.width, frame.height, QImage::Format_ARGB32_Premultiplied);
+    int step = 0;
+    const auto ours = [&] {
+        ++step;
+        const QPoint here = from + QPoint(10 + step % 60 * 3, 10 + step % 40 * 2);
+        painted = false;
+        QMouseEvent move(QEvent::MouseMove, here, canvas.mapToGlobal(here), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+        QApplication::sendEvent(&canvas, &move);
+        while (!painted) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+        canvas.repaint(canvas.rect());  // the patch is on the widget
+    };
+    compare(state, ours, [&] {
+        QPainter painter(&target);
+        for (std::size_t i = 0; i < copies.size(); ++i) painter.drawImage(layers.places[i].left, layers.places[i].top, copies[i]);
+    });
+    QTest::mouseRelease(&canvas, Qt::LeftButton, {}, from);
+    // After the last edit: how long until every reading but the exact weight is of the new state.
+    QElapsedTimer since;
+    since.start();
+    bool fresh = false;
+    QObject::connect(&window.readings(), &app::ReadingsDesk::changed, &window, [&](const QString& id) {
+        const app::PieceState* known = window.readings().state(id.toStdString());
+        fresh = fresh || (known && known->measured == *window.session().piece());
+    });
+    Layer layer = window.session().kit().pieces[0].layers[5];
+    window.session().apply(withChangedLayer(window.session().kit(), "twelve", moved(layer, 5, 5)), "last edit");
+    while (!fresh) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    state.counters["readings_ms"] = static_cast<double>(since.elapsed());
+}
+
+BENCHMARK(dragStep)->UseManualTime()->Iterations(120)->Unit(benchmark::kMillisecond);
+
+}  // namespace
+}  // namespace zl::bench

@@ -1,0 +1,39 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Finding the best JPEG under a limit against trying every quality 1..100 in both chroma samplings.
+#include "encode/fit.h"
+#include "pair.h"
+#include "twelve_layers.h"
+
+namespace zl::bench {
+namespace {
+
+void fitAgainstEveryQuality(benchmark::State& state) {
+    const Straight8 picture = demo::duskAtTheBox({640, 360}, 9);
+    constexpr long long limit = 60'000;
+    int best[2] = {0, 0};
+    const auto everyQuality = [&] {
+        for (const Chroma chroma : {Chroma::full, Chroma::half})
+            for (int q = 1; q <= 100; ++q)
+                if (static_cast<long long>(must(encode(picture, {Content::jpeg, q, chroma, Effort::release})).size()) <= limit)
+                    best[static_cast<int>(chroma)] = q;
+    };
+    Fitted fitted;
+    compare(
+        state,
+        [&] {
+            fitted = must(fitToLimit(picture, {{Content::jpeg}, limit, {}, {}, false}));
+        },
+        everyQuality);
+    int most = 0;
+    for (const Chroma chroma : {Chroma::full, Chroma::half})
+        most = std::max(most, static_cast<int>(std::count_if(fitted.tried.begin(), fitted.tried.end(),
+                                                             [&](const Tried& t) { return t.encoding.chroma == chroma; })));
+    state.counters["encodes_a_sampling"] = most;
+    state.counters["quality"] = fitted.encoding.quality;
+    state.counters["best_of_all"] = best[static_cast<int>(fitted.encoding.chroma)];
+}
+
+BENCHMARK(fitAgainstEveryQuality)->UseManualTime()->Iterations(3)->Unit(benchmark::kMillisecond);
+
+}  // namespace
+}  // namespace zl::bench

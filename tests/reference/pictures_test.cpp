@@ -1,0 +1,203 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Pictures in and out against independent decoders and resamplers.
+#include <cmath>
+#include <numeric>
+
+#include "encode/fit.h"
+#include "python.h"
+#include "raster/decode.h"
+#include "raster/resample.h"
+
+namespace zl {
+namespace {
+
+using test::good;
+using test::put;
+
+double psnr(const Straight8& one, const Straight8& two) {
+    double sum = 0;
+    for (std::size_t i = 0; i < one.pixels().size(); ++i)
+        for (const int shift : {0, 8, 16, 24}) {
+            const double d = static_cast<double>(one.pixels()[i] >> shift & 255u) - static_cast<double>(two.pixels()[i] >> shift & 255u);
+            sum += d * d;
+        }
+    const double mean = sum / (4.0 * static_cast<double>(one.pixels().size()));
+    return mean == 0 ? 1000 : 10 * std::log10(255.0 * 255.0 / mean);
+}
+
+int worstDifference(const Straight8& one, const Straight8& two) {
+    int worst = 0;
+    for (std::size_t i = 0; i < one.pixels().size(); ++i)
+        for (const int shift : {0, 8, 16, 24})
+            worst = std::max(
+                worst, std::abs(static_cast<int>(one.pixels()[i] >> shift & 255u) - static_cast<int>(two.pixels()[i] >> shift & 255u)));
+    return worst;
+}
+
+Straight8 pictureIn(const test::Folder& folder, const std::string& name) {
+    return good(decode(good(readFile(folder / name)), name)).pixels->clone();
+}
+
+// The same kernel (Lanczos, a = 3) and the same real-valued box as Pillow's resize.
+TEST(Crop, AgreesWithPillow) {
+    const test::Folder folder;
+    test::python(folder, R"(
+import skimage, os
+picture = Image.open(os.path.join(os.path.dirname(skimage.__file__), 'data', 'astronaut.png')).convert('RGB')
+picture.save(folder + 'in.png')
+for i, (box, size) in enumerate([((0, 112, 512, 400), (1280, 720)), ((3.5, 100.25, 510.5, 385.4375), (320, 180)), ((20, 30, 420, 430), (150, 150)), ((0, 0, 512, 288), (168, 94))]):
+    picture.resize(size, Image.LANCZOS, box=box).save(folder + 'out%d.png' % i)
+print('[]')
+)");
+    const auto in = std::make_shared<const Straight8>(pictureIn(folder, "in.png"));
+    const std::pair<RealRect, PixelSize> cases[] = {{{0, 112, 512, 288}, {1280, 720}},
+                                                    {{3.5, 100.25, 507, 285.1875}, {320, 180}},
+                                                    {{20, 30, 400, 400}, {150, 150}},
+                                                    {{0, 0, 512, 288}, {168, 94}}};
+    for (int i = 0; i < 4; ++i) {
+        const auto& [box, size] = cases[i];
+        const Straight8 ours = rounded8(resampled(in, true, box, RealRect::of(size), PixelRect::of(size)));
+        EXPECT_GE(psnr(ours, pictureIn(folder, "out" + std::to_string(i) + ".png")), 40) << i;
+    }
+}
+
+// Premultiplied resampling of see-through pictures, as Pillow does for mode RGBa.
+TEST(Crop, SeeThroughPicturesAgreeWithPillow) {
+    const test::Folder folder;
+    put(folder, "in.png", test::png(test::painted({120, 120}, [](int x, int y) {
+            const double d = 50 - std::hypot(x + 0.5 - 60, y + 0.5 - 60);
+            return packed(200, 40 + x, 30, static_cast<int>(std::clamp(d, 0.0, 1.0) * 255));
+        })));
+    test::python(folder,
+                 "Image.open(folder + 'in.png').convert('RGBa').resize((50, 50), Image.LANCZOS).convert('RGBA').save(folder + 'out.png'); "
+                 "print('[]')");
+    const auto in = std::make_shared<const Straight8>(pictureIn(folder, "in.png"));
+    const Straight8 ours = rounded8(resampled(in, false, RealRect::of({120, 120}), RealRect::of({50, 50}), {0, 0, 50, 50}));
+    const Straight8 theirs = pictureIn(folder, "out.png");
+    double sum = 0;
+    for (std::size_t i = 0; i < ours.pixels().size(); ++i) sum += std::abs(alphaOf(ours.pixels()[i]) - alphaOf(theirs.pixels()[i]));
+    EXPECT_LT(sum / static_cast<double>(ours.pixels().size()), 0.5) << "mean difference of alpha, code values";
+}
+
+TEST(Written, OpensInIndependentDecodersPixelByPixel) {
+    const test::Folder folder;
+    const Straight8 opaque = test::textured({97, 61});
+    const Straight8 glass = test::painted({53, 40}, [](int x, int y) { return packed(x * 4, y * 6, 99, (x * y) % 256); });
+    put(folder, "opaque.png", test::png(opaque));
+    put(folder, "glass.png", test::png(glass));
+    for (const Chroma chroma : {Chroma::full, Chroma::half})
+        put(folder, chroma == Chroma::full ? "full.jpg" : "half.jpg", good(encode(opaque, {Content::jpeg, 88, chroma, Effort::release})));
+    const Json said = test::python(folder, R"(
+import subprocess
+out = {}
+for name in ('opaque.png', 'glass.png', 'full.jpg', 'half.jpg'):
+    picture = Image.open(folder + name)
+    picture.load()
+    out[name] = {'mode': picture.mode, 'size': picture.size, 'format': picture.format, 'icc': len(picture.info.get('icc_profile', b'')), 'exif': len(picture.getexif())}
+    picture.convert('RGBA').save(folder + name + '.theirs.png')
+for name in ('opaque.png', 'glass.png'):
+    out[name]['check'] = subprocess.run(['pngcheck', '-q', folder + name], capture_output=True).returncode
+for name in ('full.jpg', 'half.jpg'):
+    out[name]['check'] = subprocess.run(['djpeg', '-outfile', folder + name + '.ppm', folder + name], capture_output=True).returncode
+print(json.dumps(out))
+)");
+    EXPECT_EQ(said["opaque.png"]["mode"], "RGB") << "no alpha channel for nothing";
+    EXPECT_EQ(said["glass.png"]["mode"], "RGBA");
+    for (const auto& [name, facts] : said.items()) {
+        EXPECT_EQ(facts["check"], 0) << name;
+        EXPECT_GT(facts["icc"], 100) << name << " is tagged";
+        EXPECT_EQ(facts["exif"], 0) << name;
+    }
+    EXPECT_EQ(worstDifference(pictureIn(folder, "opaque.png.theirs.png"), opaque), 0);
+    EXPECT_EQ(worstDifference(pictureIn(folder, "glass.png.theirs.png"), glass), 0);
+    // Decoders may round their inverse transform differently (ITU-T T.83 allows it).
+    for (const char* name : {"full.jpg", "half.jpg"})
+        EXPECT_LE(worstDifference(pictureIn(folder, std::string(name) + ".theirs.png"), pictureIn(folder, name)), 3) << name;
+}
+
+// EXIF 2.3, 4.6.4 A: all eight orientations, as Pillow turns them.
+TEST(Read, EveryOrientationOfACamera) {
+    const test::Folder folder;
+    test::python(folder, R"(
+base = Image.fromarray(np.add.outer(np.arange(40) * 3, np.arange(64) * 2).astype(np.uint8)).convert('RGB')
+for o in range(1, 9):
+    exif = Image.Exif()
+    exif[0x0112] = o
+    base.save(folder + 'o%d.jpg' % o, exif=exif, quality=95)
+    ImageOps.exif_transpose(Image.open(folder + 'o%d.jpg' % o)).save(folder + 'o%d.png' % o)
+print('[]')
+)");
+    for (int o = 1; o <= 8; ++o) {
+        const Straight8 ours = pictureIn(folder, "o" + std::to_string(o) + ".jpg"),
+                        theirs = pictureIn(folder, "o" + std::to_string(o) + ".png");
+        ASSERT_EQ(ours.size(), theirs.size()) << o;
+        EXPECT_LE(worstDifference(ours, theirs), 2) << o;
+    }
+}
+
+// A profile (ICC.1:2010) with sRGB's primaries and a curve of gamma 1: linear code values have to come out encoded by
+// IEC 61966-2-1. And 16 bit are rounded to 8, not cut.
+TEST(Read, ProfilesAreConvertedAndDeepPicturesRounded) {
+    const test::Folder folder;
+    const Json grey = test::python(folder, R"(
+import struct
+def s15(*v): return b''.join(struct.pack('>i', round(x * 65536)) for x in v)
+xyz = lambda *v: b'XYZ \0\0\0\0' + s15(*v)
+curve = b'curv\0\0\0\0' + struct.pack('>IH', 1, 256) + b'\0\0'
+text = b'linear light'
+desc = b'desc\0\0\0\0' + struct.pack('>I', len(text) + 1) + text + b'\0' + b'\0' * 78
+tags = [(b'desc', desc + b'\0' * (-len(desc) % 4)), (b'cprt', b'text\0\0\0\0none\0\0\0\0'), (b'wtpt', xyz(0.9642, 1, 0.8249)),
+        (b'rXYZ', xyz(0.43607, 0.22249, 0.01392)), (b'gXYZ', xyz(0.38515, 0.71687, 0.09708)), (b'bXYZ', xyz(0.14307, 0.06061, 0.7141)),
+        (b'rTRC', curve), (b'gTRC', curve), (b'bTRC', curve)]
+offset, table, data = 128 + 4 + 12 * len(tags), b'', b''
+for name, body in tags:
+    table += name + struct.pack('>II', offset + len(data), len(body))
+    data += body
+size = offset + len(data)
+head = struct.pack('>I4sI4s4s4s', size, b'none', 0x02400000, b'mntr', b'RGB ', b'XYZ ') + b'\0' * 12 + b'acsp' + b'\0' * 28 + s15(0.9642, 1, 0.8249) + b'\0' * 48
+values = np.arange(256, dtype=np.uint8)
+Image.fromarray(np.stack([values] * 3, -1)[None]).save(folder + 'linear.png', icc_profile=head + struct.pack('>I', len(tags)) + table + data)
+deep = (np.arange(1000) * 65).astype(np.uint16)
+Image.fromarray(deep[None]).save(folder + 'deep.png')
+print(json.dumps(deep.tolist()))
+)");
+    const Picture linear = good(decode(good(readFile(folder / "linear.png")), "linear.png"));
+    EXPECT_FALSE(linear.facts.profileIsSrgb);
+    for (int v = 0; v < 256; ++v) {
+        const double l = v / 255.0, encoded = 255 * (l <= 0.0031308 ? 12.92 * l : 1.055 * std::pow(l, 1 / 2.4) - 0.055);
+        EXPECT_NEAR(redOf(linear.pixels->row(0)[v]), encoded, v < 3 ? 2.0 : 1.0) << v;
+        EXPECT_EQ(alphaOf(linear.pixels->row(0)[v]), 255);
+    }
+    const Picture deep = good(decode(good(readFile(folder / "deep.png")), "deep.png"));
+    EXPECT_EQ(deep.facts.bitsPerChannel, 16);
+    for (std::size_t i = 0; i < grey.size(); ++i) EXPECT_NEAR(redOf(deep.pixels->row(0)[i]), grey[i].get<int>() / 257.0, 0.5001) << i;
+}
+
+// The file that was found, looked at by an independent decoder: its size, its sampling, its quantisation table.
+TEST(Fit, AGrainyPhotographGetsTheHighestQualityThatFits) {
+    const test::Folder folder;
+    test::python(folder, R"(
+import skimage, os
+Image.open(os.path.join(os.path.dirname(skimage.__file__), 'data', 'coffee.png')).convert('RGB').save(folder + 'in.png')
+print('[]')
+)");
+    const Straight8 in = pictureIn(folder, "in.png");
+    const Fitted fitted = good(fitToLimit(in, {{Content::jpeg}, 60'000, {}, {}, false}));
+    put(folder, "fitted.jpg", fitted.bytes);
+    const Json facts = test::python(folder, R"(
+import os
+p = Image.open(folder + 'fitted.jpg')
+p.load()
+print(json.dumps({'bytes': os.path.getsize(folder + 'fitted.jpg'), 'layers': [list(l[1:3]) for l in p.layer], 'table': list(p.quantization[0])}))
+)");
+    EXPECT_LE(facts["bytes"], 60'000);
+    EXPECT_EQ(facts["layers"][0], fitted.encoding.chroma == Chroma::full ? (Json{1, 1}) : (Json{2, 2}));
+    const Encoding next{Content::jpeg, fitted.encoding.quality + 2, fitted.encoding.chroma, Effort::release};
+    EXPECT_GT(good(encode(in, next)).size(), 60'000u) << "two steps more do not fit";
+    // ITU-T T.81 K.1, scaled as the Independent JPEG Group does: quality q > 50 divides by 50 / (100 - q).
+    const int scale = fitted.encoding.quality < 50 ? 5000 / fitted.encoding.quality : 200 - 2 * fitted.encoding.quality;
+    EXPECT_EQ(facts["table"][0], std::max(1, (16 * scale + 50) / 100)) << "the DC step of the luma table";
+}
+
+}  // namespace
+}  // namespace zl
