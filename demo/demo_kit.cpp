@@ -58,7 +58,7 @@ class Maker {
 };
 
 Layer layer(std::string name, std::variant<PictureLayer, LetteringLayer> what, double opacity = 1) {
-    return {0, std::move(name), false, opacity, std::move(what)};
+    return {0, std::move(name), false, opacity, std::move(what), {}};
 }
 
 LetteringLayer letters(RealPoint at, std::string text, double size, const char* fill, double outline = 0) {
@@ -81,40 +81,39 @@ Result<DemoKit> makeDemoKit() {
     maker.medium("signal-arm.png", signalArm({400, 500}));
     maker.medium("mossgate-mark.png", channelMark({300, 300}));
     maker.medium("lower-bar.png", lowerBar({1100, 132}));
+    maker.medium("layout-sketch.png", layoutSketch({960, 600}));
 
     constexpr PixelSize thumbnail{1280, 720};
-    maker.piece({"thumbnail", "Thumbnail, ep. 12", "video-thumbnail", thumbnail, {"the-lever-that-stuck", FormatChoice::best, 0, {}}, {}},
+    maker.piece({"thumbnail", "Thumbnail, ep. 12", "video-thumbnail", thumbnail, {"the-lever-that-stuck"}, {}},
                 {layer("Dusk at the box", maker.filling("dusk-at-the-box.png", thumbnail)),
-                 layer("Signal arm, cut out", maker.picture("signal-arm.png", {560, 322, 232, 290})),
-                 layer("Title, first line", letters({54, 96}, "THE LEVER", 160, "#FFF6E3", 11)),
-                 layer("Title, second line", letters({54, 244}, "THAT STUCK", 160, "#FFC653", 11))});
+                 layer("Signal arm, cut out", maker.picture("signal-arm.png", {300, 392, 232, 290})),
+                 layer("Title, first line", letters({54, 30}, "THE LEVER", 160, "#FFF6E3", 11)),
+                 layer("Title, second line", letters({54, 164}, "THAT STUCK", 160, "#FFC653", 11))});
 
-    // Stretched, the wrong shape, too heavy as a PNG, dark small letters, names that say nothing.
-    maker.piece({"thumbnail-first-try",
-                 "Thumbnail, first try",
-                 "video-thumbnail",
-                 {1920, 1200},
-                 {"thumbnail-first-try", FormatChoice::png, 0, {}},
-                 {}},
-                {layer("layer 1", maker.picture("dusk-at-the-box.png", {0, 0, 1920, 1200})),
-                 layer("layer 7", letters({96, 980}, "the lever that stuck", 64, "#1B1A2B"))});
+    // Stretched and enlarged, the wrong shape, too heavy as a PNG, dark letters on a dark hill under the length's badge, the
+    // sketch it was built over left in, names that say nothing.
+    maker.piece(
+        {"thumbnail-first-try", "Thumbnail, first try", "video-thumbnail", {1920, 1200}, {"thumbnail-first-try", FormatChoice::png}, {}},
+        {layer("layer 1", maker.picture("dusk-at-the-box.png", {0, 0, 1920, 1200})),
+         layer("Screenshot 3", maker.picture("layout-sketch.png", {0, 0, 1920, 1200}), 0.5),
+         layer("layer 7", letters({1240, 960}, "it stuck", 190, "#1B1A2B"))});
 
-    maker.piece({"corner-mark", "Corner mark", "corner-mark", {150, 150}, {"mossgate-corner-mark", FormatChoice::best, 0, {}}, {}},
+    maker.piece({"corner-mark", "Corner mark", "corner-mark", {150, 150}, {"mossgate-corner-mark"}, {}},
                 {layer("Channel mark", maker.picture("mossgate-mark.png", {0, 0, 150, 150}))});
     // Squashed, and saved without alpha.
     maker.piece({"corner-mark-old",
                  "Corner mark, old",
                  "corner-mark",
                  {150, 150},
-                 {"mossgate-corner-mark-old", FormatChoice::jpeg, 90, colour("#FFFFFF")},
+                 {"mossgate-corner-mark-old", FormatChoice::jpeg, 90, ChromaChoice::best, true, colour("#FFFFFF")},
                  {}},
                 {layer("Channel mark", maker.picture("mossgate-mark.png", {0, 18, 150, 114}))});
 
     LetteringLayer caption = letters({330, 948}, "Points, rods and patience", 52, "#FFF6E3");
     caption.style = "Bold";
-    maker.piece({"overlay", "Overlay, lower corner", "stream-overlay", {1920, 1080}, {"mossgate-overlay", FormatChoice::best, 0, {}}, {}},
+    maker.piece({"overlay", "Overlay, lower corner", "stream-overlay", {1920, 1080}, {"mossgate-overlay"}, {}},
                 {layer("Lower bar", maker.picture("lower-bar.png", {97, 900, 1100, 132})),
-                 layer("Channel mark", maker.picture("mossgate-mark.png", {110, 866, 190, 190})), layer("Caption", caption)});
+                 layer("Channel mark", maker.picture("mossgate-mark.png", {110, 846, 190, 190})), layer("Caption", caption)});
     return std::move(maker).finished();
 }
 

@@ -3,6 +3,7 @@
 
 #include <cairo.h>
 
+#include <array>
 #include <functional>
 
 namespace zl::demo {
@@ -176,6 +177,21 @@ Straight8 channelMark(PixelSize size) {
     });
 }
 
+Straight8 layoutSketch(PixelSize size) {
+    return drawnCutOut(size, [](cairo_t* c) {
+        colour(c, 0xE6ECEF);
+        cairo_set_line_width(c, 0.006);
+        for (const auto& [x, y, w, h] :
+             {std::array{0.05, 0.08, 0.62, 0.26}, std::array{0.05, 0.40, 0.28, 0.50}, std::array{0.74, 0.30, 0.21, 0.46}}) {
+            cairo_rectangle(c, x, y, w, h);
+            cairo_stroke(c);
+            cairo_move_to(c, x, y);
+            cairo_line_to(c, x + w, y + h);
+            cairo_stroke(c);
+        }
+    });
+}
+
 Straight8 lowerBar(PixelSize size) {
     Straight8 out(size);
     for (int y = 0; y < size.height; ++y)
@@ -184,7 +200,7 @@ Straight8 lowerBar(PixelSize size) {
             const double fade = along < 0.55 ? 1 : std::max(0.0, 1 - (along - 0.55) / 0.45);
             const bool seam = y < 4;
             out.row(y)[x] = (seam ? packed(0xFF, 0xC6, 0x53, 0) : packed(0x16, 0x1B, 0x22, 0)) |
-                            static_cast<std::uint32_t>(fade * (seam ? 255 : 217) + 0.5) << 24;
+                            static_cast<std::uint32_t>(fade * (seam ? 255 : 235) + 0.5) << 24;
         }
     return out;
 }

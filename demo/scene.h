@@ -15,6 +15,9 @@ Straight8 signalArm(PixelSize size);
 // The channel's mark: the arm in a ringed disc, see-through round it.
 Straight8 channelMark(PixelSize size);
 
+// Boxes drawn with a pencil: where things are meant to stand. See-through round the lines.
+Straight8 layoutSketch(PixelSize size);
+
 // A bar for the foot of an overlay: solid at the left, fading to nothing at the right.
 Straight8 lowerBar(PixelSize size);
 

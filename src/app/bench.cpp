@@ -16,6 +16,7 @@
 #include "jobs.h"
 #include "kit/edits.h"
 #include "lettering/lettering.h"
+#include "raster/attention.h"
 #include "readings/mend.h"
 #include "theme.h"
 
@@ -84,6 +85,9 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     auto* menu = new QMenu(add);
     menu->addAction(lineIcon("picture"), tr("Picture …"), this, &Bench::pictureAsked)->setObjectName("addPicture");
     menu->addAction(lineIcon("lettering"), tr("Lettering"), this, &Bench::letteringAsked)->setObjectName("addLettering");
+    menu->addAction(lineIcon("reference"), tr("Reference, not released …"), this, &Bench::referenceAsked)->setObjectName("addReference");
+    menu->addSeparator();
+    menu->addAction(tr("Font file …"), this, &Bench::fontAsked)->setObjectName("addFont");
     add->setMenu(menu);
     head->addWidget(add);
     outer->addLayout(head);
@@ -120,6 +124,7 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(place_ = section(tr("Place"), makePlace()));
+    column->addWidget(crop_ = section(tr("Crop"), makeCrop()));
     column->addWidget(letters_ = section(tr("Letters"), makeLetters()));
     column->addWidget(piece_ = section(tr("Piece"), makePiece()));
     column->addStretch();
@@ -128,6 +133,9 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
 
     connect(&session_, &Session::kitChanged, this, &Bench::refresh);
     connect(&session_, &Session::chosen, this, &Bench::refresh);
+    connect(&session_, &Session::fontsChanged, this, [this] {
+        if (std::exchange(fontsAsked_, false)) fillFonts();
+    });
     refresh();
 }
 
@@ -235,6 +243,102 @@ QWidget* Bench::makePlace() {
         });
     });
     return widget;
+}
+
+std::optional<PixelSize> Bench::originalSize() const {
+    const Layer* layer = session_.layer();
+    const Asset* asset = layer && layer->picture() ? session_.kit().asset(layer->picture()->source) : nullptr;
+    const auto facts = asset ? session_.inks()->facts(*asset) : Result<PictureFacts>(fail(Code::unreadable, ""));
+    return facts ? std::optional(facts->size) : std::nullopt;
+}
+
+QWidget* Bench::makeCrop() {
+    auto* widget = new QWidget;
+    Form form(widget);
+    cropLeft_ = named(new NumberField(tr("Crop, left"), tr("px")), "cropLeft");
+    cropTop_ = named(new NumberField(tr("Crop, top"), tr("px")), "cropTop");
+    cropWidth_ = named(new NumberField(tr("Crop, width"), tr("px")), "cropWidth");
+    cropHeight_ = named(new NumberField(tr("Crop, height"), tr("px")), "cropHeight");
+    for (NumberField* field : {cropLeft_, cropTop_}) field->setRange(0, 100'000, 2);
+    for (NumberField* field : {cropWidth_, cropHeight_}) field->setRange(1, 100'000, 2);
+    form.row(tr("Left, top"), cropLeft_, cropTop_);
+    form.row(tr("Size"), cropWidth_, cropHeight_);
+    cropAbout_ = new QLabel;
+    cropAbout_->setProperty("soft", true);
+    cropAbout_->setWordWrap(true);
+    form.wide(cropAbout_);
+    cropOnCanvas_ = named(new QPushButton(tr("Crop on the picture")), "cropOnPicture");
+    cropOnCanvas_->setCheckable(true);
+    form.wide(cropOnCanvas_);
+    auto* centre = named(new QPushButton(tr("Centre on what matters")), "cropCentre");
+    centre->setToolTip(tr("Moves the crop to where the eye goes first"));
+    form.wide(centre);
+    form.wide(cropRefusal_ = refusalLine());
+    for (NumberField* field : {cropLeft_, cropTop_, cropWidth_, cropHeight_}) hear(field, cropRefusal_);
+    // What was typed is kept as typed, or refused beside the field: never bent.
+    const auto change = [this](NumberField* field, auto set) {
+        connect(field, &NumberField::committed, this, [this, field, set](double v) {
+            const Layer* layer = session_.layer();
+            const auto original = originalSize();
+            if (!layer || !layer->picture() || !original) return;
+            RealRect crop = layer->picture()->crop;
+            set(crop, v);
+            if (const auto good = checkCrop(crop, *original); !good)
+                return field->refuse(v, QString::fromStdString(good.error().sentence()));
+            edit(tr("Crop"), {}, [&](Layer& l) { *l.picture() = cropped(*l.picture(), crop); });
+        });
+    };
+    change(cropLeft_, [](RealRect& c, double v) { c.x = v; });
+    change(cropTop_, [](RealRect& c, double v) { c.y = v; });
+    change(cropWidth_, [this](RealRect& c, double v) {
+        if (keepShape_->isChecked()) c.height *= v / c.width;
+        c.width = v;
+    });
+    change(cropHeight_, [this](RealRect& c, double v) {
+        if (keepShape_->isChecked()) c.width *= v / c.height;
+        c.height = v;
+    });
+    connect(cropOnCanvas_, &QPushButton::clicked, this, &Bench::cropAsked);
+    connect(centre, &QPushButton::clicked, this, &Bench::centreCrop);
+    return widget;
+}
+
+void Bench::setCropping(bool on) {
+    cropOnCanvas_->setChecked(on);
+    cropOnCanvas_->setText(on ? tr("End the crop") : tr("Crop on the picture"));
+}
+
+// The largest part of the original in the crop's shape, placed round the point of attention.
+void Bench::centreCrop() {
+    const Layer* layer = session_.layer();
+    const Asset* asset = layer && layer->picture() ? session_.kit().asset(layer->picture()->source) : nullptr;
+    if (!asset) return;
+    aside(
+        session_.pool(), this,
+        [inks = session_.inks(), asset = *asset]() -> Result<std::pair<RealPoint, PixelSize>> {
+            const auto picture = inks->picture(asset);
+            if (!picture) return passOn(picture.error());
+            return std::pair(attentionPoint(*(*picture)->pixels), (*picture)->facts.size);
+        },
+        [this, id = layer->id](Result<std::pair<RealPoint, PixelSize>> found) {
+            if (!found) return session_.tell(QString::fromStdString(found.error().sentence()), true);
+            if (!session_.layer() || session_.layer()->id != id) return;
+            edit(tr("Centre the crop"), {}, [&](Layer& l) {
+                PictureLayer& p = *l.picture();
+                RealRect all = RealRect::of(found->second);
+                RealRect crop = p.crop;
+                // Where nothing is cropped away yet, the frame's own shape is what is looked for.
+                if (crop.width >= all.width - 1e-6 && crop.height >= all.height - 1e-6) {
+                    const RealRect frame = RealRect::of(session_.piece()->frame);
+                    p.place = frame;
+                    crop = largestInside(all, frame.width, frame.height, found->first);
+                } else {
+                    crop.x = std::clamp(found->first.x * all.width - crop.width / 2, 0.0, all.width - crop.width);
+                    crop.y = std::clamp(found->first.y * all.height - crop.height / 2, 0.0, all.height - crop.height);
+                }
+                p = cropped(p, crop);
+            });
+        });
 }
 
 QWidget* Bench::makeLetters() {
@@ -365,6 +469,7 @@ void Bench::fillFonts() {
         [this](const std::vector<FontFamily>& families) {
             {
                 const QScopedValueRollback<bool> guard(filling_, true);
+                family_->clear();
                 for (const FontFamily& family : families) {
                     QStringList styles;
                     for (const std::string& style : family.styles) styles << QString::fromStdString(style);
@@ -385,6 +490,7 @@ void Bench::refresh() {
     const Piece* piece = session_.piece();
     const Layer* layer = session_.layer();
     place_->setVisible(layer);
+    crop_->setVisible(layer && layer->picture());
     letters_->setVisible(layer && layer->lettering());
     piece_->setVisible(piece && !layer);
     for (QToolButton* button : stackButtons_) button->setEnabled(layer);
@@ -405,6 +511,17 @@ void Bench::refresh() {
     height_->show(box.height);
     opacity_->show(layer->opacity * 100);
     keepShape_->setEnabled(layer->picture());
+    if (const PictureLayer* picture = layer->picture()) {
+        cropLeft_->show(picture->crop.x);
+        cropTop_->show(picture->crop.y);
+        cropWidth_->show(picture->crop.width);
+        cropHeight_->show(picture->crop.height);
+        if (const auto original = originalSize())
+            cropAbout_->setText(tr("of %1 × %2 px, shown at %3 ×")
+                                    .arg(original->width)
+                                    .arg(original->height)
+                                    .arg(picture->place.width / picture->crop.width, 0, 'f', 2));
+    }
     const LetteringLayer* letters = layer->lettering();
     if (!letters) return;
     fillFonts();

@@ -11,6 +11,7 @@
 class QComboBox;
 class QLabel;
 class QPlainTextEdit;
+class QPushButton;
 class QToolButton;
 
 namespace zl::app {
@@ -20,14 +21,21 @@ class Bench : public QWidget {
   public:
     explicit Bench(Session& session, QWidget* parent = nullptr);
     LayerList& layers() { return *layers_; }
+    void setCropping(bool on);
     void editText();  // puts the cursor into the lettering's text
 
   Q_SIGNALS:
+    void referenceAsked();
+    void fontAsked();
+    void cropAsked(bool on);
     void pictureAsked();
     void letteringAsked();
 
   private:
     QWidget* makePlace();
+    QWidget* makeCrop();
+    void centreCrop();
+    std::optional<PixelSize> originalSize() const;  // of the chosen picture
     QWidget* makeLetters();
     QWidget* makePiece();
     QWidget* section(const QString& title, QWidget* content);
@@ -40,7 +48,10 @@ class Bench : public QWidget {
     Session& session_;
     LayerList* layers_;
     std::vector<QToolButton*> stackButtons_;
-    QWidget *place_, *letters_, *piece_;
+    QWidget *place_, *crop_, *letters_, *piece_;
+    NumberField *cropLeft_, *cropTop_, *cropWidth_, *cropHeight_;
+    QLabel *cropRefusal_, *cropAbout_;
+    QPushButton* cropOnCanvas_;
     NumberField *left_, *top_, *width_, *height_, *opacity_;
     QLabel* placeRefusal_;
     QToolButton* keepShape_;

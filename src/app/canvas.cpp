@@ -5,10 +5,12 @@
 #include <QMimeData>
 #include <QPaintEvent>
 #include <QPainter>
+#include <QPainterPath>
 #include <QUrl>
 #include <cmath>
 
 #include "kit/edits.h"
+#include "readings/zones.h"
 #include "theme.h"
 
 namespace zl::app {
@@ -31,8 +33,15 @@ Canvas::Canvas(Session& session, QWidget* parent) : QWidget(parent), session_(se
     setAcceptDrops(true);
     setAttribute(Qt::WA_OpaquePaintEvent);
     backdrop_.checks = true;
-    connect(&session_, &Session::kitChanged, this, &Canvas::ask);
-    connect(&session_, &Session::chosen, this, [this] {
+    const auto keepCrop = [this] {  // cropping ends when its layer goes or another is chosen
+        if (crop_ && (!session_.layer() || session_.layer()->id != crop_->layer)) endCrop();
+    };
+    connect(&session_, &Session::kitChanged, this, [this, keepCrop] {
+        keepCrop();
+        ask();
+    });
+    connect(&session_, &Session::chosen, this, [this, keepCrop] {
+        keepCrop();
         pointed_.reset();
         ask();
         update();
@@ -54,7 +63,7 @@ Mapping Canvas::mapping() const {
     const Piece* piece = session_.piece();
     const double ratio = devicePixelRatioF(), w = width() * ratio, h = height() * ratio;
     if (!piece) return {};
-    const double fw = piece->frame.width, fh = piece->frame.height;
+    const double fw = shownFrame().width, fh = shownFrame().height;
     Mapping m;
     if (zoom_ <= 0) {
         const double room = margin * 2 * ratio;
@@ -88,7 +97,21 @@ void Canvas::ask() {
     }
     const double ratio = devicePixelRatioF();
     const PixelSize viewport{static_cast<int>(width() * ratio), static_cast<int>(height() * ratio)};
-    desk_.ask({session_.kit(), piece->id, mapping(), viewport, backdrop_, tokenColour("surround")});
+    if (const Layer* layer = crop_ ? piece->layer(crop_->layer) : nullptr) {
+        // The original alone, pixel by pixel, in a frame of its own size.
+        Kit alone = session_.kit();
+        Piece original;
+        original.id = "original";
+        original.title = original.id;
+        original.frame = crop_->original;
+        original.layers = {*layer};
+        original.layers.front().opacity = 1;
+        original.layers.front().picture()->crop = original.layers.front().picture()->place = RealRect::of(crop_->original);
+        alone.pieces = {original};
+        desk_.ask({alone, original.id, mapping(), viewport, backdrop_, tokenColour("surround")});
+    } else {
+        desk_.ask({session_.kit(), piece->id, mapping(), viewport, backdrop_, tokenColour("surround")});
+    }
     update();  // the selection's lines move at once
 }
 
@@ -132,11 +155,44 @@ void Canvas::repaintAll() {
     ask();
 }
 
+QRectF Canvas::onWidget(const RealRect& r) const {
+    return QRectF(toWidget({r.x, r.y}), toWidget({r.right(), r.bottom()}));
+}
+
+PixelSize Canvas::shownFrame() const {
+    return crop_ ? crop_->original : session_.piece() ? session_.piece()->frame : PixelSize{};
+}
+
+RealRect Canvas::chosenBox() const {
+    return crop_ ? session_.layer()->picture()->crop : boxOf(*session_.layer());
+}
+
 QRectF Canvas::selectionRect() const {
+    return session_.layer() ? onWidget(chosenBox()) : QRectF();
+}
+
+void Canvas::setZonesShown(bool shown) {
+    zonesShown_ = shown;
+    update();
+}
+
+void Canvas::startCrop() {
     const Layer* layer = session_.layer();
-    if (!layer) return {};
-    const RealRect box = boxOf(*layer);
-    return QRectF(toWidget({box.x, box.y}), toWidget({box.right(), box.bottom()}));
+    if (!layer || !layer->picture()) return;
+    const Asset* asset = session_.kit().asset(layer->picture()->source);
+    const auto facts = asset ? session_.inks()->facts(*asset) : Result<PictureFacts>(fail(Code::unreadable, ""));
+    if (!facts) return session_.tell(QString::fromStdString(facts.error().sentence()), true);
+    crop_ = Crop{layer->id, facts->size};
+    setZoom(0);
+    setFocus();
+    Q_EMIT cropChanged();
+}
+
+void Canvas::endCrop() {
+    if (!crop_) return;
+    crop_.reset();
+    setZoom(0);
+    Q_EMIT cropChanged();
 }
 
 void Canvas::paintEvent(QPaintEvent*) {
@@ -150,7 +206,7 @@ void Canvas::paintEvent(QPaintEvent*) {
     }
     image_.setDevicePixelRatio(devicePixelRatioF());
     painter.drawImage(0, 0, image_);
-    const QRectF frame(toWidget({0, 0}), toWidget({static_cast<double>(piece->frame.width), static_cast<double>(piece->frame.height)}));
+    const QRectF frame = onWidget(RealRect::of(shownFrame()));
     painter.setPen(QPen(theme["ink"], 1));
     painter.setOpacity(0.35);
     painter.drawRect(frame.adjusted(-0.5, -0.5, 0.5, 0.5).toAlignedRect());
@@ -165,6 +221,8 @@ void Canvas::paintEvent(QPaintEvent*) {
         painter.setPen(theme["ink"]);
         painter.drawText(box, Qt::AlignCenter | Qt::TextWordWrap, words);
     }
+    if (crop_) return drawCrop(painter);
+    if (zonesShown_) drawZones(painter);
     if (pointed_) {
         const QRectF place(toWidget({pointed_->x, pointed_->y}), toWidget({pointed_->right(), pointed_->bottom()}));
         painter.setPen(QPen(theme["ledge"], 5));
@@ -173,6 +231,133 @@ void Canvas::paintEvent(QPaintEvent*) {
         painter.drawRect(place);
     }
     drawSelection(painter);
+    if (drag_.grip == Grip::body && drag_.moved) drawDistances(painter);
+}
+
+// Faint, with their names: keep clear is hatched, keep inside and visible are lines.
+void Canvas::drawZones(QPainter& painter) const {
+    const Brief* brief = session_.brief();
+    if (!brief) return;
+    painter.save();
+    painter.setFont(interfaceFont(11));
+    for (const Zone& zone : brief->zones) {
+        const QRectF place = onWidget(inFrame(zone, session_.piece()->frame));
+        const QColor light(255, 255, 255, 150), dark(0, 0, 0, 120);
+        painter.setBrush(zone.role == ZoneRole::keepClear ? QBrush(QColor(255, 255, 255, 70), Qt::BDiagPattern) : QBrush(Qt::NoBrush));
+        painter.setPen(QPen(dark, 1));
+        painter.drawRect(place.adjusted(1, 1, 1, 1));
+        painter.setPen(QPen(light, 1, Qt::DashLine));
+        painter.drawRect(place);
+        const QString name = QString::fromStdString(zone.title);
+        const int wide = painter.fontMetrics().horizontalAdvance(name) + 8;
+        // Above a zone that is too small for its name, else inside; never past the widget's edge.
+        QRectF words(place.right() - wide, place.height() > 22 && place.width() > wide ? place.top() + 1 : place.top() - 17, wide, 16);
+        if (zone.role != ZoneRole::keepClear) words.moveLeft(place.left() + 2);
+        words.moveLeft(std::clamp(words.left(), 2.0, std::max(2.0, width() - words.width() - 2.0)));
+        painter.fillRect(words, QColor(0, 0, 0, 130));
+        painter.setPen(Qt::white);
+        painter.drawText(words, Qt::AlignCenter, name);
+    }
+    painter.restore();
+}
+
+// While a layer is moved: how far it stands from the frame's edges, and the lines that it was drawn to.
+void Canvas::drawDistances(QPainter& painter) const {
+    if (!session_.layer()) return;
+    const Theme& theme = Theme::now();
+    const RealRect box = chosenBox();
+    const PixelSize frame = shownFrame();
+    painter.save();
+    for (const auto& line : {drag_.snapped.upright, drag_.snapped.level}) {
+        if (!line) continue;
+        const QLineF drawn = line->upright ? QLineF(toWidget({line->at, 0}), toWidget({line->at, static_cast<double>(frame.height)}))
+                                           : QLineF(toWidget({0, line->at}), toWidget({static_cast<double>(frame.width), line->at}));
+        painter.setPen(QPen(Qt::white, 3));
+        painter.drawLine(drawn);
+        painter.setPen(QPen(theme["accent"], 1.5));
+        painter.drawLine(drawn);
+    }
+    painter.setFont(interfaceFont(12, 600));
+    const auto tell = [&](const QPointF& from, const QPointF& to, double px) {
+        painter.setPen(QPen(theme["accent"], 1.5));
+        painter.drawLine(from, to);
+        const QString words = tr("%1 px").arg(std::round(px));
+        const QRectF label(QPointF((from + to) / 2) - QPointF(30, 10), QSizeF(60, 20));
+        painter.fillRect(label, theme["accent"]);
+        painter.setPen(theme["on-accent"]);
+        painter.drawText(label, Qt::AlignCenter, words);
+    };
+    const double midX = box.centre().x, midY = box.centre().y;
+    const bool nearLeft = box.x <= frame.width - box.right(), nearTop = box.y <= frame.height - box.bottom();
+    if (nearLeft)
+        tell(toWidget({0, midY}), toWidget({box.x, midY}), box.x);
+    else
+        tell(toWidget({box.right(), midY}), toWidget({static_cast<double>(frame.width), midY}), frame.width - box.right());
+    if (nearTop)
+        tell(toWidget({midX, 0}), toWidget({midX, box.y}), box.y);
+    else
+        tell(toWidget({midX, box.bottom()}), toWidget({midX, static_cast<double>(frame.height)}), frame.height - box.bottom());
+    painter.restore();
+}
+
+void Canvas::drawCrop(QPainter& painter) const {
+    const QRectF all = onWidget(RealRect::of(crop_->original)), kept = selectionRect();
+    QPainterPath outside;
+    outside.addRect(all);
+    outside.addRect(kept);
+    painter.fillPath(outside, QColor(0, 0, 0, 150));
+    painter.setPen(QPen(QColor(255, 255, 255, 110), 1));
+    for (int i = 1; i < 3; ++i) {
+        painter.drawLine(QPointF(kept.left() + kept.width() * i / 3, kept.top()),
+                         QPointF(kept.left() + kept.width() * i / 3, kept.bottom()));
+        painter.drawLine(QPointF(kept.left(), kept.top() + kept.height() * i / 3),
+                         QPointF(kept.right(), kept.top() + kept.height() * i / 3));
+    }
+    drawSelection(painter);
+    const PictureLayer& picture = *session_.layer()->picture();
+    const QString words = tr("%1 × %2 px of %3 × %4, shown at %5 ×  ·  Enter ends")
+                              .arg(picture.crop.width, 0, 'f', picture.crop.width == std::round(picture.crop.width) ? 0 : 1)
+                              .arg(picture.crop.height, 0, 'f', picture.crop.height == std::round(picture.crop.height) ? 0 : 1)
+                              .arg(crop_->original.width)
+                              .arg(crop_->original.height)
+                              .arg(picture.place.width / picture.crop.width, 0, 'f', 2);
+    painter.setFont(interfaceFont(12, 500));
+    const QRectF label(8, height() - 30, painter.fontMetrics().horizontalAdvance(words) + 20, 22);
+    painter.fillRect(label, Theme::now()["ledge"]);
+    painter.setPen(Theme::now()["on-ledge"]);
+    painter.drawText(label, Qt::AlignCenter, words);
+}
+
+void Canvas::applyCrop(const RealRect& crop, const QString& mergeKey) {
+    Layer next = *session_.layer();
+    *next.picture() = cropped(*next.picture(), crop);
+    session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, next), tr("Crop"), mergeKey);
+}
+
+// A drag stays inside the original: the hand meets the edge.
+void Canvas::cropTo(const RealPoint& from, const RealPoint& to, bool shapeFree) {
+    const RealRect all = RealRect::of(crop_->original), before = drag_.box;
+    RealRect box = before;
+    if (drag_.grip == Grip::body) {
+        box.x = std::clamp(std::round(before.x + to.x - from.x), 0.0, all.width - before.width);
+        box.y = std::clamp(std::round(before.y + to.y - from.y), 0.0, all.height - before.height);
+    } else {
+        const bool left = drag_.grip == Grip::topLeft || drag_.grip == Grip::bottomLeft,
+                   top = drag_.grip == Grip::topLeft || drag_.grip == Grip::topRight;
+        const RealPoint fixed{left ? before.right() : before.x, top ? before.bottom() : before.y};
+        const double roomX = left ? fixed.x : all.width - fixed.x, roomY = top ? fixed.y : all.height - fixed.y;
+        box.width = std::clamp(std::round(std::abs(to.x - fixed.x)), smallest, roomX);
+        box.height = std::clamp(std::round(std::abs(to.y - fixed.y)), smallest, roomY);
+        if (!shapeFree) {
+            const double shape = before.width / before.height;
+            const double wide = std::min({std::max(box.width, box.height * shape), roomX, roomY * shape});
+            box.width = wide;
+            box.height = wide / shape;
+        }
+        box.x = left ? fixed.x - box.width : fixed.x;
+        box.y = top ? fixed.y - box.height : fixed.y;
+    }
+    applyCrop(box, drag_.mergeKey);
 }
 
 void Canvas::drawSelection(QPainter& painter) const {
@@ -235,13 +420,21 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
     }
     if (event->button() != Qt::LeftButton) return;
     drag_.grip = gripAt(event->position());
-    if (drag_.grip == Grip::none) {
+    if (crop_) {
+        if (drag_.grip == Grip::none && selectionRect().contains(event->position())) drag_.grip = Grip::body;
+    } else if (drag_.grip == Grip::none) {
         session_.chooseLayer(layerAt(*piece, *session_.inks(), toFrame(event->position())));
         drag_.grip = session_.layer() ? Grip::body : Grip::none;
     }
     if (const Layer* layer = session_.layer()) {
         drag_.layer = *layer;
-        drag_.box = boxOf(*layer);
+        drag_.box = chosenBox();
+        std::vector<RealRect> zones, others;
+        if (const Brief* brief = session_.brief())
+            for (const Zone& zone : brief->zones) zones.push_back(inFrame(zone, piece->frame));
+        for (const Layer& other : piece->layers)
+            if (other.id != layer->id && !other.hidden) others.push_back(boxOf(other));
+        drag_.lines = snapLines(piece->frame, zones, others);
         drag_.mergeKey = QString("drag %1").arg(++dragSerial_);
     }
     update();
@@ -263,16 +456,24 @@ void Canvas::dragTo(QPointF widget, Qt::KeyboardModifiers modifiers) {
         if (zoom_ <= 0) return;
         const QPointF by = widget - drag_.from;
         const double scale = shownScale();
-        pan_ = {std::clamp(drag_.panFrom.x - by.x() / scale / piece->frame.width, 0.0, 1.0),
-                std::clamp(drag_.panFrom.y - by.y() / scale / piece->frame.height, 0.0, 1.0)};
+        pan_ = {std::clamp(drag_.panFrom.x - by.x() / scale / shownFrame().width, 0.0, 1.0),
+                std::clamp(drag_.panFrom.y - by.y() / scale / shownFrame().height, 0.0, 1.0)};
         return ask();
     }
     if (!drag_.moved && (widget - drag_.from).manhattanLength() < 3) return;
     drag_.moved = true;
+    if (crop_) return cropTo(from, to, modifiers.testFlag(Qt::ControlModifier));
     Layer next;
     QString what;
     if (drag_.grip == Grip::body) {
-        next = moved(drag_.layer, std::round(to.x - from.x), std::round(to.y - from.y));
+        RealPoint by{std::round(to.x - from.x), std::round(to.y - from.y)};
+        RealRect there = drag_.box;
+        there.x += by.x;
+        there.y += by.y;
+        constexpr double reachPx = 6;
+        // Ctrl lets it go where the hand goes.
+        drag_.snapped = modifiers.testFlag(Qt::ControlModifier) ? Snapped{} : snap(there, drag_.lines, reachPx / shownScale());
+        next = moved(drag_.layer, by.x + drag_.snapped.by.x, by.y + drag_.snapped.by.y);
         what = tr("Move");
     } else {
         const bool left = drag_.grip == Grip::topLeft || drag_.grip == Grip::bottomLeft;
@@ -294,7 +495,11 @@ void Canvas::mouseReleaseEvent(QMouseEvent*) {
 }
 
 void Canvas::mouseDoubleClickEvent(QMouseEvent* event) {
-    if (event->button() == Qt::LeftButton && session_.layer() && session_.layer()->lettering()) Q_EMIT letteringAsked();
+    if (event->button() != Qt::LeftButton || !session_.layer() || crop_) return;
+    if (session_.layer()->lettering())
+        Q_EMIT letteringAsked();
+    else
+        startCrop();
 }
 
 void Canvas::wheelEvent(QWheelEvent* event) {
@@ -305,22 +510,28 @@ void Canvas::wheelEvent(QWheelEvent* event) {
         // The point under the pointer stays where it is.
         const RealPoint under = toFrame(event->position());
         const double next = std::clamp(shownScale() * std::pow(1.25, steps), 0.05, 16.0);
-        pan_ = {(under.x - (event->position().x() - width() / 2.0) / next) / piece->frame.width,
-                (under.y - (event->position().y() - height() / 2.0) / next) / piece->frame.height};
+        pan_ = {(under.x - (event->position().x() - width() / 2.0) / next) / shownFrame().width,
+                (under.y - (event->position().y() - height() / 2.0) / next) / shownFrame().height};
         return setZoom(next);
     }
     if (zoom_ <= 0) return event->ignore();
     const double by = 60 * steps / shownScale();
     if (event->modifiers().testFlag(Qt::ShiftModifier))
-        pan_.x = std::clamp(pan_.x - by / piece->frame.width, 0.0, 1.0);
+        pan_.x = std::clamp(pan_.x - by / shownFrame().width, 0.0, 1.0);
     else
-        pan_.y = std::clamp(pan_.y - by / piece->frame.height, 0.0, 1.0);
+        pan_.y = std::clamp(pan_.y - by / shownFrame().height, 0.0, 1.0);
     ask();
 }
 
 void Canvas::nudge(double dx, double dy) {
     const Layer* layer = session_.layer();
     if (!layer) return;
+    if (crop_) {
+        RealRect box = layer->picture()->crop;
+        box.x = std::clamp(box.x + dx, 0.0, std::max(0.0, crop_->original.width - box.width));
+        box.y = std::clamp(box.y + dy, 0.0, std::max(0.0, crop_->original.height - box.height));
+        return applyCrop(box, QString("nudge crop %1").arg(layer->id));
+    }
     session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, moved(*layer, dx, dy)), tr("Nudge"),
                    QString("nudge %1").arg(layer->id));
 }
@@ -337,13 +548,18 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
             return nudge(0, -step);
         case Qt::Key_Down:
             return nudge(0, step);
+        case Qt::Key_Return:
+        case Qt::Key_Enter:
+            if (!crop_) return QWidget::keyPressEvent(event);
+            return endCrop();
         case Qt::Key_Escape:
+            if (crop_) return endCrop();
             pointed_.reset();
             session_.chooseLayer(0);
             return update();
         case Qt::Key_PageUp:
         case Qt::Key_PageDown: {  // the layer above, or below, without the mouse
-            if (!piece || piece->layers.empty()) return;
+            if (!piece || piece->layers.empty() || crop_) return;
             const int n = static_cast<int>(piece->layers.size()), by = event->key() == Qt::Key_PageUp ? 1 : n - 1;
             int at = event->key() == Qt::Key_PageUp ? n - 1 : 0;
             for (int i = 0; i < n; ++i)

@@ -7,6 +7,7 @@
 #include <QWidget>
 #include <optional>
 
+#include "kit/snapping.h"
 #include "screen_desk.h"
 #include "session.h"
 
@@ -29,9 +30,16 @@ class Canvas : public QWidget {
     QPointF toWidget(RealPoint frame) const;
     RealPoint toFrame(QPointF widget) const;
     void repaintAll();
+    void setZonesShown(bool shown);
+    bool zonesShown() const { return zonesShown_; }
+    // The whole original of a picture with the crop's box over it: drag the box or its corners, Enter or Escape ends it.
+    void startCrop();
+    void endCrop();
+    bool cropping() const { return crop_.has_value(); }
     QSize sizeHint() const override { return {820, 600}; }
 
   Q_SIGNALS:
+    void cropChanged();  // cropping began or ended
     void zoomChanged();
     void stepPainted();  // a patch that an edit asked for is on the screen
 
@@ -62,6 +70,12 @@ class Canvas : public QWidget {
         QString mergeKey;
         RealPoint panFrom;
         bool moved = false;
+        std::vector<SnapLine> lines;  // what the box is drawn to
+        Snapped snapped;
+    };
+    struct Crop {
+        int layer = 0;
+        PixelSize original;
     };
 
     Mapping mapping() const;  // device px
@@ -73,6 +87,14 @@ class Canvas : public QWidget {
     QRectF selectionRect() const;
     void drawEmpty(QPainter& painter) const;
     void drawSelection(QPainter& painter) const;
+    void drawZones(QPainter& painter) const;
+    void drawDistances(QPainter& painter) const;
+    void drawCrop(QPainter& painter) const;
+    QRectF onWidget(const RealRect& frame) const;
+    PixelSize shownFrame() const;  // of the piece, or of the original while cropping
+    RealRect chosenBox() const;    // in px of what is shown
+    void cropTo(const RealPoint& from, const RealPoint& to, bool shapeFree);
+    void applyCrop(const RealRect& crop, const QString& mergeKey);
 
     Session& session_;
     ScreenDesk desk_;
@@ -84,6 +106,8 @@ class Canvas : public QWidget {
     RealPoint pan_{0.5, 0.5};  // the frame's point in the middle, as shares of it
     Drag drag_;
     std::optional<RealRect> pointed_;
+    std::optional<Crop> crop_;
+    bool zonesShown_ = true;
     int dragSerial_ = 0;
 };
 

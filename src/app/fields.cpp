@@ -68,6 +68,12 @@ void NumberField::mark(const QString& sentence) {
     Q_EMIT refused(sentence);
 }
 
+void NumberField::refuse(double typed, const QString& sentence) {
+    setText(textOf(typed));
+    setModified(true);
+    mark(sentence);
+}
+
 void NumberField::commit() {
     if (!isModified()) return;
     const bool zero = !wordsForZero_.isEmpty() && text().trimmed().compare(wordsForZero_, Qt::CaseInsensitive) == 0;

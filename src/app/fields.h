@@ -22,6 +22,8 @@ class NumberField : public QLineEdit {
     void setWordsForZero(const QString& words);
     // From the kit; sends nothing. Leaves a field alone that is being typed in.
     void show(double value);
+    // What was typed cannot be, for a reason that only its receiver knows: it stays in the field, marked.
+    void refuse(double typed, const QString& sentence);
     const QString& refusal() const { return refusal_; }  // why what is typed cannot be; empty when it can
 
   Q_SIGNALS:

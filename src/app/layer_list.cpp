@@ -15,7 +15,7 @@ namespace zl::app {
 namespace {
 
 constexpr int rowHeight = 32;
-enum Role { layerRole = Qt::UserRole, kindRole, hiddenRole };
+enum Role { layerRole = Qt::UserRole, kindRole, hiddenRole, referenceRole };
 
 class LayerDelegate : public QStyledItemDelegate {
   public:
@@ -37,7 +37,16 @@ class LayerDelegate : public QStyledItemDelegate {
         drawIcon(*painter, hidden ? "eye-closed" : "eye", QRectF(list->eyeRect(index)), theme[hidden ? "ink" : "ink-soft"]);
         painter->setPen(ink);
         painter->setFont(interfaceFont(13, chosen ? 600 : 400));
-        const QRect words = option.rect.adjusted(36, 0, -38, 0);
+        QRect words = option.rect.adjusted(36, 0, -38, 0);
+        if (index.data(referenceRole).toBool()) {
+            const QString said = LayerList::tr("not released");
+            painter->setFont(interfaceFont(11));
+            painter->setPen(theme["ink-soft"]);
+            painter->drawText(words, Qt::AlignRight | Qt::AlignVCenter, said);
+            words.adjust(0, 0, -painter->fontMetrics().horizontalAdvance(said) - 8, 0);
+            painter->setPen(ink);
+            painter->setFont(interfaceFont(13, chosen ? 600 : 400));
+        }
         const QString name = index.data(Qt::DisplayRole).toString();
         painter->drawText(
             words, Qt::AlignLeft | Qt::AlignVCenter,
@@ -95,9 +104,12 @@ void LayerList::rebuild() {
             auto* item = new QListWidgetItem(QString::fromStdString(layer->name), this);
             item->setFlags(item->flags() | Qt::ItemIsEditable);
             item->setData(layerRole, layer->id);
-            item->setData(kindRole, layer->picture() ? "picture" : "lettering");
+            item->setData(kindRole, layer->isReference() ? "reference" : layer->picture() ? "picture" : "lettering");
+            item->setData(referenceRole, layer->isReference());
             item->setData(hiddenRole, layer->hidden);
-            item->setData(Qt::AccessibleDescriptionRole, layer->hidden ? tr("hidden") : QString());
+            item->setData(Qt::AccessibleDescriptionRole, layer->isReference() ? tr("reference, not released")
+                                                         : layer->hidden      ? tr("hidden")
+                                                                              : QString());
         }
     chooseRow();
     updateGeometry();
@@ -109,7 +121,8 @@ bool LayerList::isShown(const Piece* piece) const {
     for (int row = 0; row < count(); ++row) {
         const Layer& layer = piece->layers[static_cast<std::size_t>(count() - 1 - row)];
         const QListWidgetItem* shown = item(row);
-        if (layerOf(shown) != layer.id || shown->text().toStdString() != layer.name || shown->data(hiddenRole).toBool() != layer.hidden)
+        if (layerOf(shown) != layer.id || shown->text().toStdString() != layer.name || shown->data(hiddenRole).toBool() != layer.hidden ||
+            shown->data(referenceRole).toBool() != layer.isReference())
             return false;
     }
     return true;

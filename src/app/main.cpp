@@ -37,7 +37,8 @@ int main(int argc, char** argv) {
     const QCommandLineOption demo("demo", "Open the demo kit, made in FOLDER when it is not there.", "FOLDER");
     const QCommandLineOption shots("shots", "Write one picture per main view into FOLDER and end.", "FOLDER");
     const QCommandLineOption firstPaint("first-paint", "Say when the first frame was painted, and end (for the benchmark).");
-    words.addOptions({demo, shots, firstPaint});
+    const QCommandLineOption fresh("new", "Start with an empty kit, not with the one that was open last.");
+    words.addOptions({demo, shots, firstPaint, fresh});
     words.process(app);
 
     const auto data = dataFolder();
@@ -60,7 +61,7 @@ int main(int argc, char** argv) {
     if (forShots) QSettings::setPath(QSettings::IniFormat, QSettings::UserScope, work.emplace().path());
     Theme::wear(app, forShots ? QString("zinc-sheet") : QSettings().value("theme", "zinc-sheet").toString()) ||
         Theme::wear(app, "zinc-sheet");
-    if (kit.isEmpty()) kit = Session::lastKit();
+    if (kit.isEmpty() && !words.isSet(fresh)) kit = Session::lastKit();
     if (!kit.isEmpty()) kit = QFileInfo(kit).absoluteFilePath();
     const Path host = forShots ? Path(work->path().toStdString()) / "host" : personalFolder() / "host";
     MainWindow window(std::move(*briefs), host, realDialogs());

@@ -21,6 +21,7 @@
 #include "lettering/lettering.h"
 #include "new_piece_dialog.h"
 #include "readings/mend.h"
+#include "readings/zones.h"
 #include "theme.h"
 #include "view_tab.h"
 
@@ -31,7 +32,12 @@ QString kitFilter() {
     return MainWindow::tr("Kits (*.zlkit)");
 }
 QString pictureFilter() {
-    return MainWindow::tr("Pictures (*.png *.jpg *.jpeg *.jpe *.PNG *.JPG *.JPEG)");
+    QString endings;
+    for (const ContentFacts& facts : allContents())
+        if (facts.read)
+            for (const QString& ending : QString::fromUtf8(facts.endings.data(), static_cast<int>(facts.endings.size())).split(' '))
+                endings += " *" + ending + " *" + ending.toUpper();
+    return MainWindow::tr("Pictures (%1)").arg(endings.trimmed());
 }
 
 }  // namespace
@@ -64,7 +70,7 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
     bench_ = new Bench(session_);
     auto* rehearsePanel = new QWidget;
     auto* releasePanel = new QWidget;
-    rehearseView_ = new RehearseView(session_, std::move(hostFolder), rehearsePanel);
+    rehearseView_ = new RehearseView(session_, desk_, std::move(hostFolder), rehearsePanel);
     releaseView_ = new ReleaseView(session_, desk_, releasePanel);
     for (QWidget* view : std::initializer_list<QWidget*>{makeView, rehearseView_, releaseView_}) centre_->addWidget(view);
     for (QWidget* panel : std::initializer_list<QWidget*>{bench_, rehearsePanel, releasePanel}) right_->addWidget(panel);
@@ -98,7 +104,14 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
     buildMenus();
     rehearseView_->releasedFile = [this](const std::string& id) { return releaseView_->released(id); };
     connect(rail_, &Rail::newPieceAsked, this, &MainWindow::startPiece);
-    connect(bench_, &Bench::pictureAsked, this, &MainWindow::addPicture);
+    connect(bench_, &Bench::pictureAsked, this, [this] { addPicture(); });
+    connect(bench_, &Bench::referenceAsked, this, [this] { addPicture(true); });
+    connect(bench_, &Bench::fontAsked, this, &MainWindow::addFont);
+    connect(bench_, &Bench::cropAsked, this, [this](bool on) {
+        showView(make);
+        on ? canvas_->startCrop() : canvas_->endCrop();
+    });
+    connect(canvas_, &Canvas::cropChanged, this, [this] { bench_->setCropping(canvas_->cropping()); });
     connect(bench_, &Bench::letteringAsked, this, &MainWindow::addLettering);
     connect(canvas_, &Canvas::letteringAsked, bench_, &Bench::editText);
     connect(ledge_, &Ledge::asked, this, &MainWindow::openFindings);
@@ -239,6 +252,16 @@ QWidget* MainWindow::buildCanvasBar() {
         row->addWidget(swatch);
     }
     row->addSpacing(14);
+    auto* zones = new QToolButton;
+    zones->setObjectName("zones");
+    zones->setText(tr("Zones"));
+    zones->setCheckable(true);
+    zones->setChecked(true);
+    zones->setAccessibleName(tr("Show the zones of the brief"));
+    zones->setToolTip(tr("What a destination covers, shows and asks to be kept inside"));
+    connect(zones, &QToolButton::toggled, canvas_, &Canvas::setZonesShown);
+    row->addWidget(zones);
+    row->addSpacing(14);
     const std::tuple<QString, const char*, double> zooms[] = {
         {tr("fit"), "zoomFit", 0}, {tr("100 %"), "zoom100", 1}, {tr("200 %"), "zoom200", 2}};
     auto* zoomGroup = new QButtonGroup(bar);
@@ -305,6 +328,10 @@ void MainWindow::refreshTitle() {
 void MainWindow::refreshActions() {
     for (QAction* action : pieceActions_) action->setEnabled(session_.piece());
     for (QAction* action : layerActions_) action->setEnabled(session_.layer());
+    const Layer* layer = session_.layer();
+    reference_->setEnabled(layer && layer->picture());
+    reference_->setChecked(layer && layer->isReference());
+    essential_->setChecked(layer && isEssential(*layer, session_.piece()->frame));
 }
 
 void MainWindow::refreshLedge() {
@@ -440,8 +467,13 @@ void MainWindow::openKit() {
     });
 }
 
-void MainWindow::addPicture() {
-    dialogs_.openFile(this, tr("Bring in a picture"), pictureFilter(),
+void MainWindow::addPicture(bool reference) {
+    dialogs_.openFile(this, reference ? tr("Bring in a reference") : tr("Bring in a picture"), pictureFilter(),
+                      [this, reference](const QString& file) { session_.bringIn(std::vector<Path>{file.toStdString()}, reference); });
+}
+
+void MainWindow::addFont() {
+    dialogs_.openFile(this, tr("Bring in a font"), tr("Fonts (*.otf *.ttf *.ttc *.OTF *.TTF *.TTC)"),
                       [this](const QString& file) { session_.bringIn(std::vector<Path>{file.toStdString()}); });
 }
 

@@ -62,7 +62,8 @@ class MainWindow : public QMainWindow {
     // Calls `then` once nothing unsaved would be lost.
     void whenSafe(std::function<void()> then);
     void openKit();
-    void addPicture();
+    void addPicture(bool reference = false);
+    void addFont();
     void addLettering();
     void paste();
     void startPiece();
@@ -82,6 +83,7 @@ class MainWindow : public QMainWindow {
     QLabel *crumb_, *frameWords_, *noticeText_, *savedWords_;
     QWidget* notice_;
     std::stop_source stopMend_;
+    QAction *reference_, *essential_;
     std::vector<QAction*> pieceActions_, layerActions_;
     std::string openReading_;
     bool allFindings_ = false, closing_ = false, painted_ = false, mending_ = false, noticeBad_ = false;

@@ -2,13 +2,16 @@
 // The window's menus: every action with its key, its name and, when it is off, why.
 #include <QActionGroup>
 #include <QApplication>
+#include <QFileInfo>
 #include <QInputDialog>
 #include <QMenuBar>
 #include <QMessageBox>
+#include <QProcess>
 #include <QSettings>
 
 #include "kit/edits.h"
 #include "main_window.h"
+#include "readings/zones.h"
 #include "theme.h"
 
 namespace zl::app {
@@ -24,6 +27,24 @@ void MainWindow::buildMenus() {
     QMenu* kit = menuBar()->addMenu(tr("&Kit"));
     add(kit, tr("New kit"), "newKit", QKeySequence::New, [this] { whenSafe([this] { session_.newKit(); }); });
     add(kit, tr("Open …"), "openKit", QKeySequence::Open, [this] { openKit(); });
+    QMenu* recentKits = kit->addMenu(tr("Open recent"));
+    const auto fillRecent = [this](QMenu* menu, const char* what, auto run) {
+        connect(menu, &QMenu::aboutToShow, this, [this, menu, what, run] {
+            menu->clear();
+            const QStringList files = Session::recent(what);
+            for (const QString& file : files) {
+                QAction* action = menu->addAction(QFileInfo(file).fileName(), this, [file, run] { run(file); });
+                action->setObjectName("recent");
+                action->setToolTip(file);
+            }
+            if (files.isEmpty()) menu->addAction(tr("Nothing yet"))->setEnabled(false);
+        });
+    };
+    fillRecent(recentKits, "recentKits", [this](const QString& file) { whenSafe([this, file] { session_.open(file.toStdString()); }); });
+    add(kit, tr("New window"), "newWindow", {}, [this] {
+        if (!QProcess::startDetached(QCoreApplication::applicationFilePath(), {"--new"}))
+            tell(tr("Another window could not be opened."), true);
+    });
     kit->addSeparator();
     add(kit, tr("Save"), "saveKit", QKeySequence::Save, [this] { askSave(); });
     add(kit, tr("Save as …"), "saveKitAs", QKeySequence("Ctrl+Shift+S"), [this] { askSaveAs(); });
@@ -50,6 +71,9 @@ void MainWindow::buildMenus() {
     pieceActions_.push_back(add(piece, tr("Remove the piece"), "removePiece", {}, [this] {
         if (session_.piece()) session_.apply(withoutPiece(session_.kit(), session_.piece()->id), tr("Remove the piece"));
     }));
+    pieceActions_.push_back(add(piece, tr("Twice the frame"), "twiceFrame", {}, [this] {
+        if (session_.piece()) session_.apply(withPieceScaled(session_.kit(), session_.piece()->id, 2), tr("Twice the frame"));
+    }));
     piece->addSeparator();
     const auto step = [this](int by) {
         const auto& pieces = session_.kit().pieces;
@@ -68,6 +92,10 @@ void MainWindow::buildMenus() {
     QMenu* layer = menuBar()->addMenu(tr("&Layer"));
     pieceActions_.push_back(add(layer, tr("Add picture …"), "addPictureAction", QKeySequence("Ctrl+I"), [this] { addPicture(); }));
     pieceActions_.push_back(add(layer, tr("Paste a picture"), "paste", QKeySequence::Paste, [this] { paste(); }));
+    QMenu* recentPictures = layer->addMenu(tr("Recent pictures"));
+    fillRecent(recentPictures, "recentPictures", [this](const QString& file) { session_.bringIn(std::vector<Path>{file.toStdString()}); });
+    pieceActions_.push_back(add(layer, tr("Add reference …"), "addReferenceAction", {}, [this] { addPicture(true); }));
+    pieceActions_.push_back(add(layer, tr("Add font file …"), "addFontAction", {}, [this] { addFont(); }));
     pieceActions_.push_back(add(layer, tr("Add lettering"), "addLetteringAction", QKeySequence("Ctrl+T"), [this] { addLettering(); }));
     layer->addSeparator();
     layerActions_.push_back(
@@ -78,6 +106,31 @@ void MainWindow::buildMenus() {
         add(layer, tr("Hide or show"), "hideLayerAction", QKeySequence("Ctrl+H"), [this] { bench_->layers().hideChosen(); }));
     layerActions_.push_back(add(layer, tr("Raise"), "raiseAction", QKeySequence("Ctrl+Up"), [this] { bench_->layers().raise(1); }));
     layerActions_.push_back(add(layer, tr("Lower"), "lowerAction", QKeySequence("Ctrl+Down"), [this] { bench_->layers().raise(-1); }));
+
+    layer->addSeparator();
+    layerActions_.push_back(add(layer, tr("Crop"), "cropAction", QKeySequence("Ctrl+K"), [this] {
+        if (canvas_->cropping()) return canvas_->endCrop();
+        showView(make);
+        canvas_->startCrop();
+    }));
+    const auto change = [this](const QString& what, auto set) {
+        if (!session_.layer()) return;
+        Layer next = *session_.layer();
+        set(next);
+        session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, next), what);
+    };
+    reference_ = add(layer, tr("Reference, not released"), "referenceAction", {}, [change] {
+        change(tr("Reference"), [](Layer& l) {
+            if (l.picture()) l.picture()->reference = !l.picture()->reference;
+        });
+    });
+    essential_ = add(layer, tr("Essential in the zones"), "essentialAction", {}, [this, change] {
+        change(tr("Essential"), [this](Layer& l) { l.essential = !isEssential(l, session_.piece()->frame); });
+    });
+    for (QAction* action : {reference_, essential_}) {
+        action->setCheckable(true);
+        layerActions_.push_back(action);
+    }
 
     QMenu* view = menuBar()->addMenu(tr("&View"));
     add(view, tr("Make"), "viewMake", QKeySequence("Alt+1"), [this] { showView(make); });
@@ -115,6 +168,8 @@ void MainWindow::buildMenus() {
                                "<tr><td><b>Arrows</b></td><td>move the chosen layer 1 px, with Shift 10 px</td></tr>"
                                "<tr><td><b>Page Up, Page Down</b></td><td>choose the layer above or below</td></tr>"
                                "<tr><td><b>Ctrl + a corner</b></td><td>scale without holding the shape</td></tr>"
+                               "<tr><td><b>Ctrl while moving</b></td><td>let a layer go where the hand goes, without snapping</td></tr>"
+                               "<tr><td><b>Ctrl+K</b></td><td>crop the chosen picture; Enter ends it</td></tr>"
                                "<tr><td><b>Ctrl + wheel</b></td><td>zoom; the wheel alone scrolls, the middle button drags</td></tr>"
                                "<tr><td><b>F2, Space, Delete</b></td><td>in the layer list: rename, hide, delete</td></tr>"
                                "<tr><td><b>Ctrl+L</b></td><td>all readings with their findings and mends</td></tr>"

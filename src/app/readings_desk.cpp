@@ -9,7 +9,7 @@
 namespace zl::app {
 namespace {
 
-constexpr int cardWidth = 152, cardHeight = 86, writtenWidth = 774, writtenHeight = 436;
+constexpr int cardWidth = 152, cardHeight = 86;
 
 // A picture no larger than `room` (device px): checks behind what is see-through.
 QImage imageWithin(const Straight8& frame, PixelSize room, double most) {
@@ -49,13 +49,11 @@ PieceState stateFrom(const Piece& piece, Result<PieceReadings> read, Weighing we
         if (reading.id == "weight")
             if (const auto* bytes = std::get_if<double>(&reading.value)) state.bytes = static_cast<long long>(*bytes);
     state.readings = std::move(read->readings);
+    state.notes = std::move(read->notes);
     state.outcome = read->outcome;
     state.frame = read->frame;
     state.opaque = isOpaque(*read->frame);
     state.card = imageWithin(*read->frame, {2 * cardWidth, 2 * cardHeight}, 2);
-    if (state.outcome)
-        if (const auto back = decode(state.outcome->bytes, "the encoded picture"))
-            state.written = imageWithin(*back->pixels, {writtenWidth, writtenHeight}, 1);
     return state;
 }
 

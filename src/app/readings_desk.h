@@ -20,8 +20,8 @@ struct PieceState {
     Verdict verdict = Verdict::notMeasured;
     long long bytes = 0;
     bool exact = false;
-    QImage card;     // a small picture of it
-    QImage written;  // the encoded file, decoded again, as large as the Release view shows it at most
+    QImage card;  // a small picture of it
+    std::vector<SurfaceNote> notes;
     std::shared_ptr<const Fitted> outcome;
     std::shared_ptr<const Straight8> frame;
     bool opaque = false;  // of the frame

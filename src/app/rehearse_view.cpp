@@ -7,6 +7,7 @@
 #include <QPushButton>
 #include <QRegularExpression>
 #include <QScrollArea>
+#include <QToolButton>
 #include <QVBoxLayout>
 
 #include "jobs.h"
@@ -21,15 +22,21 @@ QImage imageOf(const Straight8& raster) {
     return QImage(raster.bytes(), raster.width(), raster.height(), raster.width() * 4, QImage::Format_RGBA8888).copy();
 }
 
-// One surface at true pixels: a device px of the surface is a device px of the screen.
+// One surface at true pixels: a device px of the surface is a device px of the screen. Under it what it does to the piece.
 class SurfacePicture : public QWidget {
   public:
-    SurfacePicture(const Surface& surface, QWidget* parent) : QWidget(parent), image_(imageOf(surface.picture)) {
+    SurfacePicture(const Surface& surface, const SurfaceNote* note, QWidget* parent) : QWidget(parent), image_(imageOf(surface.picture)) {
         setObjectName("surface-" + QString::fromStdString(surface.id));
+        title_ = tr("%1 · true pixels").arg(QString::fromStdString(surface.title));
+        if (note) {
+            verdict_ = note->verdict;
+            note_ = QString::fromStdString(english(note->covered)) + " · " + QString::fromStdString(english(note->letters));
+        }
         setAccessibleName(QString::fromStdString(surface.title));
-        caption_ = tr("%1 · true pixels").arg(QString::fromStdString(surface.title));
+        setAccessibleDescription(note_);
+        setToolTip(note_);
     }
-    QSize sizeHint() const override { return (QSizeF(image_.size()) / devicePixelRatioF()).toSize() + QSize(2, 26); }
+    QSize sizeHint() const override { return (QSizeF(image_.size()) / devicePixelRatioF()).toSize() + QSize(2, note_.isEmpty() ? 26 : 44); }
     QSize minimumSizeHint() const override { return sizeHint(); }
 
   protected:
@@ -42,27 +49,65 @@ class SurfacePicture : public QWidget {
         painter.drawRect(QRectF(0.5, 0.5, size.width() + 1, size.height() + 1));
         painter.setPen(Theme::now()["ink"]);
         painter.setFont(interfaceFont(12));
-        painter.drawText(QRectF(0, size.height() + 4, width(), 20), Qt::AlignLeft | Qt::AlignVCenter, caption_);
+        painter.drawText(QRectF(0, size.height() + 4, width(), 20), Qt::AlignLeft | Qt::AlignVCenter, title_);
+        if (note_.isEmpty()) return;
+        drawVerdict(painter, QRectF(0, size.height() + 27, 10, 10), verdict_, false);
+        painter.setPen(Theme::now()["ink-soft"]);
+        const QRectF line(16, size.height() + 22, width() - 16, 20);
+        painter.drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
+                         painter.fontMetrics().elidedText(note_, Qt::ElideRight, static_cast<int>(line.width())));
     }
 
   private:
     QImage image_;
-    QString caption_;
+    QString title_, note_;
+    Verdict verdict_ = Verdict::pass;
 };
+
+QString stateWords(HostState state) {
+    switch (state) {
+        case HostState::draft:
+            return RehearseView::tr("▬ Accepted, a draft");
+        case HostState::published:
+            return RehearseView::tr("▬ Accepted, published");
+        case HostState::draftOverPublished:
+            return RehearseView::tr("▬ Accepted, a draft over what is published");
+        case HostState::nothing:
+            break;
+    }
+    return RehearseView::tr("–");
+}
 
 }  // namespace
 
-RehearseView::RehearseView(Session& session, Path hostFolder, QWidget* bench, QWidget* parent)
-    : QWidget(parent), session_(session), hostFolder_(std::move(hostFolder)) {
+RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder, QWidget* bench, QWidget* parent)
+    : QWidget(parent), session_(session), desk_(desk), hostFolder_(std::move(hostFolder)) {
     setObjectName("rehearseView");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     headline_ = viewHeadline(column);
     headline_->setObjectName("hostHeadline");
-    auto* scroll = new QScrollArea;
-    scroll->setWidgetResizable(true);
-    scroll->setFocusPolicy(Qt::NoFocus);
+    auto* bar = static_cast<QHBoxLayout*>(headline_->parentWidget()->layout());
+    const auto themeButton = [&](const QString& words, const char* objectName, bool on) {
+        auto* button = new QToolButton;
+        button->setObjectName(objectName);
+        button->setText(words);
+        button->setCheckable(true);
+        button->setAutoExclusive(true);
+        button->setChecked(on);
+        button->setAccessibleName(tr("Surfaces: %1").arg(words));
+        bar->addWidget(button);
+        connect(button, &QToolButton::clicked, this, &RehearseView::fill);
+        return button;
+    };
+    light_ = themeButton(tr("Light"), "surfacesLight", true);
+    dark_ = themeButton(tr("Dark"), "surfacesDark", false);
+    scroll_ = new QScrollArea;
+    scroll_->setWidgetResizable(true);
+    scroll_->setFocusPolicy(Qt::StrongFocus);
+    scroll_->setAccessibleName(tr("The surfaces"));
+    scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     board_ = new QWidget;
     surfaces_ = new QVBoxLayout(board_);
     surfaces_->setContentsMargins(16, 14, 8, 16);
@@ -77,8 +122,8 @@ RehearseView::RehearseView(Session& session, Path hostFolder, QWidget* bench, QW
     toRelease_->setObjectName("goToRelease");
     surfaces_->addWidget(toRelease_, 0, Qt::AlignHCenter);
     surfaces_->addStretch(1);
-    scroll->setWidget(board_);
-    column->addWidget(scroll, 1);
+    scroll_->setWidget(board_);
+    column->addWidget(scroll_, 1);
 
     Panel panel(bench);
     panel.title(tr("Hand over"));
@@ -89,8 +134,10 @@ RehearseView::RehearseView(Session& session, Path hostFolder, QWidget* bench, QW
     state_ = new QLabel;
     state_->setObjectName("hostState");
     state_->setFont(interfaceFont(13, 600));
+    state_->setWordWrap(true);
     panel.whole(tr("State"), state_);
     handOver_ = panel.button(tr("Hand over"), "handOver", true);
+    publish_ = panel.button(tr("Publish the draft"), "publishDraft", false);
     other_ = panel.button(tr("Hand over another file …"), "handOverOther", false);
     panel.seam();
     panel.title(tr("What the host said"));
@@ -102,101 +149,152 @@ RehearseView::RehearseView(Session& session, Path hostFolder, QWidget* bench, QW
         if (session_.piece() && releasedFile)
             if (const auto file = releasedFile(session_.piece()->id)) handOver(*file);
     });
+    connect(publish_, &QPushButton::clicked, this, &RehearseView::publish);
     connect(other_, &QPushButton::clicked, this, &RehearseView::fileAsked);
     connect(toRelease_, &QPushButton::clicked, this, &RehearseView::releaseAsked);
     connect(&session_, &Session::chosen, this, &RehearseView::refresh);
+    connect(&desk_, &ReadingsDesk::changed, this, [this](const QString& id) {
+        if (isVisible() && session_.piece() && session_.piece()->id == id.toStdString()) fill();
+    });
     connect(&session_, &Session::opened, this, [this] {
         shown_.clear();
         refresh();
     });
 }
 
-RehearseView::Outcome RehearseView::rehearse(const Path& file, const Path& hostFolder, const Piece& piece, const Brief& brief,
-                                             const Posted& posted) {
-    Outcome outcome{fail(Code::unreadable, ""), {}};
-    const auto bytes = readFile(file);
-    if (!bytes) {
-        outcome.answer = passOn(bytes.error());
-        return outcome;
-    }
-    outcome.answer = StandInHost(hostFolder).handOver(*bytes, file.filename().string(), piece.id, brief);
-    if (!outcome.answer || !outcome.answer->accepted) return outcome;
-    // What is shown is the file that the host keeps, not the piece.
-    const auto kept = readFile(outcome.answer->kept);
-    const auto picture = kept ? decode(*kept, file.filename().string()) : Result<Picture>(passOn(kept.error()));
-    auto surfaces = picture ? drawSurfaces(brief, picture->pixels, posted) : Result<std::vector<Surface>>(passOn(picture.error()));
-    if (surfaces)
-        outcome.surfaces = std::move(*surfaces);
-    else
-        outcome.answer = passOn(surfaces.error());
-    return outcome;
+Path RehearseView::hostOfKit() const {
+    return hostFolder_ / fileNameFromTitle(session_.kit().title);
 }
 
-void RehearseView::handOver(const Path& file) {
+const RehearseView::Shown* RehearseView::shown() const {
+    const auto found = session_.piece() ? shown_.find(session_.piece()->id) : shown_.end();
+    return found == shown_.end() ? nullptr : &found->second;
+}
+
+Result<RehearseView::Shown> RehearseView::run(const Errand& errand) {
+    StandInHost host(errand.host);
+    Shown out;
+    out.answer.accepted = true;
+    if (errand.handOver) {
+        const auto bytes = readFile(*errand.handOver);
+        if (!bytes) return passOn(bytes.error());
+        auto answer = host.handOver(*bytes, errand.handOver->filename().string(), errand.pieceId, errand.brief);
+        if (!answer) return passOn(answer.error());
+        out.answer = std::move(*answer);
+        out.file = QString::fromStdString(errand.handOver->filename().string());
+    }
+    if (errand.publish)
+        if (auto done = host.publish(errand.pieceId, errand.brief); !done) return passOn(done.error());
+    out.state = host.state(errand.pieceId);
+    const auto kept = host.accepted(errand.pieceId);
+    if (!out.answer.accepted || !kept) return out;
+    // What is shown is the file that the host keeps, as the host shows it: its own copy of each width.
+    const auto bytes = readFile(*kept);
+    if (!bytes) return passOn(bytes.error());
+    const auto picture = decode(*bytes, kept->filename().string());
+    if (!picture) return passOn(picture.error());
+    std::map<int, std::shared_ptr<const Straight8>> copies;
+    auto surfaces = drawSurfaces(
+        errand.brief,
+        [&](int width) {
+            auto& copy = copies[width];
+            if (!copy)
+                if (const auto made = displayCopy(*picture->pixels, width))
+                    if (const auto back = decode(*made, "the host's copy")) copy = back->pixels;
+            return copy;
+        },
+        errand.posted);
+    if (!surfaces) return passOn(surfaces.error());
+    out.surfaces = std::move(*surfaces);
+    return out;
+}
+
+void RehearseView::send(std::optional<Path> file, bool publish) {
     const Piece* piece = session_.piece();
     const Brief* brief = session_.brief();
     if (!piece || !brief || busy_) return;
     busy_ = true;
     handOver_->setEnabled(false);
+    publish_->setEnabled(false);
     headline_->setText(heavy(tr("Stand-in host")) + "&nbsp;&nbsp; " + tr("looking at the file …"));
-    const Path folder = hostFolder_ / fileNameFromTitle(session_.kit().title);
-    Posted posted;
-    posted.title = piece->title;
-    posted.channel = session_.kit().title;
+    Errand errand{hostOfKit(), piece->id, *brief, {}, std::move(file), publish};
+    errand.posted.title = piece->title;
+    errand.posted.channel = session_.kit().title;
+    const bool keepsSaying = !errand.handOver;
     aside(
-        session_.pool(), this, [=, demand = *brief, handed = *piece] { return rehearse(file, folder, handed, demand, posted); },
-        [this, id = piece->id, name = QString::fromStdString(file.filename().string())](Outcome outcome) {
+        session_.pool(), this, [errand] { return run(errand); },
+        [this, id = piece->id, keepsSaying](Result<Shown> outcome) {
             busy_ = false;
-            if (outcome.answer)
-                shown_[id] = {std::move(*outcome.answer), name, std::move(outcome.surfaces)};
-            else
-                session_.tell(QString::fromStdString(outcome.answer.error().sentence()), true);
+            if (outcome) {
+                const auto before = shown_.find(id);
+                if (keepsSaying && before != shown_.end()) {
+                    outcome->answer = before->second.answer;
+                    outcome->file = before->second.file;
+                }
+                shown_[id] = std::move(*outcome);
+            } else {
+                session_.tell(QString::fromStdString(outcome.error().sentence()), true);
+            }
             refresh();
         });
 }
 
-void RehearseView::lookBack() {
-    // A file accepted in an earlier sitting is shown again as it lies with the host.
-    const Piece* piece = session_.piece();
-    if (!piece || busy_ || shown_.contains(piece->id)) return;
-    const StandInHost host(hostFolder_ / fileNameFromTitle(session_.kit().title));
-    if (const auto kept = host.accepted(piece->id)) handOver(*kept);
+void RehearseView::handOver(const Path& file) {
+    send(file, false);
+}
+
+void RehearseView::publish() {
+    send({}, true);
 }
 
 void RehearseView::refresh() {
     const Piece* piece = session_.piece();
-    if (isVisible()) lookBack();
-    const auto found = piece ? shown_.find(piece->id) : shown_.end();
-    fill(found == shown_.end() ? nullptr : &found->second);
+    // A file accepted in an earlier sitting is shown as it lies with the host.
+    if (isVisible() && piece && !busy_ && !shown() && StandInHost(hostOfKit()).accepted(piece->id)) send({}, false);
+    const Shown* now = shown();
     const auto file = piece && releasedFile ? releasedFile(piece->id) : std::nullopt;
     handOver_->setEnabled(file && !busy_);
     handOver_->setToolTip(file ? QString() : tr("Release the piece first; its file is what is handed over."));
+    handOver_->setText(now && now->answer.accepted && now->state != HostState::nothing ? tr("Hand over again") : tr("Hand over"));
+    const bool draft = now && (now->state == HostState::draft || now->state == HostState::draftOverPublished);
+    publish_->setEnabled(draft && !busy_);
+    publish_->setToolTip(draft ? tr("The audience sees it only then") : tr("There is no draft: hand a file over first."));
     other_->setEnabled(piece && !busy_);
-    handOver_->setText(found != shown_.end() && found->second.answer.accepted ? tr("Hand over again") : tr("Hand over"));
-    if (found == shown_.end()) file_->setText(file ? QString::fromStdString(file->filename().string()) : tr("nothing released yet"));
-    toRelease_->setVisible(found == shown_.end() && !file);
-    if (found == shown_.end())
+    toRelease_->setVisible(!now && !file);
+    if (!now) {
+        file_->setText(file ? QString::fromStdString(file->filename().string()) : tr("nothing released yet"));
         empty_->setText(!piece ? tr("Start a piece first; then it can be rehearsed.")
                         : file ? tr("The file is released. Hand it over, and see how the audience meets it.")
                                : tr("Nothing to rehearse yet.\nRelease the piece; its file is handed to the stand-in host and shown as the "
                                     "audience meets it."));
+    }
+    fill();
 }
 
-void RehearseView::fill(const Shown* shown) {
-    for (QWidget* picture : pictures_) picture->deleteLater();
+void RehearseView::fill() {
+    for (QWidget* picture : pictures_) {
+        picture->hide();
+        picture->deleteLater();
+    }
     pictures_.clear();
-    headline_->setText(heavy(tr("Stand-in host")) + "&nbsp;&nbsp; " +
-                       (!shown ? tr("nothing handed over yet")
-                               : (shown->answer.accepted ? tr("accepted %1") : tr("refused %1")).arg(shown->file.toHtmlEscaped())));
-    state_->setText(!shown ? tr("–") : shown->answer.accepted ? tr("▬ Accepted") : tr("◆ Refused"));
-    state_->setStyleSheet(
-        shown ? QString("color: %1").arg(verdictColour(shown->answer.accepted ? Verdict::pass : Verdict::fail, false).name()) : QString());
-    empty_->setVisible(!shown || shown->surfaces.empty());
-    said_->setText(shown ? QString() : tr("Nothing yet."));
-    if (!shown) return;
-    file_->setText(shown->file);
+    const Shown* now = shown();
+    const bool accepted = now && now->answer.accepted && now->state != HostState::nothing;
+    if (!busy_)
+        headline_->setText(heavy(tr("Stand-in host")) + "&nbsp;&nbsp; " +
+                           (!now                                 ? tr("nothing handed over yet")
+                            : !accepted                          ? tr("refused %1").arg(now->file.toHtmlEscaped())
+                            : now->state == HostState::published ? tr("published; recompressed to its own sizes")
+                                                                 : tr("a draft, as it would be shown; not published yet")));
+    state_->setText(!now ? tr("–") : accepted ? stateWords(now->state) : tr("◆ Refused"));
+    state_->setStyleSheet(now ? QString("color: %1").arg(verdictColour(accepted ? Verdict::pass : Verdict::fail, false).name())
+                              : QString());
+    empty_->setVisible(!now || now->surfaces.empty());
+    said_->setText(now ? QString() : tr("Nothing yet."));
+    for (QToolButton* button : {light_, dark_}) button->setVisible(now && !now->surfaces.empty());
+    if (!now) return;
+    if (!now->file.isEmpty()) file_->setText(now->file);
     QString said = "<table width='100%' cellspacing='0'>";
-    for (const HostSaid& one : shown->answer.said) {
+    for (const HostSaid& one : now->answer.said) {
         const QString shape = one.verdict == Verdict::fail ? "◆" : one.verdict == Verdict::watch ? "◧" : "▬";
         said += QString(
                     "<tr><td style='color:%1; padding:0 8px 6px 0'>%2</td><td style='padding:0 8px 6px 0'>%3<br><span "
@@ -207,29 +305,50 @@ void RehearseView::fill(const Shown* shown) {
     said += "</table>";
     static const QRegularExpression aroundTimes("([0-9]) (×) ([0-9])");  // a size stays on one line
     said.replace(aroundTimes, "\\1&nbsp;\\2&nbsp;\\3");
-    said_->setText(said);
-    if (shown->surfaces.empty()) {
-        empty_->setText(shown->answer.accepted ? tr("The host took it. This brief has no feed surface to look at.")
-                                               : tr("Refused. What the host keeps is unchanged; the reasons stand on the right."));
-        return;
-    }
-    // Two side by side, in one theme; the surfaces come in that order.
+    said_->setText(now->answer.said.empty() ? tr("It was accepted in an earlier sitting.") : said);
+    if (now->surfaces.empty())
+        return empty_->setText(accepted ? tr("The host took it. This brief has no surface to look at yet.")
+                                        : tr("Refused. What the host keeps is unchanged; the reasons stand on the right."));
+    flow();
+}
+
+// As many in a row as the view is wide.
+void RehearseView::flow() {
+    const Shown* now = shown();
+    const char* theme = dark_->isChecked() ? "dark" : "light";
+    const PieceState* state = desk_.state(session_.piece()->id);
+    const int room = scroll_->width() - 44;
     QWidget* row = nullptr;
-    for (std::size_t i = 0; i < shown->surfaces.size(); ++i) {
-        if (i % 2 == 0) {
+    int used = 0;
+    for (const Surface& surface : now->surfaces) {
+        const bool onlyOne = std::none_of(now->surfaces.begin(), now->surfaces.end(),
+                                          [&](const Surface& s) { return s.spec == surface.spec && s.theme == theme; });
+        if (surface.theme != theme && !onlyOne) continue;
+        const SurfaceNote* note = nullptr;
+        if (state && desk_.isCurrent(session_.piece()->id))
+            for (const SurfaceNote& one : state->notes)
+                if (one.surface == surface.spec) note = &one;
+        auto* picture = new SurfacePicture(surface, note, nullptr);
+        const int wide = picture->sizeHint().width();
+        if (!row || used + wide > room) {
             row = new QWidget;
-            auto* pair = new QHBoxLayout(row);
-            pair->setContentsMargins(0, 0, 0, 0);
-            pair->setSpacing(14);
+            auto* line = new QHBoxLayout(row);
+            line->setContentsMargins(0, 0, 0, 0);
+            line->setSpacing(14);
+            line->addStretch();
             surfaces_->insertWidget(surfaces_->count() - 1, row);
             pictures_.push_back(row);
-            pair->addWidget(new SurfacePicture(shown->surfaces[i], row), 0, Qt::AlignTop | Qt::AlignLeft);
-            pair->addStretch();
-        } else {
-            static_cast<QHBoxLayout*>(row->layout())
-                ->insertWidget(1, new SurfacePicture(shown->surfaces[i], row), 0, Qt::AlignTop | Qt::AlignLeft);
+            used = 0;
         }
+        auto* line = static_cast<QHBoxLayout*>(row->layout());
+        line->insertWidget(line->count() - 1, picture, 0, Qt::AlignTop | Qt::AlignLeft);
+        used += wide + 14;
     }
+}
+
+void RehearseView::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    if (event->oldSize().width() != event->size().width()) fill();
 }
 
 }  // namespace zl::app

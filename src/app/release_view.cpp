@@ -24,105 +24,12 @@
 namespace zl::app {
 namespace {
 
-constexpr int rowHeight = 38, headHeight = 34, captionHeight = 40;
-
 QString folderKept() {
     const QString fallback = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation);
     return QSettings().value("releaseFolder", fallback.isEmpty() ? QDir::homePath() : fallback).toString();
 }
 
 }  // namespace
-
-TriedTable::TriedTable(QWidget* parent) : QWidget(parent) {
-    setObjectName("tried");
-    setAccessibleName(tr("What was tried"));
-}
-
-QSize TriedTable::sizeHint() const {
-    return {700, headHeight + rowHeight * std::max(1, rowCount()) + (written_.isNull() ? 16 : captionHeight + written_.height() + 32)};
-}
-
-void TriedTable::show(const PieceState* state, const Brief* brief, bool current) {
-    rows_.clear();
-    measuring_ = !current;
-    written_ = state && current ? state->written : QImage();
-    if (state && state->frame)
-        caption_ = tr("The file as it is written, opened again · %1 %").arg(qRound(100.0 * written_.width() / state->frame->width()));
-    limit_ = brief && brief->limit ? tr("against %1").arg(QString::fromStdString(grouped(*brief->limit))) : tr("no limit");
-    if (state && state->outcome && current) {
-        const Fitted& fitted = *state->outcome;
-        for (const Tried& tried : fitted.tried) {
-            Row row;
-            row.name = QString::fromStdString(nameOf(tried.encoding));
-            row.bytes = QString::fromStdString(grouped(tried.bytes));
-            row.share = brief && brief->limit ? static_cast<double>(tried.bytes) / static_cast<double>(*brief->limit) : 0;
-            row.fits = tried.fits;
-            row.chosen = tried.encoding == fitted.encoding;
-            const bool exact = factsOf(tried.encoding.format).alpha;
-            if (row.chosen)
-                row.words = exact ? (tried.fits ? tr("exact and within the limit") : tr("exact, as asked, but over the limit"))
-                                  : tr("nearest under the limit: SSIM %1, ΔE %2")
-                                        .arg(fitted.difference.ssim, 0, 'f', 4)
-                                        .arg(fitted.difference.de00P99, 0, 'f', 1);
-            else
-                row.words = tried.fits ? tr("fits, but farther from the piece") : tr("over the limit");
-            rows_.push_back(row);
-        }
-        std::stable_sort(rows_.begin(), rows_.end(), [](const Row& a, const Row& b) { return a.chosen > b.chosen; });
-    }
-    setMinimumHeight(sizeHint().height());
-    updateGeometry();
-    update();
-}
-
-void TriedTable::paintEvent(QPaintEvent*) {
-    QPainter painter(this);
-    painter.setRenderHint(QPainter::Antialiasing);
-    const Theme& theme = Theme::now();
-    const int right = width() - 20, name = 44, bytes = 300, bar = 324, barWidth = std::clamp(width() / 5, 90, 200),
-              words = bar + barWidth + 28;
-    painter.setFont(interfaceFont(12, 500));
-    painter.setPen(theme["ink-soft"]);
-    painter.drawText(QRect(name, 0, 180, headHeight), Qt::AlignVCenter, tr("Format"));
-    painter.drawText(QRect(bytes - 90, 0, 90, headHeight), Qt::AlignVCenter | Qt::AlignRight, tr("Bytes"));
-    painter.drawText(QRect(bar, 0, barWidth + 40, headHeight), Qt::AlignVCenter, limit_);
-    painter.fillRect(0, headHeight - 1, width(), 1, theme["seam"]);
-    if (rows_.empty()) {
-        painter.setFont(interfaceFont(13));
-        painter.drawText(QRect(name, headHeight, width(), rowHeight), Qt::AlignVCenter,
-                         measuring_ ? tr("Measuring …") : tr("Nothing can be written yet; the reading says why."));
-        return;
-    }
-    // Linear from 0; the limit's notch stands at four fifths, so that what is over it is seen to be.
-    constexpr double limitAt = 0.8;
-    int y = headHeight;
-    for (const Row& row : rows_) {
-        if (row.chosen) {
-            painter.fillRect(0, y, width(), rowHeight, theme["accent-pale"]);
-            painter.fillRect(0, y, 3, rowHeight, theme["accent"]);
-        }
-        drawVerdict(painter, QRectF(20, y + rowHeight / 2.0 - 5, 10, 10), row.fits ? Verdict::pass : Verdict::fail, false);
-        painter.setPen(theme["ink"]);
-        painter.setFont(interfaceFont(13, row.chosen ? 600 : 400));
-        painter.drawText(QRect(name, y, 180, rowHeight), Qt::AlignVCenter, row.name);
-        painter.drawText(QRect(bytes - 100, y, 100, rowHeight), Qt::AlignVCenter | Qt::AlignRight, row.bytes);
-        const double fill = std::min(row.share * limitAt, 1.0) * barWidth;
-        if (row.share > 0) {
-            painter.fillRect(QRectF(bar, y + rowHeight / 2.0 - 2, fill, 4), verdictColour(row.fits ? Verdict::pass : Verdict::fail, false));
-            painter.fillRect(QRectF(bar + limitAt * barWidth - 0.75, y + rowHeight / 2.0 - 7, 1.5, 14), theme["ink"]);
-        }
-        painter.setPen(theme["ink-soft"]);
-        painter.setFont(interfaceFont(12));
-        const QRect wordRect(words, y, right - words, rowHeight);
-        painter.drawText(wordRect, Qt::AlignVCenter, painter.fontMetrics().elidedText(row.words, Qt::ElideRight, wordRect.width()));
-        y += rowHeight;
-        painter.fillRect(0, y - 1, width(), 1, theme["seam"]);
-    }
-    if (written_.isNull()) return;
-    painter.setPen(theme["ink-soft"]);
-    painter.drawText(QRect(20, y, width() - 40, captionHeight), Qt::AlignVCenter, caption_);
-    painter.drawImage(20, y + captionHeight, written_);
-}
 
 ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidget* parent)
     : QWidget(parent), session_(session), desk_(desk) {
@@ -133,10 +40,15 @@ ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, Q
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     headline_ = viewHeadline(column);
+    stopTable_ = new QPushButton(tr("Stop"));
+    stopTable_->setObjectName("stopTable");
+    stopTable_->setAccessibleName(tr("Stop encoding the table"));
+    stopTable_->setFixedHeight(24);
+    static_cast<QHBoxLayout*>(headline_->parentWidget()->layout())->addWidget(stopTable_);
     auto* scroll = new QScrollArea;
     scroll->setWidgetResizable(true);
     scroll->setFocusPolicy(Qt::NoFocus);
-    scroll->setWidget(table_ = new TriedTable);
+    scroll->setWidget(table_ = new ReleaseTable);
     column->addWidget(scroll, 1);
 
     Panel panel(bench);
@@ -153,11 +65,11 @@ ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, Q
     browse->setStyleSheet("padding-left: 2px; padding-right: 2px;");
     panel.pair(tr("Folder"), folder_, browse);
     format_ = panel.row(tr("Format"), new QComboBox, "releaseFormat");
-    format_->addItems({tr("Best under the limit"), tr("PNG"), tr("JPEG")});
+    format_->addItems({tr("Best under the limit"), tr("PNG"), tr("JPEG"), tr("PNG, palette"), tr("GIF"), tr("WebP")});
     quality_ = panel.row(tr("Quality"), new NumberField(tr("Quality"), tr("of 100")), "releaseQuality");
     quality_->setRange(0, 100, 0);
     quality_->setWordsForZero(tr("best"));
-    quality_->setToolTip(tr("JPEG, 1 to 100; “best” finds the highest under the limit"));
+    quality_->setToolTip(tr("JPEG and WebP, 1 to 100; “best” finds the highest under the limit"));
     matte_ = new ColourField(tr("Matte"));
     matte_->setObjectName("releaseMatte");
     matteRow_ = panel.whole(tr("Matte"), matte_);
@@ -172,8 +84,16 @@ ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, Q
     panel.title(tr("Receipt"));
     receipt_ = panel.text("receipt");
     handOver_ = panel.button(tr("Hand over to the stand-in host"), "handOverNext", false);
+    panel.seam();
+    panel.title(tr("All pieces of the kit"));
+    readyWords_ = panel.text("readyWords");
+    releaseReady_ = panel.button(tr("Release the ready ones"), "releaseReady", false);
     panel.end();
 
+    connect(stopTable_, &QPushButton::clicked, table_, &ReleaseTable::stop);
+    connect(releaseReady_, &QPushButton::clicked, this, &ReleaseView::releaseReady);
+    connect(table_, &ReleaseTable::rowAsked, this, &ReleaseView::chooseRow);
+    connect(table_, &ReleaseTable::progressed, this, &ReleaseView::refresh);
     connect(browse, &QPushButton::clicked, this, &ReleaseView::folderAsked);
     connect(name_, &QLineEdit::editingFinished, this,
             [this] { changeChoice(tr("File name"), [this](ReleaseChoice& c) { c.name = name_->text().trimmed().toStdString(); }); });
@@ -199,6 +119,108 @@ ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, Q
     connect(&desk_, &ReadingsDesk::changed, this, &ReleaseView::refresh);
     setRunning(false);
     refresh();
+}
+
+void ReleaseView::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    refresh();
+}
+
+void ReleaseView::fillTable() {
+    const Piece* piece = session_.piece();
+    const Brief* brief = session_.brief();
+    const PieceState* state = piece ? desk_.state(piece->id) : nullptr;
+    if (!piece || !brief) return table_->clear(tr("Start a piece first; then its formats are measured here."));
+    if (!state || !state->frame || !desk_.isCurrent(piece->id)) return;  // what stands there stays until the new frame is known
+    table_->ask(state->frame, *brief, piece->release.matte);
+}
+
+int ReleaseView::rowOfChoice(const ReleaseChoice& choice) const {
+    if (choice.format == FormatChoice::best) return table_->bestRow();
+    for (int i = 0; i < table_->rowCount(); ++i) {
+        const TableRow* row = table_->row(i);
+        if (!row) continue;
+        const Encoding& e = row->encoding;
+        const bool same = choice.format == FormatChoice::png       ? e.format == Content::png && !e.palette
+                          : choice.format == FormatChoice::palette ? e.format == Content::png && e.palette && e.dither == choice.dither
+                          : choice.format == FormatChoice::gif     ? e.format == Content::gif
+                          : choice.format == FormatChoice::webp    ? e.format == Content::webp && e.quality == choice.quality
+                                                                   : e.format == Content::jpeg && e.quality == choice.quality &&
+                                                                      (e.chroma == Chroma::half) == (choice.chroma == ChromaChoice::half);
+        if (same) return i;
+    }
+    return -1;
+}
+
+// The row becomes the piece's own choice; the best one stands for "best".
+void ReleaseView::chooseRow(int index) {
+    const TableRow* row = table_->row(index);
+    if (!row) return;
+    changeChoice(tr("Format"), [row](ReleaseChoice& c) {
+        const Encoding& e = row->encoding;
+        const ReleaseChoice before = c;
+        c = ReleaseChoice{};
+        c.name = before.name;
+        c.matte = before.matte;
+        if (row->best) return;
+        c.format = e.format == Content::jpeg   ? FormatChoice::jpeg
+                   : e.format == Content::gif  ? FormatChoice::gif
+                   : e.format == Content::webp ? FormatChoice::webp
+                   : e.palette                 ? FormatChoice::palette
+                                               : FormatChoice::png;
+        c.dither = e.dither;
+        c.quality = e.format == Content::jpeg || e.format == Content::webp ? e.quality : 0;
+        if (e.format == Content::jpeg) c.chroma = e.chroma == Chroma::half ? ChromaChoice::half : ChromaChoice::full;
+    });
+}
+
+// Every piece without a failing reading, one after the other, aside.
+void ReleaseView::releaseReady() {
+    if (running_) return;
+    std::vector<std::pair<std::string, Brief>> due;
+    for (const Piece& one : session_.kit().pieces) {
+        const PieceState* known = desk_.state(one.id);
+        const Brief* brief = session_.briefs().find(one.brief);
+        if (brief && known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail && known->outcome)
+            due.emplace_back(one.id, *brief);
+    }
+    refusal_->hide();
+    stop_ = std::stop_source();
+    progress_->setValue(0);
+    setRunning(true);
+    const Path folder = folder_->text().toStdString();
+    using Outcome = std::pair<std::vector<Released>, std::vector<std::string>>;
+    aside(
+        session_.pool(), this,
+        [this, kit = session_.kit(), due = std::move(due), inks = session_.inks(), folder, stop = stop_.get_token()] {
+            Outcome outcome;
+            for (std::size_t i = 0; i < due.size(); ++i) {
+                const auto& [id, brief] = due[i];
+                auto done = releasePiece(*kit.piece(id), kit, brief, *inks, folder, Replace::no, stop);
+                if (done)
+                    outcome.first.push_back(std::move(*done));
+                else
+                    outcome.second.push_back(done.error().sentence());
+                if (stop.stop_requested()) break;
+                QMetaObject::invokeMethod(
+                    this, [this, part = 100 * (i + 1) / due.size()] { progress_->setValue(static_cast<int>(part)); }, Qt::QueuedConnection);
+            }
+            return outcome;
+        },
+        [this](Outcome outcome) {
+            setRunning(false);
+            for (Released& one : outcome.first) {
+                const std::string id = one.piece;
+                releases_[id] = std::move(one);
+            }
+            if (!outcome.second.empty()) {
+                refusal_->setText(QString::fromStdString(outcome.second.front()) +
+                                  (outcome.second.size() > 1 ? tr(" And %1 more.").arg(outcome.second.size() - 1) : QString()));
+                refusal_->show();
+            }
+            session_.tell(tr("%1 released, %2 left as they were.").arg(outcome.first.size()).arg(outcome.second.size()), false);
+            refresh();
+        });
 }
 
 void ReleaseView::setFolder(const QString& folder) {
@@ -234,12 +256,25 @@ void ReleaseView::refresh() {
     const Brief* brief = session_.brief();
     const PieceState* state = piece ? desk_.state(piece->id) : nullptr;
     const bool current = piece && desk_.isCurrent(piece->id);
-    table_->show(state, brief, current);
+    if (isVisible()) fillTable();
+    stopTable_->setVisible(table_->running());
     headline_->setText(!piece ? heavy(tr("Nothing to release yet"))
-                              : heavy(tr("How the file is found")) + "&nbsp;&nbsp; " +
-                                    (current ? tr("counted on the exact pixels") : tr("measuring …")));
+                              : heavy(tr("What each format would give")) + "&nbsp;&nbsp; " +
+                                    (table_->running() ? tr("%1 of %2 measured …").arg(table_->ready()).arg(table_->rowCount())
+                                     : !current        ? tr("measuring …")
+                                     : table_->ready() < table_->rowCount() ? tr("stopped")
+                                                                            : tr("only what the brief accepts")));
+    int ready = 0, waiting = 0;
+    for (const Piece& one : session_.kit().pieces) {
+        const PieceState* known = desk_.state(one.id);
+        ++(known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail && known->outcome ? ready : waiting);
+    }
+    readyWords_->setText(tr("%1 ready, %2 need a look").arg(ready).arg(waiting));
+    releaseReady_->setEnabled(ready > 0 && !running_);
+    releaseReady_->setToolTip(ready > 0 ? tr("Each in its best format, into the folder above; files that stand there stay")
+                                        : tr("No piece is without a failing reading yet."));
     for (QWidget* widget : std::initializer_list<QWidget*>{name_, folder_, format_, release_}) widget->setEnabled(piece);
-    quality_->setEnabled(piece && piece->release.format == FormatChoice::jpeg);
+    quality_->setEnabled(piece && (piece->release.format == FormatChoice::jpeg || piece->release.format == FormatChoice::webp));
     handOver_->setEnabled(piece && releases_.contains(piece->id));
     handOver_->setToolTip(handOver_->isEnabled() ? QString() : tr("Release the piece first; its file is what is handed over."));
     if (!piece) {
@@ -258,6 +293,7 @@ void ReleaseView::refresh() {
     format_->setCurrentIndex(static_cast<int>(piece->release.format));
     quality_->show(piece->release.quality);
     if (piece->release.matte) matte_->show(*piece->release.matte);
+    table_->choose(rowOfChoice(piece->release));
     const bool fits =
         current && state->outcome &&
         (state->outcome->tried.empty() || !brief || !brief->limit || static_cast<long long>(state->outcome->bytes.size()) <= *brief->limit);

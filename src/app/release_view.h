@@ -8,6 +8,7 @@
 #include "fields.h"
 #include "readings_desk.h"
 #include "release/release.h"
+#include "release_table.h"
 #include "session.h"
 
 class QComboBox;
@@ -16,31 +17,6 @@ class QProgressBar;
 class QPushButton;
 
 namespace zl::app {
-
-// The table of what was tried, each row a bar against the limit.
-class TriedTable : public QWidget {
-    Q_OBJECT
-  public:
-    explicit TriedTable(QWidget* parent = nullptr);
-    void show(const PieceState* state, const Brief* brief, bool current);
-    QSize sizeHint() const override;
-    QSize minimumSizeHint() const override { return {400, 100}; }
-    int rowCount() const { return static_cast<int>(rows_.size()); }
-
-  protected:
-    void paintEvent(QPaintEvent*) override;
-
-  private:
-    struct Row {
-        QString name, bytes, words;
-        double share = 0;  // of the limit
-        bool fits = false, chosen = false;
-    };
-    std::vector<Row> rows_;
-    QString limit_, caption_;
-    QImage written_;
-    bool measuring_ = false;
-};
 
 class ReleaseView : public QWidget {
     Q_OBJECT
@@ -57,15 +33,22 @@ class ReleaseView : public QWidget {
   public Q_SLOTS:
     void setFolder(const QString& folder);
 
+  protected:
+    void showEvent(QShowEvent* event) override;
+
   private:
     void refresh();
     void changeChoice(const QString& what, const std::function<void(ReleaseChoice&)>& change);
     void finish(const Piece& piece, Result<Released> result);
     void setRunning(bool running);
+    void fillTable();
+    int rowOfChoice(const ReleaseChoice& choice) const;
+    void chooseRow(int row);
+    void releaseReady();
 
     Session& session_;
     ReadingsDesk& desk_;
-    TriedTable* table_;
+    ReleaseTable* table_;
     QLabel* headline_;
     QLineEdit *name_, *folder_;
     QLabel* nameNote_;
@@ -73,7 +56,8 @@ class ReleaseView : public QWidget {
     NumberField* quality_;
     ColourField* matte_;
     QWidget* matteRow_;
-    QPushButton *release_, *cancel_, *handOver_;
+    QPushButton *release_, *cancel_, *handOver_, *stopTable_, *releaseReady_;
+    QLabel* readyWords_;
     QProgressBar* progress_;
     QLabel *receipt_, *refusal_;
     std::map<std::string, Released> releases_;

@@ -1,12 +1,15 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "session.h"
 
+#include <QDir>
 #include <QFileInfo>
 #include <QSettings>
+#include <QStandardPaths>
 
 #include "jobs.h"
 #include "kit/edits.h"
 #include "kit/kit_file.h"
+#include "lettering/lettering.h"
 
 namespace zl::app {
 
@@ -86,12 +89,42 @@ void Session::reset(Kit kit, std::optional<Path> path) {
     Q_EMIT opened();
 }
 
+void Session::remember(const char* what, const Path& path) {
+    const QString file = QFileInfo(QString::fromStdString(path.string())).absoluteFilePath();
+    QStringList files = QSettings().value(what).toStringList();
+    files.removeAll(file);
+    files.prepend(file);
+    constexpr int most = 10;
+    QSettings().setValue(what, files.mid(0, most));
+}
+
+QStringList Session::recent(const char* what) {
+    QStringList files = QSettings().value(what).toStringList();
+    files.removeIf([](const QString& file) { return !QFileInfo::exists(file); });
+    return files;
+}
+
+// A lock that goes with the process, kept apart from the person's own folders.
+bool Session::hold(const Path& path) {
+    const std::string whole = QFileInfo(QString::fromStdString(path.string())).absoluteFilePath().toStdString();
+    const QString folder = QStandardPaths::writableLocation(QStandardPaths::TempLocation) + "/zinc-ledge-open";
+    QDir().mkpath(folder);
+    auto lock = std::make_unique<QLockFile>(
+        folder + "/" + QString::fromStdString(sha256({reinterpret_cast<const std::uint8_t*>(whole.data()), whole.size()}).substr(0, 32)));
+    lock->setStaleLockTime(0);
+    if (held_ && held_->fileName() == lock->fileName()) return true;
+    if (!lock->tryLock(0)) return false;
+    held_ = std::move(lock);
+    return true;
+}
+
 QString Session::lastKit() {
     const QString kit = QSettings().value("lastKit").toString();
     return QFileInfo::exists(kit) ? kit : QString();
 }
 
 void Session::newKit() {
+    held_.reset();
     reset(Kit{}, {});
 }
 
@@ -103,10 +136,19 @@ void Session::open(const Path& path) {
     if (busy_) return;
     busy_ = true;
     aside(
-        pool_, this, [path] { return openKit(path); },
+        pool_, this,
+        [path] {
+            auto kit = openKit(path);
+            if (kit) useFontsOf(*kit);
+            return kit;
+        },
         [this, path](Result<Kit> kit) {
             busy_ = false;
             if (!kit) return tell(QString::fromStdString(kit.error().sentence()), true);
+            if (!hold(path))
+                return tell(tr("%1 is open in another window; work on it there.").arg(QString::fromStdString(path.filename().string())),
+                            true);
+            remember("recentKits", path);
             reset(std::move(*kit), path);
             QSettings().setValue("lastKit", QFileInfo(QString::fromStdString(path.string())).absoluteFilePath());
         });
@@ -114,6 +156,11 @@ void Session::open(const Path& path) {
 
 void Session::save(const Path& path, Replace replace, std::function<void(bool)> done) {
     if (busy_) return;
+    if (!hold(path)) {
+        tell(tr("%1 is open in another window; save under another name.").arg(QString::fromStdString(path.filename().string())), true);
+        if (done) done(false);
+        return;
+    }
     busy_ = true;
     const int index = history_.index();
     aside(
@@ -124,6 +171,7 @@ void Session::save(const Path& path, Replace replace, std::function<void(bool)> 
                 tell(QString::fromStdString(result.error().sentence()), true);
             } else {
                 path_ = path;
+                remember("recentKits", path);
                 // What was edited while it was written is not saved yet.
                 if (history_.index() == index) history_.setClean();
                 QSettings().setValue("lastKit", QFileInfo(QString::fromStdString(path.string())).absoluteFilePath());
@@ -134,17 +182,21 @@ void Session::save(const Path& path, Replace replace, std::function<void(bool)> 
         });
 }
 
-void Session::bringIn(const std::vector<Path>& files) {
+void Session::bringIn(const std::vector<Path>& files, bool reference) {
     for (const Path& file : files)
         aside(
             pool_, this, [file] { return readFile(file); },
-            [this, file](Result<Bytes> bytes) {
+            [this, file, reference](Result<Bytes> bytes) {
                 if (!bytes) return tell(QString::fromStdString(bytes.error().sentence()), true);
-                bringIn(std::move(*bytes), file.filename().string());
+                const std::string ending = endingOf(file);
+                if (ending == ".otf" || ending == ".ttf" || ending == ".ttc")
+                    return bringInFont(std::move(*bytes), file.filename().string());
+                remember("recentPictures", file);
+                bringIn(std::move(*bytes), file.filename().string(), reference);
             });
 }
 
-void Session::bringIn(Bytes bytes, const std::string& name) {
+void Session::bringIn(Bytes bytes, const std::string& name, bool reference) {
     if (!piece()) return tell(tr("Start a piece first; then pictures have a place to go."), true);
     const std::string pieceId = pieceId_;
     struct Brought {
@@ -159,15 +211,40 @@ void Session::bringIn(Bytes bytes, const std::string& name) {
             auto picture = store->picture(asset);
             return Brought{std::move(asset), std::move(picture)};
         },
-        [this, pieceId](Brought brought) {
+        [this, pieceId, reference](Brought brought) {
             if (!brought.picture) return tell(QString::fromStdString(brought.picture.error().sentence()), true);
             const Piece* target = kit_.piece(pieceId);
             if (!target) return;
             Layer layer;
             layer.name = cutToFit(stemOf(brought.asset.name));
-            layer.what = fillingFrame(brought.asset.sha256, (*brought.picture)->facts.size, target->frame);
-            if (apply(withLayer(withAsset(kit_, brought.asset), pieceId, layer), tr("Bring in a picture")) && pieceId == pieceId_)
+            PictureLayer picture = fillingFrame(brought.asset.sha256, (*brought.picture)->facts.size, target->frame);
+            picture.reference = reference;
+            layer.what = picture;
+            if (apply(withLayer(withAsset(kit_, brought.asset), pieceId, layer),
+                      reference ? tr("Bring in a reference") : tr("Bring in a picture")) &&
+                pieceId == pieceId_)
                 chooseLayer(kit_.piece(pieceId)->layers.back().id);
+        });
+}
+
+void Session::bringInFont(Bytes bytes, const std::string& name) {
+    struct Brought {
+        Asset font;
+        Result<std::vector<std::string>> families;
+    };
+    aside(
+        pool_, this,
+        [bytes = std::move(bytes), name]() mutable {
+            Asset font = makeAsset(std::move(bytes), name);
+            auto families = useFont(font);
+            return Brought{std::move(font), std::move(families)};
+        },
+        [this](Brought brought) {
+            if (!brought.families) return tell(QString::fromStdString(brought.families.error().sentence()), true);
+            inks_->clear();  // letters that were drawn with another font in its place
+            apply(withFont(kit_, brought.font), tr("Bring in a font"));
+            Q_EMIT fontsChanged();
+            tell(tr("The font %1 is in the kit now.").arg(QString::fromStdString(brought.families->front())), false);
         });
 }
 

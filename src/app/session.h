@@ -2,6 +2,7 @@
 // What is open: the kit, its history, the chosen piece and layer. Widgets show it and send edits; nothing else changes it.
 #pragma once
 
+#include <QLockFile>
 #include <QObject>
 #include <QString>
 #include <QThreadPool>
@@ -49,14 +50,18 @@ class Session : public QObject {
     bool busy() const { return busy_; }
 
     // Brings files in as picture layers that fill the frame, on top, reading them aside. What cannot be read is told.
-    void bringIn(const std::vector<Path>& files);
-    void bringIn(Bytes bytes, const std::string& name);
+    // Font files among them become the kit's own. A reference is seen while making and never released.
+    void bringIn(const std::vector<Path>& files, bool reference = false);
+    void bringIn(Bytes bytes, const std::string& name, bool reference = false);
+    void bringInFont(Bytes bytes, const std::string& name);
+    static QStringList recent(const char* what);  // "recentKits", "recentPictures": paths that are there, newest first
 
     void tell(const QString& sentence, bool bad);
 
   Q_SIGNALS:
     void kitChanged();  // any edit, undo, redo, opening
     void chosen();      // another piece or layer was chosen
+    void fontsChanged();
     void opened();
     void saved();
     void told(const QString& sentence, bool bad);
@@ -65,6 +70,8 @@ class Session : public QObject {
     friend class KitCommand;
     void show(const Kit& kit);
     void reset(Kit kit, std::optional<Path> path);
+    bool hold(const Path& path);  // marks the file as open here; false when another window has it
+    static void remember(const char* what, const Path& path);
 
     Briefs briefs_;
     Kit kit_;
@@ -72,6 +79,7 @@ class Session : public QObject {
     std::string pieceId_;
     int layerId_ = 0;
     bool busy_ = false;
+    std::unique_ptr<QLockFile> held_;
     QUndoStack history_;
     std::shared_ptr<InkStore> inks_ = std::make_shared<InkStore>();
     QThreadPool pool_;

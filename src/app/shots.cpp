@@ -40,9 +40,16 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
              window_.openFindings("frame");
          },
          measured},
+        {"make-crop",
+         [=, this] {
+             window_.openFindings("frame");
+             window_.session().choosePiece("thumbnail");
+             window_.session().chooseLayer(1);
+             click("cropOnPicture");
+         },
+         [this] { return window_.canvas().cropping(); }},
         {"make-overlay",
          [this] {
-             window_.openFindings("frame");
              window_.session().choosePiece("overlay");
              window_.session().chooseLayer(2);
          },
@@ -54,8 +61,13 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
              static_cast<QLineEdit*>(child("releaseFolder"))->setText(releaseFolder);
              click("releaseNow");
          },
-         [child] { return child("handOverNext")->isEnabled() && child("notice")->isHidden(); }},
-        {"rehearse", [click] { click("handOverNext"); }, [child] { return child("surface-suggestion-dark") != nullptr; }},
+         [this, child] {
+             const auto* table = window_.findChild<ReleaseTable*>();
+             return child("handOverNext")->isEnabled() && child("notice")->isHidden() && !table->running() && table->bestRow() >= 0;
+         }},
+        {"", [click] { click("handOverNext"); }, [child] { return child("publishDraft")->isEnabled(); }},
+        {"rehearse", [click] { click("publishDraft"); },
+         [child] { return !child("publishDraft")->isEnabled() && child("surface-suggestion-light") != nullptr; }},
         {"new-piece",
          [this, click] {
              window_.showView(MainWindow::make);
@@ -88,6 +100,7 @@ void Shots::next() {
             painter.fillRect(picture.rect(), QColor(0, 0, 0, 90));
             dialog->render(&painter, QPoint((picture.width() - dialog->width()) / 2, (picture.height() - dialog->height()) / 2));
         }
+        if (steps_[at_].name.isEmpty()) return goOn();
         const QString file = QString("%1/%2.png").arg(folder_, steps_[at_].name);
         if (!picture.save(file)) {
             std::fprintf(stderr, "zinc-ledge: %s cannot be written.\n", qPrintable(file));
@@ -95,10 +108,14 @@ void Shots::next() {
         }
         std::printf("%s\n", qPrintable(file));
         std::fflush(stdout);
-        ++at_;
-        waited_ = 0;
-        next();
+        goOn();
     });
+}
+
+void Shots::goOn() {
+    ++at_;
+    waited_ = 0;
+    next();
 }
 
 }  // namespace zl::app

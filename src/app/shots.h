@@ -24,6 +24,7 @@ class Shots : public QObject {
         std::function<bool()> ready;
     };
     void next();
+    void goOn();
     MainWindow& window_;
     QString folder_;
     std::vector<Step> steps_;

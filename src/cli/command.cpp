@@ -65,7 +65,7 @@ Result<Content> formatFor(const std::string& ending) {
     return fail(
         Code::badUsage,
         ending.empty() ? "The file's name has no ending to tell its format." : fmt::format("Files ending in {} cannot be written.", ending),
-        "Use .png or .jpg.");
+        "Use .png, .jpg, .gif or .webp.");
 }
 
 Result<PixelSize> parseSize(const std::string& text) {
@@ -98,6 +98,21 @@ Result<std::vector<double>> parseNumbers(const std::string& text, std::size_t co
         if (at == end || *at++ != ',') break;
     }
     return fail(Code::badUsage, fmt::format("{} wants {} numbers parted by commas, not \"{}\".", option, count, text));
+}
+
+OrderedJson triedJson(const std::vector<Tried>& tried) {
+    OrderedJson all = OrderedJson::array();
+    for (const Tried& t : tried) {
+        const bool jpeg = t.encoding.format == Content::jpeg,
+                   ofQuality = jpeg || (t.encoding.format == Content::webp && t.encoding.quality > 0);
+        all.push_back({{"format", factsOf(t.encoding.format).id},
+                       {"quality", ofQuality ? OrderedJson(t.encoding.quality) : OrderedJson(nullptr)},
+                       {"chroma", jpeg ? OrderedJson(t.encoding.chroma == Chroma::full ? "4:4:4" : "4:2:0") : OrderedJson(nullptr)},
+                       {"palette", t.encoding.palette},
+                       {"bytes", t.bytes},
+                       {"fits", t.fits}});
+    }
+    return all;
 }
 
 void printReadings(const std::vector<Reading>& readings) {

@@ -10,6 +10,7 @@
 #include "base/file.h"
 #include "base/json.h"
 #include "brief/brief.h"
+#include "encode/fit.h"
 #include "readings/reading.h"
 
 namespace zl::cli {
@@ -51,6 +52,9 @@ void endProgress();
 // "X,Y,..." of exactly `count` numbers.
 [[nodiscard]] Result<std::vector<double>> parseNumbers(const std::string& text, std::size_t count, const char* option);
 
+// What a search for the best encoding tried, as JSON.
+OrderedJson triedJson(const std::vector<Tried>& tried);
+
 void printReadings(const std::vector<Reading>& readings);
 
 std::function<Result<int>()> declareBriefs(CLI::App&, const Common&);
@@ -58,6 +62,9 @@ std::function<Result<int>()> declareCheck(CLI::App&, const Common&);
 std::function<Result<int>()> declareRender(CLI::App&, const Common&);
 std::function<Result<int>()> declareCrop(CLI::App&, const Common&);
 std::function<Result<int>()> declareFit(CLI::App&, const Common&);
+std::function<Result<int>()> declareResize(CLI::App&, const Common&);
+std::function<Result<int>()> declareRelease(CLI::App&, const Common&);
+std::function<Result<int>()> declareRehearse(CLI::App&, const Common&);
 std::function<Result<int>()> declareDemo(CLI::App&, const Common&);
 
 }  // namespace zl::cli

@@ -23,7 +23,7 @@ Result<std::vector<Content>> parseFormats(const std::string& text) {
         const std::string_view one = rest.substr(0, rest.find(','));
         const auto content = contentById(one);
         if (!content || !factsOf(*content).written)
-            return fail(Code::badUsage, fmt::format("The format \"{}\" cannot be written.", one), "Use png or jpeg.");
+            return fail(Code::badUsage, fmt::format("The format \"{}\" cannot be written.", one), "Use png, jpeg, gif or webp.");
         formats.push_back(*content);
         if (one.size() == rest.size()) return formats;
         rest.remove_prefix(one.size() + 1);
@@ -84,26 +84,17 @@ Result<int> run(const Asked& asked, const Common& common) {
         fmt::print(stderr, "zledge: written as {}, since it is a {}.\n", out.string(), factsOf(content).title);
     }
     if (auto done = writeFile(out, fitted->bytes, common.replacing()); !done) return passOn(done.error());
-    const bool jpeg = content == Content::jpeg;
+    const bool jpeg = content == Content::jpeg, ofQuality = jpeg || (content == Content::webp && fitted->encoding.quality > 0);
     if (common.json) {
-        OrderedJson tried = OrderedJson::array();
-        for (const Tried& t : fitted->tried)
-            tried.push_back(
-                {{"format", factsOf(t.encoding.format).id},
-                 {"quality", t.encoding.format == Content::jpeg ? OrderedJson(t.encoding.quality) : OrderedJson(nullptr)},
-                 {"chroma", t.encoding.format == Content::jpeg ? OrderedJson(t.encoding.chroma == Chroma::full ? "4:4:4" : "4:2:0")
-                                                               : OrderedJson(nullptr)},
-                 {"bytes", t.bytes},
-                 {"fits", t.fits}});
         print({{"out", out.string()},
                {"content", factsOf(content).type},
                {"bytes", fitted->bytes.size()},
                {"limit", options.limit ? OrderedJson(*options.limit) : OrderedJson(nullptr)},
-               {"quality", jpeg ? OrderedJson(fitted->encoding.quality) : OrderedJson(nullptr)},
+               {"quality", ofQuality ? OrderedJson(fitted->encoding.quality) : OrderedJson(nullptr)},
                {"chroma", jpeg ? OrderedJson(fitted->encoding.chroma == Chroma::full ? "4:4:4" : "4:2:0") : OrderedJson(nullptr)},
                {"alpha_kept", fitted->alphaKept},
                {"difference", {{"ssim", fitted->difference.ssim}, {"de00_p99", fitted->difference.de00P99}}},
-               {"tried", tried}});
+               {"tried", triedJson(fitted->tried)}});
     } else {
         fmt::print("{}: {}, {} bytes{}, SSIM {:.4f}\n", out.string(), nameOf(fitted->encoding),
                    grouped(static_cast<long long>(fitted->bytes.size())), options.limit ? " of " + grouped(*options.limit) : "",

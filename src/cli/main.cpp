@@ -10,12 +10,15 @@
 namespace zl::cli {
 
 std::span<const Command> allCommands() {
-    static const std::array<Command, 6> table{{
+    static const std::array<Command, 9> table{{
         {"briefs", "Lists the briefs: the destinations and what they demand", false, declareBriefs},
         {"check", "Measures a picture file against a brief, or the pieces of a kit", true, declareCheck},
         {"render", "Writes a piece as a release would", true, declareRender},
         {"crop", "Crops to a shape; never stretches", true, declareCrop},
         {"fit", "Finds the best quality under a limit", true, declareFit},
+        {"resize", "Scales to a frame: covers it, fits into it or pads it", true, declareResize},
+        {"release", "Writes the pieces of a kit in their best format, with receipts", true, declareRelease},
+        {"rehearse", "Hands a file to the stand-in host and draws where it is met", true, declareRehearse},
         {"demo", "Writes the demo kit and its media", true, declareDemo},
     }};
     return table;

@@ -18,10 +18,9 @@ struct Asked {
 
 Result<int> run(const Asked& asked, const Common& common) {
     const Path out = asked.out;
-    if (!asked.format.empty() && asked.format != "png" && asked.format != "jpeg")
-        return fail(Code::badUsage, fmt::format("The format \"{}\" cannot be written.", asked.format), "Use png or jpeg.");
-    const auto format =
-        asked.format.empty() ? formatFor(endingOf(out)) : Result<Content>(asked.format == "png" ? Content::png : Content::jpeg);
+    if (!asked.format.empty() && !(contentById(asked.format) && factsOf(*contentById(asked.format)).written))
+        return fail(Code::badUsage, fmt::format("The format \"{}\" cannot be written.", asked.format), "Use png, jpeg, gif or webp.");
+    const auto format = asked.format.empty() ? formatFor(endingOf(out)) : Result<Content>(*contentById(asked.format));
     if (!format) return passOn(format.error());
     const auto kit = openKit(asked.kit);
     if (!kit) return passOn(kit.error());
@@ -39,7 +38,7 @@ Result<int> run(const Asked& asked, const Common& common) {
     plan.matte = piece->release.matte;
     const Brief* brief = briefs->find(piece->brief);
     if (brief) plan.limit = brief->limit;
-    const bool fixed = *format == Content::png || asked.quality > 0;
+    const bool fixed = *format == Content::png || *format == Content::gif || asked.quality > 0;
     if (fixed) {
         plan.exactly = Encoding{*format, asked.quality, Chroma::full, Effort::release};
         plan.mayExceed = true;
@@ -70,7 +69,7 @@ std::function<Result<int>()> declareRender(CLI::App& app, const Common& common) 
     app.add_option("kit", asked->kit, "A kit (.zlkit)")->required();
     app.add_option("--piece", asked->piece, "The piece, by its id")->required();
     app.add_option("--out", asked->out, "The file to write; its ending tells the format")->required();
-    app.add_option("--format", asked->format, "png or jpeg, whatever the ending says");
+    app.add_option("--format", asked->format, "png, jpeg, gif or webp, whatever the ending says");
     app.add_option("--quality", asked->quality, "JPEG quality (default: the best under the brief's limit)")->check(CLI::Range(1, 100));
     return [asked, &common] { return run(*asked, common); };
 }

@@ -49,8 +49,8 @@ TEST_F(Make, ADragMovesAndIsOneStep) {
     const double scale = window->canvas().shownScale();
     const QPoint from = at(450, 350), to = from + QPoint(60, -30);
     drag(from, to);
-    EXPECT_NEAR(place().x, 400 + 60 / scale, 1.01);
-    EXPECT_NEAR(place().y, 300 - 30 / scale, 1.01);
+    EXPECT_NEAR(place().x, 400 + 60 / scale, 1 + 6 / scale) << "but for what snapping takes";
+    EXPECT_NEAR(place().y, 300 - 30 / scale, 1 + 6 / scale);
     EXPECT_EQ(place().x, std::round(place().x)) << "whole px stay sharp";
     EXPECT_EQ(steps(), 1);
     drag(at(place().x + 50, place().y + 50), at(place().x + 50, place().y + 50) + QPoint(2, 0));
@@ -303,6 +303,90 @@ TEST_F(Make, TheCanvasShowsWhatTheCoreRenders) {
         },
         5000))
         << "the patches of a drag add up";
+}
+
+TEST_F(Make, ACropIsTypedDraggedAndCentred) {
+    openTwoLayers();
+    session().chooseLayer(2);
+    const auto crop = [this] { return layer().picture()->crop; };
+    type("cropWidth", "100");
+    EXPECT_EQ(crop(), (RealRect{0, 0, 100, 50})) << "the shape is held";
+    EXPECT_EQ(place(), (RealRect{400, 300, 200, 100})) << "and the picture stays where it is";
+    type("cropLeft", "12.5");
+    EXPECT_EQ(crop().x, 12.5) << "a box of real numbers";
+    auto* top = child<NumberField>("cropTop");
+    type("cropTop", "60");
+    EXPECT_EQ(top->text(), "60") << "what was typed stays";
+    EXPECT_TRUE(top->refusal().contains("reaches past the original"));
+    EXPECT_EQ(crop().y, 0);
+    QTest::keyClick(top, Qt::Key_Escape);
+
+    click("cropOnPicture");
+    EXPECT_TRUE(window->canvas().cropping());
+    const QPoint inside = at(60, 25);
+    drag(inside, at(80, 40));
+    EXPECT_NEAR(crop().x, 32.5, 1.01);
+    EXPECT_NEAR(crop().y, 15, 1.01);
+    drag(at(crop().right(), crop().bottom()), at(crop().right() + 500, crop().bottom() + 500));
+    EXPECT_LE(crop().right(), 200.001) << "the hand meets the original's edge";
+    EXPECT_NEAR(crop().width / crop().height, 2, 1e-6);
+    key(Qt::Key_Left);
+    key(Qt::Key_Return);
+    EXPECT_FALSE(window->canvas().cropping());
+    QTest::keyClick(window.get(), Qt::Key_K, Qt::ControlModifier);
+    EXPECT_TRUE(window->canvas().cropping()) << "by the keyboard";
+    QTest::keyClick(&window->canvas(), Qt::Key_Escape);
+    const RealRect before = crop();
+    click("cropCentre");
+    ASSERT_TRUE(comesTrue([&] { return !(crop() == before); }));
+    QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(crop(), before) << "another crop is one undo away";
+    ASSERT_TRUE(measured());
+    EXPECT_EQ(reading("stretch").verdict, Verdict::pass);
+}
+
+TEST_F(Make, ADragSnapsAndCtrlLetsGo) {
+    openTwoLayers();
+    const double scale = window->canvas().shownScale();
+    // 400 + 138 = 538: the centre, at 540, is 2 px away.
+    const QPoint from = at(450, 350), to = from + QPoint(static_cast<int>(std::lround(138 * scale)), 0);
+    drag(from, to);
+    EXPECT_EQ(place().centre().x, 640) << "drawn to the middle of the frame";
+    session().history().undo();
+    drag(from, to, Qt::ControlModifier);
+    EXPECT_NE(place().centre().x, 640);
+}
+
+TEST_F(Make, ReferencesAreSaidOnTheirRowAndStayOutOfTheRelease) {
+    openTwoLayers();
+    answers = {write("template.png", test::png(test::textured({64, 36})))};
+    trigger("addReferenceAction");
+    ASSERT_TRUE(comesTrue([this] { return piece().layers.size() == 3; }));
+    EXPECT_TRUE(layer().isReference());
+    EXPECT_EQ(child<QListWidget>("layers")->item(0)->data(Qt::AccessibleDescriptionRole).toString(), "reference, not released");
+    ASSERT_TRUE(measured());
+    EXPECT_EQ(window->readings().state("p")->frame->row(100)[100], packed(90, 90, 90, 255)) << "the ground, not the reference over it";
+    trigger("referenceAction");
+    EXPECT_FALSE(layer().isReference());
+    trigger("essentialAction");
+    EXPECT_EQ(layer().essential, true);
+}
+
+TEST_F(Make, TwiceTheFrameAndRecentThings) {
+    openTwoLayers();
+    trigger("twiceFrame");
+    EXPECT_EQ(piece().frame, (PixelSize{2560, 1440}));
+    EXPECT_EQ(piece().layers[1].picture()->place, (RealRect{800, 600, 400, 200}));
+    const QString file = write("again.png", test::png(test::textured({20, 20})));
+    session().bringIn(std::vector<Path>{file.toStdString()});
+    ASSERT_TRUE(comesTrue([this] { return piece().layers.size() == 3; }));
+    EXPECT_EQ(Session::recent("recentPictures"), QStringList{file});
+    std::filesystem::remove(file.toStdString());
+    EXPECT_TRUE(Session::recent("recentPictures").isEmpty()) << "what is gone is not offered";
+    auto* zones = child<QAbstractButton>("zones");
+    EXPECT_TRUE(zones->isChecked());
+    zones->click();
+    EXPECT_FALSE(window->canvas().zonesShown());
 }
 
 TEST_F(Make, ZoomKeepsThePointUnderThePointer) {

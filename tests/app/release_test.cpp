@@ -103,6 +103,48 @@ TEST_F(ReleaseTest, ALongReleaseCanBeCancelled) {
     EXPECT_TRUE(child<QWidget>("releaseNow")->isVisible());
 }
 
+TEST_F(ReleaseTest, TheTableSaysWhatEachFormatWouldGiveAndARowIsChosen) {
+    go("thumbnail");
+    auto* table = window->findChild<ReleaseTable*>();
+    ASSERT_TRUE(comesTrue([&] { return table->rowCount() == 6 && !table->running() && table->bestRow() == 0; }));
+    for (int i = 0; i < table->rowCount(); ++i) EXPECT_TRUE(table->row(i)->file) << i;
+    QTest::mouseClick(table, Qt::LeftButton, {}, table->rowRect(4).center());
+    EXPECT_EQ(piece().release.format, FormatChoice::jpeg);
+    EXPECT_EQ(piece().release.chroma, ChromaChoice::half);
+    EXPECT_EQ(piece().release.quality, 95);
+    ASSERT_TRUE(measured());
+    EXPECT_EQ(window->readings().state("thumbnail")->bytes, table->row(4)->bytes) << "the reading counts what the row promised";
+    table->setFocus();
+    QTest::keyClick(table, Qt::Key_Up);
+    EXPECT_EQ(piece().release.chroma, ChromaChoice::full);
+    for (int i = 0; i < 3; ++i) QTest::keyClick(table, Qt::Key_Up);
+    EXPECT_EQ(piece().release.format, FormatChoice::best) << "the best row is the best choice";
+    QTest::mouseClick(table, Qt::LeftButton, {}, table->rowRect(1).center());
+    EXPECT_EQ(piece().release.format, FormatChoice::palette);
+    ASSERT_TRUE(measured());
+    click("releaseNow");
+    ASSERT_TRUE(comesTrue([this] { return released(); }));
+    EXPECT_EQ(static_cast<long long>(fileNamed("the-lever-that-stuck.png").size()), table->row(1)->bytes);
+}
+
+TEST_F(ReleaseTest, AllReadyPiecesAreReleasedAtOnce) {
+    go("thumbnail");
+    ASSERT_TRUE(comesTrue([this] {
+        for (const Piece& one : session().kit().pieces)
+            if (!window->readings().isCurrent(one.id)) return false;
+        return true;
+    }));
+    EXPECT_EQ(child<QLabel>("readyWords")->text(), "3 ready, 2 need a look");
+    write("mossgate-overlay.png", test::bytesOf("mine"));
+    click("releaseReady");
+    ASSERT_TRUE(comesTrue([this] { return !told.empty() && told.back().contains("released"); }));
+    EXPECT_EQ(told.back(), "2 released, 1 left as they were.");
+    EXPECT_TRUE(std::filesystem::exists(folder / "the-lever-that-stuck.receipt.json"));
+    EXPECT_TRUE(std::filesystem::exists(folder / "mossgate-corner-mark.png"));
+    EXPECT_EQ(fileNamed("mossgate-overlay.png"), test::bytesOf("mine"));
+    EXPECT_FALSE(std::filesystem::exists(folder / "thumbnail-first-try.png"));
+}
+
 TEST_F(ReleaseTest, TheHostRefusesWithItsReasonsAndKeepsWhatItHad) {
     openDemo();
     window->showView(MainWindow::rehearse);
@@ -113,7 +155,7 @@ TEST_F(ReleaseTest, TheHostRefusesWithItsReasonsAndKeepsWhatItHad) {
     click("handOverOther");
     ASSERT_TRUE(comesTrue([this] { return child<QLabel>("hostState")->text().contains("Refused"); }));
     EXPECT_TRUE(child<QLabel>("hostSaid")->text().contains("is smaller than"));
-    EXPECT_FALSE(std::filesystem::exists(folder / "host/mossgate-signals/thumbnail/accepted.png"));
+    EXPECT_FALSE(std::filesystem::exists(folder / "host/mossgate-signals/thumbnail/draft.png"));
     answers = {write("notes.txt", test::bytesOf("not a picture"))};
     click("handOverOther");
     ASSERT_TRUE(comesTrue([this] { return child<QLabel>("hostSaid")->text().contains("not a picture"); }));
@@ -124,7 +166,7 @@ TEST_F(ReleaseTest, TheHostRefusesWithItsReasonsAndKeepsWhatItHad) {
     click("piece-corner-mark");
     EXPECT_TRUE(child<QLabel>("hostHeadline")->text().contains("nothing handed over yet"));
     click("piece-thumbnail");
-    EXPECT_TRUE(child<QWidget>("surface-feed-card-dark")->isVisible()) << "each piece keeps its own";
+    EXPECT_TRUE(child<QWidget>("surface-feed-card-light")->isVisible()) << "each piece keeps its own";
 }
 
 }  // namespace

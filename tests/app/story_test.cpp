@@ -91,9 +91,14 @@ TEST_F(Story, FromAnEmptyKitToAnAcceptedThumbnail) {
     click("handOverNext");
     EXPECT_EQ(window->view(), MainWindow::rehearse);
     ASSERT_TRUE(comesTrue([this] { return child<QLabel>("hostState")->text().contains("Accepted"); }));
-    for (const char* surface : {"surface-feed-card-light", "surface-feed-card-dark", "surface-suggestion-light", "surface-suggestion-dark"})
-        EXPECT_TRUE(child<QWidget>(surface)->isVisible()) << surface;
-    EXPECT_EQ(good(readFile(folder / "host/new-kit/the-lever-ep-12/accepted.png")), bytes);
+    for (const char* surface : {"feed-card", "suggestion", "search", "phone", "blog-embed"})
+        EXPECT_TRUE(child<QWidget>(("surface-" + std::string(surface) + "-light").c_str())->isVisible()) << surface;
+    click("surfacesDark");
+    EXPECT_TRUE(child<QWidget>("surface-feed-card-dark")->isVisible());
+    EXPECT_TRUE(child<QWidget>("surface-television-row-dark")->isVisible());
+    click("publishDraft");
+    ASSERT_TRUE(comesTrue([this] { return child<QLabel>("hostState")->text().contains("published"); }));
+    EXPECT_EQ(good(readFile(folder / "host/new-kit/the-lever-ep-12/published.png")), bytes);
 
     // The saved kit holds all of it.
     EXPECT_TRUE(session().changed()) << "the release name came after the save";
@@ -113,24 +118,32 @@ TEST_F(Story, TheFaultyFirstTryIsMendedByClicking) {
     EXPECT_EQ(reading("weight").verdict, Verdict::fail);
     EXPECT_EQ(reading("stretch").verdict, Verdict::fail);
 
-    const std::tuple<const char*, const char*, const char*> mends[] = {{"reading-frame", "mend-crop-to-frame", "frame"},
-                                                                       {"reading-stretch", "mend-unstretch", "stretch"},
-                                                                       {"reading-naming", "mend-rename", "naming"}};
+    EXPECT_EQ(reading("enlargement").verdict, Verdict::fail);
+    EXPECT_EQ(reading("lettering").verdict, Verdict::fail) << "dark letters on a dark hill";
+    EXPECT_EQ(reading("zones").verdict, Verdict::fail) << "under the badge";
+
+    const std::tuple<const char*, const char*, const char*> mends[] = {
+        {"frame", "mend-crop-to-frame", "frame"},       {"stretch", "mend-unstretch", "stretch"},
+        {"naming", "mend-to-reference", "enlargement"}, {"lettering", "mend-outline-contrast", "lettering"},
+        {"zones", "mend-into-zone", "zones"},           {"naming", "mend-rename", "naming"}};
     for (const auto& [cell, mend, id] : mends) {
-        click(cell);
-        ASSERT_TRUE(comesTrue([&, name = mend] { return child<QWidget>(name)->isVisible(); }));
+        const std::string name = mend;
+        window->openFindings(cell);
+        ASSERT_TRUE(comesTrue([&] { return window->findChild<QWidget*>(name.c_str()) && child<QWidget>(name.c_str())->isVisible(); }))
+            << name;
         const int steps = session().history().count();
         click(mend);
         ASSERT_TRUE(comesTrue([&] { return session().history().count() > steps; })) << mend;
         ASSERT_TRUE(measured());
         EXPECT_EQ(reading(id).verdict, Verdict::pass) << id;
+        window->findChild<Findings*>()->findChild<QAbstractButton*>("closeFindings")->click();
     }
     EXPECT_EQ(piece().frame, (PixelSize{1280, 720}));
     EXPECT_EQ(piece().layers[0].name, "dusk-at-the-box");
     EXPECT_EQ(reading("weight").verdict, Verdict::pass) << "a smaller frame is lighter, too";
     EXPECT_EQ(worstOf(window->readings().state(piece().id)->readings), Verdict::pass);
 
-    for (int i = 0; i < 3; ++i) QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier);
+    for (int i = 0; i < 6; ++i) QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier);
     EXPECT_EQ(piece(), before) << "each mend is one step back";
 }
 

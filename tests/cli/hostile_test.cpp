@@ -28,8 +28,9 @@ TEST(Hostile, PicturesThatCannotBeRead) {
     put(folder, "words.png", test::bytesOf("these are words"));
     std::filesystem::create_directory(folder / "folder.png");
     for (const std::string file : {"empty.png", "cut.png", "garbled.png", "words.png", "folder.png", "missing.png", "/dev/zero"})
-        for (const std::string command : {"check " + file + " --brief video-thumbnail", "crop " + file + " --aspect 16:9 --out out.png",
-                                          "fit " + file + " --limit 1000 --out out.jpg"})
+        for (const std::string& command :
+             std::vector<std::string>{"check " + file + " --brief video-thumbnail", "crop " + file + " --aspect 16:9 --out out.png",
+                                      "fit " + file + " --limit 1000 --out out.jpg"})
             expectOneSentence(zledge(folder, command), 3, command);
     EXPECT_FALSE(std::filesystem::exists(folder / "out.png"));
     put(folder, "misnamed.jpg", whole);

@@ -2,6 +2,7 @@
 #include <zip.h>
 
 #include "kit/kit_file.h"
+#include "kit/snapping.h"
 #include "support/support.h"
 
 namespace zl {
@@ -20,10 +21,11 @@ Kit sample() {
     layer.lettering()->outline = {6.5, {1, 2, 3, 255}};
     layer.lettering()->align = Align::right;
     layer.opacity = 0.25;
+    layer.essential = false;
     layer.hidden = true;
     kit = good(withChangedLayer(kit, "p", layer));
     Piece piece = *kit.piece("p");
-    piece.release = {"named.jpg", FormatChoice::jpeg, 77, Colour{9, 8, 7, 255}};
+    piece.release = {"named.jpg", FormatChoice::jpeg, 77, ChromaChoice::half, false, Colour{9, 8, 7, 255}};
     return good(withChangedPiece(kit, piece));
 }
 
@@ -58,6 +60,22 @@ TEST(KitFile, HoldsEverythingOfAKit) {
     EXPECT_EQ(*back.assets.begin()->second.bytes, *kit.assets.begin()->second.bytes);
 }
 
+TEST(KitFile, HoldsReferencesAndFontsOfItsOwnAndStillOpensTheFirstFormat) {
+    Kit kit = sample();
+    Layer layer = *kit.piece("p")->layer(1);
+    layer.picture()->reference = true;
+    kit = good(withChangedLayer(kit, "p", layer));
+    kit = withFont(kit, makeAsset(test::bytesOf("not looked at here"), "mine.otf"));
+    kit = withFont(kit, makeAsset(test::bytesOf("not looked at here"), "mine.otf"));
+    EXPECT_EQ(kit.fonts.size(), 1u) << "once is enough";
+    EXPECT_EQ(good(unpackKit(good(packKit(kit)), kitSchema(), "x")), kit);
+    EXPECT_EQ(why(zipOf({{"kit.json", kitJson("", "1")}})), "opened");
+    const std::string lost = kitJson("", "2");
+    EXPECT_NE(why(zipOf({{"kit.json", lost.substr(0, lost.size() - 1) + ",\"fonts\":[\"" + std::string(64, 'a') + "\"]}"}}))
+                  .find("a font of it is missing"),
+              std::string::npos);
+}
+
 TEST(KitFile, TheSameKitGivesTheSameBytes) {
     EXPECT_EQ(good(packKit(sample())), good(packKit(sample())));
 }
@@ -85,7 +103,7 @@ TEST(KitFile, HostileFilesAreRefusedWithOneSentence) {
     EXPECT_NE(why(zipOf({{"kit.json", empty}, {"originals/../x", "x"}})).find("does not belong"), std::string::npos);
     EXPECT_NE(why(zipOf({{"kit.json", "{"}})).find("not good JSON"), std::string::npos);
     EXPECT_NE(why(zipOf({{"kit.json", "[]"}})).find("refused"), std::string::npos);
-    EXPECT_NE(why(zipOf({{"kit.json", kitJson("", "2")}})).find("newer Zinc Ledge"), std::string::npos);
+    EXPECT_NE(why(zipOf({{"kit.json", kitJson("", "3")}})).find("newer Zinc Ledge"), std::string::npos);
     const std::string hash(64, 'a');
     EXPECT_NE(why(zipOf({{"kit.json", kitJson("", "1", "[{\"sha256\":\"" + hash + "\",\"name\":\"a.png\"}]")}, {"originals/" + hash, "x"}}))
                   .find("was changed"),
@@ -210,6 +228,44 @@ TEST(Edits, IdsComeFromTitlesAndAreUnique) {
     EXPECT_EQ(idFromTitle("Thumbnail, ep. 12", kit), "thumbnail-ep-12");
     EXPECT_EQ(idFromTitle("  ", kit), "piece");
     EXPECT_EQ(idFromTitle("P", kit), "p-2");
+}
+
+TEST(Edits, ACropNeverStretches) {
+    PictureLayer picture{"x", {0, 0, 400, 200}, {100, 100, 200, 100}};
+    const PictureLayer same = cropped(picture, {50, 20, 200, 100});
+    EXPECT_EQ(same.place, picture.place) << "the same shape stays where it is";
+    const PictureLayer square = cropped(picture, {50, 20, 100, 100});
+    EXPECT_EQ(square.place, (RealRect{100, 50, 200, 200})) << "another shape is taken on about the centre";
+    EXPECT_TRUE(checkCrop({0, 0, 400, 200}, {400, 200}));
+    EXPECT_TRUE(checkCrop({0.25, 0.5, 399.75, 199.5}, {400, 200})) << "real numbers";
+    EXPECT_FALSE(checkCrop({0.25, 0, 400, 200}, {400, 200}));
+    EXPECT_FALSE(checkCrop({-1, 0, 10, 10}, {400, 200}));
+    EXPECT_FALSE(checkCrop({0, 0, 0, 10}, {400, 200}));
+}
+
+TEST(Edits, TwiceTheFrameIsTwiceEverything) {
+    Kit kit = test::withLetters(
+        test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::textured({20, 10}), {10, 20, 200, 100}), "x", 50, {30, 40});
+    kit = good(withPieceScaled(kit, "p", 2));
+    EXPECT_EQ(kit.pieces[0].frame, (PixelSize{2560, 1440}));
+    EXPECT_EQ(kit.pieces[0].layers[0].picture()->place, (RealRect{20, 40, 400, 200}));
+    EXPECT_EQ(kit.pieces[0].layers[1].lettering()->size, 100);
+    EXPECT_EQ(kit.pieces[0].layers[1].lettering()->at, (RealPoint{60, 80}));
+    EXPECT_FALSE(withPieceScaled(kit, "p", 20)) << "a frame that cannot be made";
+}
+
+// Worked by hand on a frame of 1200 x 600.
+TEST(Snapping, DrawsToTheNearestLineOfEachDirection) {
+    const auto lines = snapLines({1200, 600}, {{1000, 500, 100, 50}}, {});
+    const auto at = [&](double x, double y) { return snap({x, y, 100, 50}, lines, 6); };
+    EXPECT_EQ(at(4, 200).by, (RealPoint{-4, 0})) << "the left edge; 200 is a third already";
+    EXPECT_EQ(at(4, 200).upright->of, SnapLine::Of::edge);
+    EXPECT_EQ(at(553, 272).by, (RealPoint{-3, 3})) << "the centre";
+    EXPECT_EQ(at(395, 100).by.x, 5) << "a third";
+    EXPECT_EQ(at(903, 452).by, (RealPoint{-3, -2})) << "up to the zone's corner";
+    EXPECT_EQ(at(903, 452).upright->of, SnapLine::Of::zone);
+    EXPECT_EQ(at(250, 100).by, (RealPoint{0, 0}));
+    EXPECT_FALSE(at(250, 100).upright);
 }
 
 TEST(Edits, APictureFillsTheFrameWithoutStretching) {

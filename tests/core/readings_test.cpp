@@ -85,7 +85,9 @@ TEST(WeightReading, ComparesWholeBytes) {
     EXPECT_EQ(english(at(2'182'337).says), "2,182,337 bytes are 182,337 over the limit of 2,000,000.");
     Subject bound;
     bound.brief = &test::brief("video-thumbnail");
-    bound.file = {"x", 1'999'999, false, Content::png, false, 8, ""};
+    bound.file.bytes = 1'999'999;
+    bound.file.exact = false;
+    bound.file.content = Content::png;
     EXPECT_EQ(measureWeight(bound).verdict, Verdict::pass);
     bound.file.bytes = 2'500'000;
     EXPECT_EQ(measureWeight(bound).verdict, Verdict::notMeasured) << "a bound over the limit proves nothing";

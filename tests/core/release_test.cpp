@@ -5,6 +5,7 @@
 #include "raster/resample.h"
 #include "rehearsal/host.h"
 #include "rehearsal/surfaces.h"
+#include "release/table.h"
 #include "support/support.h"
 
 namespace zl {
@@ -91,6 +92,90 @@ TEST(Host, TakesWhatMeetsTheBriefAndKeepsItUntilTheNext) {
     EXPECT_FALSE(host.accepted("other"));
 }
 
+TEST(Host, KeepsADraftAndWhatIsPublishedApart) {
+    const test::Folder folder;
+    StandInHost host(folder.path());
+    const Brief& brief = test::brief("video-thumbnail");
+    EXPECT_EQ(host.state("p"), HostState::nothing);
+    EXPECT_EQ(host.publish("p", brief).error().code, Code::badUsage);
+    const Bytes first = test::png(test::textured({1280, 720})), second = test::jpeg(test::textured({1280, 720}, 9));
+    ASSERT_TRUE(host.handOver(first, "a.png", "p", brief));
+    EXPECT_EQ(host.state("p"), HostState::draft);
+    EXPECT_FALSE(host.published("p"));
+    ASSERT_TRUE(host.publish("p", brief));
+    EXPECT_EQ(host.state("p"), HostState::published);
+    EXPECT_EQ(good(readFile(*host.published("p"))), first);
+    for (const SurfaceSpec& surface : brief.surfaces) {
+        const Picture copy = good(decode(good(readFile(folder / ("p/display-" + std::to_string(surface.width) + ".jpg"))), "copy"));
+        EXPECT_EQ(copy.facts.size.width, surface.width) << "recompressed to its display sizes";
+    }
+    ASSERT_TRUE(host.handOver(second, "b.jpg", "p", brief));
+    EXPECT_EQ(host.state("p"), HostState::draftOverPublished);
+    EXPECT_EQ(good(readFile(*host.published("p"))), first) << "the audience still sees the first";
+    ASSERT_TRUE(host.publish("p", brief));
+    EXPECT_EQ(good(readFile(*host.published("p"))), second) << "a replacement after publishing";
+}
+
+TEST(Table, EachAcceptedFormatHasItsRowAndTheBestIsMarked) {
+    const Straight8 frame = test::textured({320, 180}, 40);
+    Brief brief = test::brief("video-thumbnail");
+    std::vector<std::size_t> told;
+    auto rows = good(releaseTable(frame, brief, {}, {}, [&](std::size_t i, const TableRow&) { told.push_back(i); }));
+    ASSERT_EQ(rows.size(), 6u) << "PNG in three ways, JPEG in two samplings, GIF; no WebP, which the brief does not take";
+    std::sort(told.begin(), told.end());
+    EXPECT_EQ(told, (std::vector<std::size_t>{0, 1, 2, 3, 4, 5})) << "each row is told once";
+    EXPECT_TRUE(rows[0].best) << "exact and within the limit";
+    EXPECT_EQ(rows[0].why.id, "table.exact");
+    for (const TableRow& row : rows) {
+        ASSERT_TRUE(row.file) << nameOf(row.encoding);
+        EXPECT_EQ(row.bytes, static_cast<long long>(row.file->size()));
+        EXPECT_EQ(row.difference == Difference{}, row.encoding.exact()) << nameOf(row.encoding);
+        EXPECT_EQ(good(decode(*row.file, "row")).facts.size, frame.size());
+        EXPECT_EQ(row.alpha, AlphaOutcome::nothingSeeThrough);
+    }
+    EXPECT_GT(rows[3].difference.ssim, rows[4].difference.ssim) << "full chroma is nearer than half";
+    // Too tight for the exact one: the nearest of those that fit, and no row lies about fitting.
+    brief.limit = rows[0].bytes - 1;
+    rows = good(releaseTable(frame, brief, {}));
+    const TableRow* best = nullptr;
+    for (const TableRow& row : rows) {
+        EXPECT_EQ(row.fits, row.bytes <= *brief.limit) << nameOf(row.encoding);
+        if (row.best) best = &row;
+    }
+    ASSERT_TRUE(best);
+    for (const TableRow& row : rows)
+        if (row.fits) {
+            EXPECT_LE(row.difference.ssim, best->difference.ssim) << nameOf(row.encoding);
+        }
+    EXPECT_EQ(best->encoding.format, Content::jpeg);
+    EXPECT_EQ(best->why.id, "table.jpegs-job") << "grain is a JPEG's job, and it says so";
+}
+
+TEST(Table, TellsWhatBecomesOfAlphaAndCanBeStopped) {
+    Straight8 glass = test::painted({64, 64}, [](int x, int y) { return packed(200, 30, 30, (x * y) % 256); });
+    const Brief& brief = test::brief("corner-mark");
+    auto rows = good(releaseTable(glass, brief, {}));
+    for (const TableRow& row : rows) {
+        const bool png = row.encoding.format == Content::png;
+        EXPECT_EQ(row.alpha, png ? AlphaOutcome::kept : AlphaOutcome::lost) << nameOf(row.encoding);
+        EXPECT_EQ(row.file != nullptr, png) << nameOf(row.encoding);
+        if (!png) {
+            EXPECT_EQ(row.why.id, "table.wants-matte");
+        }
+    }
+    rows = good(releaseTable(glass, brief, Colour{255, 255, 255, 255}));
+    for (const TableRow& row : rows) EXPECT_TRUE(row.file) << nameOf(row.encoding);
+    // Nothing or all: GIF holds that.
+    glass = test::painted({64, 64}, [](int x, int) { return x < 32 ? packed(200, 30, 30, 255) : 0u; });
+    for (const TableRow& row : good(releaseTable(glass, brief, {})))
+        if (row.encoding.format == Content::gif) {
+            EXPECT_EQ(row.alpha, AlphaOutcome::kept);
+        }
+    std::stop_source stop;
+    stop.request_stop();
+    EXPECT_EQ(releaseTable(glass, brief, {}, stop.get_token()).error().code, Code::cancelled);
+}
+
 TEST(Host, RefusesWithReasonsAndChangesNothing) {
     const test::Folder folder;
     StandInHost host(folder.path());
@@ -110,10 +195,13 @@ TEST(Host, RefusesWithReasonsAndChangesNothing) {
 
 TEST(Surfaces, ShowTheAcceptedFileAtTruePixels) {
     const auto picture = std::make_shared<const Straight8>(test::textured({1280, 720}));
-    const auto surfaces = good(drawSurfaces(test::brief("video-thumbnail"), picture, {"A title", "A channel", "9:59"}));
-    ASSERT_EQ(surfaces.size(), 4u) << "feed card and suggestion, light and dark";
+    const auto surfaces =
+        good(drawSurfaces(test::brief("video-thumbnail"), [&](int) { return picture; }, {"A title", "A channel", "9:59"}));
+    ASSERT_EQ(surfaces.size(), 11u) << "five in light and dark, the television in the dark";
     for (const Surface& surface : surfaces) {
-        const int width = surface.id.starts_with("feed-card") ? 360 : 168;
+        int width = 0;
+        for (const SurfaceSpec& spec : test::brief("video-thumbnail").surfaces)
+            if (spec.id == surface.spec) width = spec.width;
         EXPECT_EQ(surface.pieceRect.width(), width);
         EXPECT_NEAR(surface.pieceRect.height(), width * 9 / 16.0, 0.5);
         const PixelRect at = PixelRect::of(surface.pieceRect.size());
@@ -126,7 +214,7 @@ TEST(Surfaces, ShowTheAcceptedFileAtTruePixels) {
         EXPECT_LT(differing, at.size().count() / 12) << surface.id;
         EXPECT_GT(differing, 100) << surface.id << ": the tab is drawn";
     }
-    EXPECT_TRUE(good(drawSurfaces(test::brief("stream-card"), picture, {})).empty());
+    EXPECT_TRUE(good(drawSurfaces(test::brief("stream-card"), [&](int) { return picture; }, {})).empty());
 }
 
 TEST(Demo, GoodPiecesPassAndFaultyOnesFail) {

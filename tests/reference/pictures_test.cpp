@@ -4,6 +4,7 @@
 #include <numeric>
 
 #include "encode/fit.h"
+#include "lettering/lettering.h"
 #include "python.h"
 #include "raster/decode.h"
 #include "raster/resample.h"
@@ -171,6 +172,94 @@ print(json.dumps(deep.tolist()))
     const Picture deep = good(decode(good(readFile(folder / "deep.png")), "deep.png"));
     EXPECT_EQ(deep.facts.bitsPerChannel, 16);
     for (std::size_t i = 0; i < grey.size(); ++i) EXPECT_NEAR(redOf(deep.pixels->row(0)[i]), grey[i].get<int>() / 257.0, 0.5001) << i;
+}
+
+// WebP, GIF, BMP, TIFF and a CMYK JPEG, as Pillow writes them and reads them back.
+TEST(Read, TheOtherKindsOfPictures) {
+    const test::Folder folder;
+    test::python(folder, R"(
+import skimage, os
+picture = Image.open(os.path.join(os.path.dirname(skimage.__file__), 'data', 'chelsea.png')).convert('RGB').resize((200, 133))
+glass = picture.convert('RGBA')
+glass.putalpha(Image.fromarray(np.tile(np.linspace(0, 255, 200).astype(np.uint8), (133, 1))))
+picture.save(folder + 'a.bmp'); picture.save(folder + 'a.tiff'); picture.save(folder + 'a.gif'); picture.save(folder + 'a.webp', lossless=True)
+glass.save(folder + 'glass.webp', lossless=True, exact=True); glass.save(folder + 'glass.tiff')
+picture.convert('CMYK').save(folder + 'cmyk.jpg', quality=95)
+for name in ('a.bmp', 'a.tiff', 'a.gif', 'a.webp', 'glass.webp', 'glass.tiff'):
+    Image.open(folder + name).convert('RGBA').save(folder + name + '.png')
+picture.convert('RGBA').save(folder + 'cmyk.jpg.png')
+print('[]')
+)");
+    for (const char* name : {"a.bmp", "a.tiff", "a.gif", "a.webp", "glass.webp", "glass.tiff"})
+        EXPECT_EQ(worstDifference(pictureIn(folder, name), pictureIn(folder, std::string(name) + ".png")), 0) << name;
+    const Picture cmyk = good(decode(good(readFile(folder / "cmyk.jpg")), "cmyk.jpg"));
+    EXPECT_TRUE(cmyk.facts.cmyk);
+    EXPECT_GT(psnr(*cmyk.pixels, pictureIn(folder, "cmyk.jpg.png")), 15) << "inks are no light: near, never the same";
+    // SVG (W3C 1.1): a red half on nothing.
+    put(folder, "half.svg",
+        test::bytesOf(
+            "<svg xmlns='http://www.w3.org/2000/svg' width='40' height='20'><rect width='20' height='20' fill='#FF0000'/></svg>"));
+    const Straight8 half = pictureIn(folder, "half.svg");
+    EXPECT_EQ(half.size(), (PixelSize{40, 20}));
+    EXPECT_EQ(half.row(10)[5], packed(255, 0, 0, 255));
+    EXPECT_EQ(alphaOf(half.row(10)[30]), 0);
+}
+
+// GIF, WebP and a palette PNG are read back by Pillow; the palette is no worse than Pillow's own quantiser by SSIM and dE00.
+TEST(Written, PalettesAndTheOtherKindsAreReadBackAndNearTheirPicture) {
+    const test::Folder folder;
+    test::python(folder, R"(
+import skimage, os
+Image.open(os.path.join(os.path.dirname(skimage.__file__), 'data', 'coffee.png')).convert('RGB').resize((300, 200)).save(folder + 'in.png')
+print('[]')
+)");
+    const Straight8 in = pictureIn(folder, "in.png");
+    const std::pair<const char*, Encoding> written[] = {{"dithered.png", {Content::png, 0, Chroma::full, Effort::release, true, true}},
+                                                        {"bands.png", {Content::png, 0, Chroma::full, Effort::release, true, false}},
+                                                        {"a.gif", {Content::gif, 0, Chroma::full, Effort::release}},
+                                                        {"exact.webp", {Content::webp, 0, Chroma::full, Effort::release}},
+                                                        {"fine.webp", {Content::webp, 90, Chroma::full, Effort::release}}};
+    for (const auto& [name, encoding] : written) put(folder, name, good(encode(in, encoding)));
+    const Json said = test::python(folder, R"(
+from skimage.metrics import structural_similarity
+from skimage.color import rgb2lab, deltaE_ciede2000
+a = Image.open(folder + 'in.png').convert('RGB')
+def near(b):
+    b = np.asarray(b.convert('RGB'))
+    return [float(structural_similarity(np.asarray(a), b, gaussian_weights=True, sigma=1.5, use_sample_covariance=False, channel_axis=2, data_range=255)),
+            float(np.percentile(deltaE_ciede2000(rgb2lab(np.asarray(a)), rgb2lab(b)), 99, method='inverted_cdf'))]
+out = {'pillow': near(a.quantize(256, dither=Image.Dither.NONE)), 'pillow-dithered': near(a.quantize(256, dither=Image.Dither.FLOYDSTEINBERG))}
+for name in ('dithered.png', 'bands.png', 'a.gif', 'exact.webp', 'fine.webp'):
+    p = Image.open(folder + name)
+    out[name] = near(p) + [p.mode]
+print(json.dumps(out))
+)");
+    EXPECT_EQ(said["exact.webp"][0], 1.0);
+    EXPECT_EQ(said["dithered.png"][2], "P") << "one byte a pixel";
+    EXPECT_GE(said["bands.png"][0].get<double>(), said["pillow"][0].get<double>());
+    EXPECT_LE(said["bands.png"][1].get<double>(), said["pillow"][1].get<double>());
+    for (const auto& [name, encoding] : written) {
+        if (encoding.exact()) continue;
+        const Difference ours = difference(in, pictureIn(folder, name));
+        EXPECT_NEAR(ours.ssim, said[name][0].get<double>(), 2e-3) << name;
+        EXPECT_NEAR(ours.de00P99, said[name][1].get<double>(), 0.3) << name;
+    }
+}
+
+// The font's own OS/2 table (OpenType 1.9, sCapHeight), read by fontTools.
+TEST(Lettering, CapHeightIsTheFontsOwn) {
+    const test::Folder folder;
+    const std::string fonts = (good(dataFolder()) / "fonts").string();
+    const Json said = test::python(
+        folder,
+        "from fontTools.ttLib import TTFont\nout = {}\nfor name in ('LeagueSpartan-ExtraBold', 'ZincSans-Regular'):\n    f = TTFont('" +
+            fonts + "/' + name + '.otf')\n    out[name] = f['OS/2'].sCapHeight / f['head'].unitsPerEm\nprint(json.dumps(out))\n");
+    LetteringLayer letters;
+    letters.size = 200;
+    EXPECT_NEAR(good(capHeight(letters)), 200 * said["LeagueSpartan-ExtraBold"].get<double>(), 0.2);
+    letters.family = "Zinc Sans";
+    letters.style = "Regular";
+    EXPECT_NEAR(good(capHeight(letters)), 200 * said["ZincSans-Regular"].get<double>(), 0.2);
 }
 
 // The file that was found, looked at by an independent decoder: its size, its sampling, its quantisation table.

@@ -34,6 +34,8 @@ struct SurfaceSpec {
     int width = 0;     // device px
     std::vector<std::string> themes;
     bool badge = false, progress = false, play = false;
+    // The piece stands on it as a whole, `width` px wide: not a mark in a player, nor a part of a page.
+    bool showsWhole() const { return kind == "card" || kind == "row" || kind == "embed" || kind == "gallery"; }
     bool operator==(const SurfaceSpec&) const = default;
 };
 

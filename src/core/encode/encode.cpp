@@ -39,20 +39,47 @@ constexpr int quickCompression = 1, releaseCompression = 6;
 }  // namespace
 
 std::string nameOf(const Encoding& e) {
-    if (e.format == Content::jpeg) return fmt::format("JPEG {}, {} chroma", e.quality, e.chroma == Chroma::full ? "full" : "half");
-    return std::string(factsOf(e.format).title);
+    switch (e.format) {
+        case Content::jpeg:
+            return fmt::format("JPEG {}, {} chroma", e.quality, e.chroma == Chroma::full ? "full" : "half");
+        case Content::png:
+            return !e.palette ? "PNG, true colour" : e.dither ? "PNG, palette, dithered" : "PNG, palette";
+        case Content::gif:
+            return e.dither ? "GIF, dithered" : "GIF";
+        case Content::webp:
+            return e.quality == 0 ? "WebP, lossless" : fmt::format("WebP {}", e.quality);
+        default:
+            return std::string(factsOf(e.format).title);
+    }
+}
+
+bool holdsAlphaOf(const Straight8& frame, Content format) {
+    if (factsOf(format).alpha) return true;
+    const int half = format == Content::gif ? 0 : 255;  // the least alpha beside 255 that the format holds
+    for (const std::uint32_t p : frame.pixels())
+        if (alphaOf(p) != 255 && alphaOf(p) != half) return false;
+    return true;
 }
 
 Result<Bytes> encode(const Straight8& frame, const Encoding& e) {
     const bool opaque = isOpaque(frame);
-    if (!opaque && !factsOf(e.format).alpha)
-        return fail(Code::limitNotMet, fmt::format("{} has no alpha: the see-through part would turn solid.", factsOf(e.format).title),
+    if (!opaque && !holdsAlphaOf(frame, e.format))
+        return fail(Code::limitNotMet,
+                    fmt::format("{} cannot hold this alpha: the see-through part would turn solid.", factsOf(e.format).title),
                     "Choose a colour to lay it on, or a format with alpha.");
     const Image image = bandsOf(frame, opaque);
     void* data = nullptr;
     std::size_t size = 0;
     int status = -1;
-    if (image && e.format == Content::png) {
+    if (image && e.format == Content::png && e.palette) {
+        status = vips_pngsave_buffer(image.get(), &data, &size, "palette", TRUE, "dither", e.dither ? 1.0 : 0.0, "compression", 9, "effort",
+                                     7, "profile", "srgb", nullptr);
+    } else if (image && e.format == Content::gif) {
+        status = vips_gifsave_buffer(image.get(), &data, &size, "dither", e.dither ? 1.0 : 0.0, "effort", 7, nullptr);
+    } else if (image && e.format == Content::webp) {
+        status = vips_webpsave_buffer(image.get(), &data, &size, "lossless", e.quality == 0 ? TRUE : FALSE, "Q", std::max(1, e.quality),
+                                      "effort", 4, "profile", "srgb", nullptr);
+    } else if (image && e.format == Content::png) {
         // A quick look uses one filter that suits pictures; the release tries all of them, row by row.
         const bool quick = e.effort == Effort::quick;
         status = vips_pngsave_buffer(image.get(), &data, &size, "compression", quick ? quickCompression : releaseCompression, "filter",

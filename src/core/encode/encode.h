@@ -17,17 +17,23 @@ enum class Effort {
 };
 
 struct Encoding {
-    Content format = Content::png;  // png or jpeg
-    int quality = 90;               // JPEG, 1..100
+    Content format = Content::png;  // png, jpeg, gif or webp
+    int quality = 90;               // JPEG and WebP, 1..100; WebP 0: lossless
     Chroma chroma = Chroma::full;   // JPEG
     Effort effort = Effort::release;
+    bool palette = false;  // PNG: 256 colours
+    bool dither = true;    // PNG with a palette, GIF
     bool operator==(const Encoding&) const = default;
+    bool exact() const { return (format == Content::png && !palette) || (format == Content::webp && quality == 0); }
 };
 
-// "PNG", "JPEG 94, half chroma"
+// "PNG, true colour", "PNG, palette, dithered", "JPEG 94, half chroma", "WebP, lossless"
 std::string nameOf(const Encoding& encoding);
 
-// Pixels are straight 8-bit sRGB. An opaque frame is written without an alpha channel. A format without alpha needs an
+// Whether the format can hold the frame's alpha as it is: PNG and WebP any, GIF only nothing or all, JPEG none.
+bool holdsAlphaOf(const Straight8& frame, Content format);
+
+// Pixels are straight 8-bit sRGB. An opaque frame is written without an alpha channel. A format that cannot hold its alpha needs an
 // opaque frame: lay it over a colour first (flattenOnto), else Code::limitNotMet says that alpha would be lost.
 [[nodiscard]] Result<Bytes> encode(const Straight8& frame, const Encoding& encoding);
 

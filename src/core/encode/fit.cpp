@@ -11,7 +11,7 @@
 namespace zl {
 namespace {
 
-constexpr double encodesExpected = 15;  // seven a sampling and one PNG
+constexpr double encodesExpected = 15;  // seven a sampling and one exact
 
 class Search {
   public:
@@ -29,7 +29,6 @@ class Search {
     bool allows(Content format) const {
         return std::find(options_.formats.begin(), options_.formats.end(), format) != options_.formats.end();
     }
-    bool hasSolid() const { return solid_ != nullptr; }
 
     // The bytes when they fit, or when they need not.
     Result<std::optional<Bytes>> attempt(const Encoding& encoding, bool mayExceed = false) {
@@ -50,44 +49,53 @@ class Search {
     };
 
     // The highest quality that fits. Bytes grow with quality but for ripples of a step, so halving finds it.
-    Result<std::optional<Hit>> bestJpeg(Chroma chroma) {
+    Result<std::optional<Hit>> bestQuality(Encoding encoding) {
         std::optional<Hit> best;
         int low = 1, high = 100;
         while (low <= high) {
-            const int middle = best || low > 1 || high < 100 ? (low + high) / 2 : 75;
-            const Encoding encoding{Content::jpeg, middle, chroma, Effort::release};
+            encoding.quality = best || low > 1 || high < 100 ? (low + high) / 2 : 75;
             auto bytes = attempt(encoding);
             if (!bytes) return passOn(bytes.error());
             if (*bytes) {
                 best = Hit{encoding, std::move(**bytes)};
-                low = middle + 1;
+                low = encoding.quality + 1;
             } else {
-                high = middle - 1;
+                high = encoding.quality - 1;
             }
         }
         return best;
     }
 
+    // Of the hits the one nearest to the picture; the earlier one where they are equal.
+    Result<Fitted> nearest(std::vector<Hit> hits) {
+        std::size_t best = 0;
+        double nearestYet = -2;
+        for (std::size_t i = 0; i < hits.size() && hits.size() > 1; ++i) {
+            const auto back = decode(hits[i].bytes, "the encoded picture");
+            const double near = back ? ssim(frameFor(hits[i].encoding), *back->pixels) : -1;
+            if (near > nearestYet) {
+                nearestYet = near;
+                best = i;
+            }
+        }
+        return finished(hits[best].encoding, std::move(hits[best].bytes));
+    }
+
     Result<Fitted> finished(Encoding encoding, Bytes bytes) {
         Fitted fitted;
         fitted.encoding = encoding;
-        fitted.alphaKept = !alphaLost_ || factsOf(encoding.format).alpha;
-        if (factsOf(encoding.format).alpha) {
-            fitted.difference = {};  // lossless
-        } else {
+        fitted.alphaKept = !alphaLost_ || holdsAlphaOf(original_, encoding.format);
+        if (!encoding.exact()) {
             auto back = decode(bytes, "the encoded picture");
             if (!back) return passOn(back.error());
-            fitted.difference = difference(*solid_, *back->pixels);
+            fitted.difference = difference(frameFor(encoding), *back->pixels);
         }
         fitted.bytes = std::move(bytes);
         fitted.tried = std::move(tried_);
         return fitted;
     }
 
-    double nearness(const Hit& hit) const {
-        const auto back = decode(hit.bytes, "the encoded picture");
-        return back ? ssim(*solid_, *back->pixels) : -1;
-    }
+    bool canHold(Content format) const { return solid_ || holdsAlphaOf(original_, format); }
 
     long long smallest() const {
         long long least = 0;
@@ -96,7 +104,9 @@ class Search {
     }
 
   private:
-    const Straight8& frameFor(const Encoding& encoding) const { return factsOf(encoding.format).alpha || !solid_ ? original_ : *solid_; }
+    const Straight8& frameFor(const Encoding& encoding) const {
+        return !solid_ || holdsAlphaOf(original_, encoding.format) ? original_ : *solid_;
+    }
 
     const FitOptions& options_;
     std::stop_token stop_;
@@ -119,7 +129,7 @@ Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std
                           const std::function<void(double)>& progress) {
     Search search(frame, options, std::move(stop), progress);
     if (options.exactly) {
-        if (!factsOf(options.exactly->format).alpha && !search.hasSolid()) return losesAlpha();
+        if (!search.canHold(options.exactly->format)) return losesAlpha();
         auto bytes = search.attempt(*options.exactly, options.mayExceed);
         if (!bytes) return passOn(bytes.error());
         if (*bytes) return search.finished(*options.exactly, std::move(**bytes));
@@ -128,25 +138,35 @@ Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std
                                 grouped(*options.limit)),
                     "Let the best format under the limit be found.");
     }
-    const bool png = search.allows(Content::png), jpeg = search.allows(Content::jpeg);
-    if (!png && !jpeg) return fail(Code::badUsage, "None of the formats asked for can be written.", "Ask for png or jpeg.");
-    if (png) {
-        const Encoding exact{Content::png, 0, Chroma::full, Effort::release};
-        auto bytes = search.attempt(exact);
-        if (!bytes) return passOn(bytes.error());
-        if (*bytes) return search.finished(exact, std::move(**bytes));
+    const std::vector<Encoding> exact{{Content::png, 0, Chroma::full, Effort::release}, {Content::webp, 0, Chroma::full, Effort::release}};
+    const std::vector<Encoding> byQuality{{Content::jpeg, 0, Chroma::full, Effort::release},
+                                          {Content::jpeg, 0, Chroma::half, Effort::release},
+                                          {Content::webp, 0, Chroma::full, Effort::release}};
+    const std::vector<Encoding> byPalette{{Content::png, 0, Chroma::full, Effort::release, true},
+                                          {Content::gif, 0, Chroma::full, Effort::release}};
+    bool any = false, held = false;
+    for (const auto* group : {&exact, &byQuality, &byPalette}) {
+        std::vector<Search::Hit> hits;
+        for (const Encoding& encoding : *group) {
+            if (!search.allows(encoding.format)) continue;
+            any = true;
+            if (!search.canHold(encoding.format)) continue;
+            held = true;
+            if (group == &byQuality) {
+                auto best = search.bestQuality(encoding);
+                if (!best) return passOn(best.error());
+                if (*best) hits.push_back(std::move(**best));
+            } else {
+                auto bytes = search.attempt(encoding);
+                if (!bytes) return passOn(bytes.error());
+                if (*bytes) hits.push_back({encoding, std::move(**bytes)});
+            }
+            if (!hits.empty() && group == &exact) break;  // exact is exact
+        }
+        if (!hits.empty()) return search.nearest(std::move(hits));
     }
-    if (jpeg && !search.hasSolid()) return losesAlpha();
-    if (jpeg) {
-        auto full = search.bestJpeg(Chroma::full);
-        if (!full) return passOn(full.error());
-        auto half = search.bestJpeg(Chroma::half);
-        if (!half) return passOn(half.error());
-        // Nearer to the picture wins; full chroma where they are equal.
-        if (*full && (!*half || search.nearness(**full) >= search.nearness(**half)))
-            return search.finished((*full)->encoding, std::move((*full)->bytes));
-        if (*half) return search.finished((*half)->encoding, std::move((*half)->bytes));
-    }
+    if (!any) return fail(Code::badUsage, "None of the formats asked for can be written.", "Ask for png, jpeg, gif or webp.");
+    if (!held) return losesAlpha();
     return fail(Code::limitNotMet,
                 fmt::format("Nothing fits into {} bytes: the smallest that was tried has {}.", grouped(options.limit.value_or(0)),
                             grouped(search.smallest())),

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The best encoding under a limit: exact (PNG) where it fits, else for each chroma sampling the highest JPEG quality that
-// fits, and of those the one nearer to the picture.
+// The best encoding under a limit: an exact one (PNG, WebP lossless) where it fits; else the highest quality that fits of JPEG
+// in each chroma sampling and of WebP, whichever is nearest to the picture; else a palette (PNG, then GIF).
 #pragma once
 
 #include <functional>

@@ -122,6 +122,25 @@ Kit withAsset(const Kit& kit, Asset asset) {
     return copy;
 }
 
+Kit withFont(const Kit& kit, Asset font) {
+    Kit copy = kit;
+    if (std::find(copy.fonts.begin(), copy.fonts.end(), font.sha256) == copy.fonts.end()) copy.fonts.push_back(font.sha256);
+    copy.assets.emplace(font.sha256, std::move(font));
+    return copy;
+}
+
+Result<Kit> withPieceScaled(const Kit& kit, std::string_view pieceId, int factor) {
+    const Piece* piece = kit.piece(pieceId);
+    if (!piece) return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in the kit.", pieceId));
+    Piece next = *piece;
+    next.frame = {piece->frame.width * factor, piece->frame.height * factor};
+    for (Layer& layer : next.layers) {
+        layer = scaled(layer, factor, factor, {0, 0});
+        if (auto good = checkLayer(layer, kit); !good) return passOn(good.error());
+    }
+    return withChangedPiece(kit, std::move(next));
+}
+
 Result<Kit> withLayer(const Kit& kit, std::string_view pieceId, Layer layer) {
     if (auto good = checkLayer(layer, kit); !good) return passOn(good.error());
     return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
@@ -197,6 +216,28 @@ Layer scaled(Layer layer, double fx, double fy, RealPoint fixed) {
         letters->outline.px *= f;
     }
     return layer;
+}
+
+PictureLayer cropped(const PictureLayer& picture, const RealRect& crop) {
+    PictureLayer out = picture;
+    out.crop = crop;
+    const double before = picture.place.width / picture.place.height, after = crop.width / crop.height;
+    constexpr double sameShape = 1e-6;
+    if (std::abs(after / before - 1) <= sameShape) return out;
+    out.place.height = out.place.width / after;
+    out.place.y = picture.place.centre().y - out.place.height / 2;
+    return out;
+}
+
+Result<void> checkCrop(const RealRect& crop, PixelSize original) {
+    constexpr double slack = 1e-6;
+    if (!(crop.width > 0) || !(crop.height > 0)) return fail(Code::badUsage, "A crop needs a width and a height.");
+    if (crop.x < -slack || crop.y < -slack || crop.right() > original.width + slack || crop.bottom() > original.height + slack)
+        return fail(
+            Code::badUsage,
+            fmt::format("The crop would be {:.4g} × {:.4g} px at {:.4g}, {:.4g}: it reaches past the original, which is {} × {} px.",
+                        crop.width, crop.height, crop.x, crop.y, original.width, original.height));
+    return {};
 }
 
 PictureLayer fillingFrame(const std::string& source, PixelSize sourceSize, PixelSize frame) {

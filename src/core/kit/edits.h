@@ -16,6 +16,12 @@ Kit withTitle(const Kit& kit, std::string title);
 // An asset that is there already is left as it is.
 Kit withAsset(const Kit& kit, Asset asset);
 
+// A font file of the kit's own; once is enough.
+Kit withFont(const Kit& kit, Asset font);
+
+// The frame and all layers `factor` times as large: twice for a sharper copy. Text, outlines and pictures scale alike.
+[[nodiscard]] Result<Kit> withPieceScaled(const Kit& kit, std::string_view pieceId, int factor);
+
 // On top of the stack; the layer gets a new id, which is the highest of the piece afterwards.
 [[nodiscard]] Result<Kit> withLayer(const Kit& kit, std::string_view pieceId, Layer layer);
 // Replaces the layer of the same id.
@@ -35,6 +41,12 @@ Kit withAsset(const Kit& kit, Asset asset);
 // The layer moved by whole or part px; scaled about a fixed point (lettering scales its size and outline).
 Layer moved(Layer layer, double dx, double dy);
 Layer scaled(Layer layer, double factorX, double factorY, RealPoint fixed);
+
+// The picture showing another part of its original. Where the part has another shape than the place, the place takes it on,
+// keeping its width and its centre: nothing is ever stretched by a crop.
+PictureLayer cropped(const PictureLayer& picture, const RealRect& crop);
+// A crop that was typed lies inside the original, or it is refused with the reason (Code::badUsage).
+[[nodiscard]] Result<void> checkCrop(const RealRect& crop, PixelSize original);
 
 // A picture layer that fills `frame` without stretching: the smallest cover, centred.
 PictureLayer fillingFrame(const std::string& source, PixelSize sourceSize, PixelSize frame);

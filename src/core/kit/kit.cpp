@@ -20,6 +20,14 @@ const Asset* Kit::asset(std::string_view hash) const {
     return found == assets.end() ? nullptr : &found->second;
 }
 
+std::set<std::string> Kit::assetsInUse() const {
+    std::set<std::string> used(fonts.begin(), fonts.end());
+    for (const Piece& one : pieces)
+        for (const Layer& layer : one.layers)
+            if (layer.picture()) used.insert(layer.picture()->source);
+    return used;
+}
+
 std::string fileNameFromTitle(std::string_view title) {
     std::string id;
     for (const char c : title) {

@@ -6,6 +6,7 @@
 #include <map>
 #include <memory>
 #include <optional>
+#include <set>
 #include <string>
 #include <variant>
 #include <vector>
@@ -30,6 +31,7 @@ struct PictureLayer {
     std::string source;  // SHA-256 of the asset
     RealRect crop;
     RealRect place;
+    bool reference = false;  // seen while making, never released
     bool operator==(const PictureLayer&) const = default;
 };
 
@@ -60,21 +62,26 @@ struct Layer {
     bool hidden = false;
     double opacity = 1;  // 0..1
     std::variant<PictureLayer, LetteringLayer> what;
+    std::optional<bool> essential;  // whether zones may not take anything of it; nothing: as its kind and size say
 
     const PictureLayer* picture() const { return std::get_if<PictureLayer>(&what); }
     const LetteringLayer* lettering() const { return std::get_if<LetteringLayer>(&what); }
     PictureLayer* picture() { return std::get_if<PictureLayer>(&what); }
+    bool isReference() const { return picture() && picture()->reference; }
     LetteringLayer* lettering() { return std::get_if<LetteringLayer>(&what); }
     bool operator==(const Layer&) const = default;
 };
 
-enum class FormatChoice { best, png, jpeg };
+enum class FormatChoice { best, png, jpeg, palette, gif, webp };  // palette: PNG with 256 colours
+enum class ChromaChoice { best, full, half };
 
 struct ReleaseChoice {
     std::string name;  // file name without folder; its ending follows the format unless the person typed one
     FormatChoice format = FormatChoice::best;
-    int quality = 0;              // JPEG, 1..100; 0: the best under the limit
-    std::optional<Colour> matte;  // what see-through pixels are laid on where the format has no alpha
+    int quality = 0;                           // JPEG and WebP, 1..100; 0: the best under the limit
+    ChromaChoice chroma = ChromaChoice::best;  // JPEG with a quality of its own; best: full
+    bool dither = true;                        // palette and GIF
+    std::optional<Colour> matte{};             // what see-through pixels are laid on where the format has no alpha
     bool operator==(const ReleaseChoice&) const = default;
 };
 
@@ -94,9 +101,11 @@ struct Kit {
     std::string title = "New kit";
     std::vector<Piece> pieces;
     std::map<std::string, Asset> assets;  // by SHA-256
+    std::vector<std::string> fonts;       // SHA-256 of the assets that are font files of its own
 
     const Piece* piece(std::string_view id) const;
     const Asset* asset(std::string_view sha256) const;
+    std::set<std::string> assetsInUse() const;  // SHA-256 of what a layer shows or a font is
     bool operator==(const Kit&) const = default;
 };
 

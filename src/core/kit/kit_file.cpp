@@ -110,11 +110,7 @@ Result<Bytes> packKit(const Kit& kit) {
     }
     zip_source_keep(target);
     bool good = add(zip, kitEntry, {reinterpret_cast<const std::uint8_t*>(json.data()), json.size()}, ZIP_CM_DEFLATE);
-    std::set<std::string> used;
-    for (const Piece& piece : kit.pieces)
-        for (const Layer& layer : piece.layers)
-            if (layer.picture()) used.insert(layer.picture()->source);
-    for (const std::string& hash : used) {
+    for (const std::string& hash : kit.assetsInUse()) {
         const Asset* asset = kit.asset(hash);
         good = good && asset && asset->bytes && add(zip, std::string(originals) + hash, *asset->bytes, ZIP_CM_STORE);
     }

@@ -8,7 +8,7 @@
 
 namespace zl {
 
-inline constexpr int kitFormatVersion = 1;
+inline constexpr int kitFormatVersion = 2;  // 2: references, fonts of its own, more formats
 
 // Only the originals that a piece uses are written.
 [[nodiscard]] Result<Bytes> packKit(const Kit& kit);

@@ -26,10 +26,13 @@ const char* nameOfAlign(Align align) {
 
 OrderedJson jsonOf(const Layer& layer) {
     OrderedJson json{{"id", layer.id},
-                     {"kind", layer.picture() ? "picture" : "lettering"},
+                     {"kind", layer.isReference() ? "reference"
+                              : layer.picture()   ? "picture"
+                                                  : "lettering"},
                      {"name", layer.name},
                      {"hidden", layer.hidden},
                      {"opacity", layer.opacity}};
+    if (layer.essential) json["essential"] = *layer.essential;
     if (const auto* p = layer.picture()) {
         json["source"] = p->source;
         json["crop"] = jsonOf(p->crop);
@@ -62,10 +65,11 @@ Result<Layer> layerFrom(const Json& json, const std::string& name) {
     layer.name = json["name"];
     layer.hidden = json["hidden"];
     layer.opacity = json["opacity"];
-    if (json["kind"] == "picture") {
+    if (json.contains("essential")) layer.essential = json["essential"].get<bool>();
+    if (json["kind"] != "lettering") {
         for (const char* field : {"source", "crop", "place"})
             if (!json.contains(field)) return lacks(field);
-        layer.what = PictureLayer{json["source"], rectFrom(json["crop"]), rectFrom(json["place"])};
+        layer.what = PictureLayer{json["source"], rectFrom(json["crop"]), rectFrom(json["place"]), json["kind"] == "reference"};
         return layer;
     }
     for (const char* field : {"at", "text", "family", "style", "size", "align", "colour"})
@@ -84,12 +88,18 @@ Result<Layer> layerFrom(const Json& json, const std::string& name) {
     return layer;
 }
 
-constexpr std::array<std::pair<FormatChoice, const char*>, 3> choices{
-    {{FormatChoice::best, "best"}, {FormatChoice::png, "png"}, {FormatChoice::jpeg, "jpeg"}}};
+constexpr std::array<std::pair<FormatChoice, const char*>, 6> choices{{{FormatChoice::best, "best"},
+                                                                       {FormatChoice::png, "png"},
+                                                                       {FormatChoice::jpeg, "jpeg"},
+                                                                       {FormatChoice::palette, "palette"},
+                                                                       {FormatChoice::gif, "gif"},
+                                                                       {FormatChoice::webp, "webp"}}};
 
 OrderedJson jsonOf(const Piece& piece) {
     OrderedJson release{{"name", piece.release.name}, {"format", choices[static_cast<std::size_t>(piece.release.format)].second}};
     if (piece.release.quality > 0) release["quality"] = piece.release.quality;
+    if (piece.release.chroma != ChromaChoice::best) release["chroma"] = piece.release.chroma == ChromaChoice::full ? "full" : "half";
+    if (!piece.release.dither) release["dither"] = false;
     if (piece.release.matte) release["matte"] = nameOf(*piece.release.matte);
     OrderedJson layers = OrderedJson::array();
     for (const Layer& layer : piece.layers) layers.push_back(jsonOf(layer));
@@ -108,6 +118,9 @@ Result<Piece> pieceFrom(const Json& json, const std::string& name) {
     for (const auto& [choice, word] : choices)
         if (release["format"] == word) piece.release.format = choice;
     piece.release.quality = release.value("quality", 0);
+    const std::string chroma = release.value("chroma", "best");
+    piece.release.chroma = chroma == "full" ? ChromaChoice::full : chroma == "half" ? ChromaChoice::half : ChromaChoice::best;
+    piece.release.dither = release.value("dither", true);
     if (release.contains("matte")) piece.release.matte = colourFrom(release["matte"]);
     std::set<int> ids;
     for (const auto& one : json["layers"]) {
@@ -123,16 +136,13 @@ Result<Piece> pieceFrom(const Json& json, const std::string& name) {
 }  // namespace
 
 OrderedJson jsonOf(const Kit& kit) {
-    std::set<std::string> used;
     OrderedJson pieces = OrderedJson::array(), assets = OrderedJson::array();
-    for (const Piece& piece : kit.pieces) {
-        pieces.push_back(jsonOf(piece));
-        for (const Layer& layer : piece.layers)
-            if (layer.picture()) used.insert(layer.picture()->source);
-    }
+    for (const Piece& piece : kit.pieces) pieces.push_back(jsonOf(piece));
+    const auto used = kit.assetsInUse();
     for (const auto& [hash, asset] : kit.assets)
         if (used.contains(hash)) assets.push_back({{"sha256", hash}, {"name", asset.name}});
-    return {{"format", "zinc-ledge-kit"}, {"version", kitFormatVersion}, {"title", kit.title}, {"pieces", pieces}, {"assets", assets}};
+    return {{"format", "zinc-ledge-kit"}, {"version", kitFormatVersion}, {"title", kit.title}, {"pieces", pieces},
+            {"assets", assets},           {"fonts", kit.fonts}};
 }
 
 Result<Kit> kitFrom(const Json& json, const std::string& name) {
@@ -141,6 +151,10 @@ Result<Kit> kitFrom(const Json& json, const std::string& name) {
     for (const auto& one : json["assets"]) {
         Asset asset{one["sha256"], one["name"], nullptr};
         kit.assets.emplace(asset.sha256, std::move(asset));
+    }
+    for (const std::string& font : json.value("fonts", std::vector<std::string>{})) {
+        if (!kit.asset(font)) return fail(Code::unreadable, fmt::format("{} is refused: a font of it is missing.", name));
+        kit.fonts.push_back(font);
     }
     for (const auto& one : json["pieces"]) {
         auto piece = pieceFrom(one, name);

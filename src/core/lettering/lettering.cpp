@@ -5,6 +5,9 @@
 #include <array>
 #include <cmath>
 
+#include <fmt/core.h>
+#include <hb-ot.h>
+
 #include "lettering/pango_part.h"
 
 namespace zl {
@@ -128,6 +131,29 @@ Result<Ink> drawLettering(const LetteringLayer& letters, PixelRect want) {
     ink(letters, fill.get(), rim.get(), *raster);
     made.sixteen = std::move(raster);
     return made;
+}
+
+Result<double> capHeight(const LetteringLayer& letters) {
+    const auto layout = layoutOf(letters);
+    if (!layout) return passOn(layout.error());
+    const auto font = pango_part::fontOf(letters.family, letters.style, letters.size);
+    PangoFont* loaded = pango_context_load_font(pango_layout_get_context(layout->get()), font.get());
+    if (!loaded) return fail(Code::badUsage, "No font is there to set it with.");
+    hb_position_t position = 0;
+    const bool has = hb_ot_metrics_get_position(pango_font_get_hb_font(loaded), HB_OT_METRICS_TAG_CAP_HEIGHT, &position);
+    g_object_unref(loaded);
+    if (has && position > 0) return static_cast<double>(position) / PANGO_SCALE;
+    pango_layout_set_text(layout->get(), "H", 1);
+    PangoRectangle ink;
+    pango_layout_get_extents(layout->get(), &ink, nullptr);
+    return px(ink.height);
+}
+
+Result<std::vector<std::string>> useFont(const Asset& font) {
+    std::vector<std::string> families;
+    if (!font.bytes || !pango_part::addFont(font.sha256, *font.bytes, families))
+        return fail(Code::unreadable, fmt::format("{} is not a font that can be used.", font.name), "Bring an OpenType or TrueType font.");
+    return families;
 }
 
 std::vector<FontFamily> fontFamilies() {

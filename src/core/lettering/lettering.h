@@ -23,6 +23,13 @@ struct LetteringBox {
 // The letters with their outline, `want` (frame px) of it at most. The ink's box is in frame px.
 [[nodiscard]] Result<Ink> drawLettering(const LetteringLayer& letters, PixelRect want);
 
+// The height of a capital letter in frame px, by the font's own OS/2 table (OpenType 1.9, sCapHeight); a font without it
+// is measured on its H. Code::badUsage as above.
+[[nodiscard]] Result<double> capHeight(const LetteringLayer& letters);
+
+// Makes a font file usable from now on, in every thread. Its family names; an error when it is no font.
+[[nodiscard]] Result<std::vector<std::string>> useFont(const Asset& font);
+
 struct FontFamily {
     std::string name;
     std::vector<std::string> styles;  // "Regular", "ExtraBold Italic", lightest first

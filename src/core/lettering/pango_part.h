@@ -22,6 +22,9 @@ using Owned = std::unique_ptr<T, Release>;
 // Adds data/fonts to Fontconfig's application fonts, once.
 void addShippedFonts();
 
+// Adds a font file's bytes, once; they stay. False when Fontconfig finds no font in them.
+bool addFont(const std::string& sha256, const std::vector<unsigned char>& bytes, std::vector<std::string>& families);
+
 // A font of a pixel size, e.g. ("League Spartan", "ExtraBold", 100). Hinting is off: letters keep their shape at any size.
 Owned<PangoFontDescription> fontOf(const std::string& family, const std::string& style, double sizePx);
 

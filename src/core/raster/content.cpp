@@ -11,11 +11,11 @@ constexpr std::array<ContentFacts, 8> table{{
     {Content::unknown, "unknown", "unknown", "application/octet-stream", "", false, false, false},
     {Content::png, "png", "PNG", "image/png", ".png", true, true, true},
     {Content::jpeg, "jpeg", "JPEG", "image/jpeg", ".jpg .jpeg .jpe", false, true, true},
-    {Content::gif, "gif", "GIF", "image/gif", ".gif", false, false, false},
-    {Content::webp, "webp", "WebP", "image/webp", ".webp", true, false, false},
-    {Content::bmp, "bmp", "BMP", "image/bmp", ".bmp", false, false, false},
-    {Content::tiff, "tiff", "TIFF", "image/tiff", ".tif .tiff", true, false, false},
-    {Content::svg, "svg", "SVG", "image/svg+xml", ".svg", true, false, false},
+    {Content::gif, "gif", "GIF", "image/gif", ".gif", false, true, true},
+    {Content::webp, "webp", "WebP", "image/webp", ".webp", true, true, true},
+    {Content::bmp, "bmp", "BMP", "image/bmp", ".bmp", false, true, false},
+    {Content::tiff, "tiff", "TIFF", "image/tiff", ".tif .tiff", true, true, false},
+    {Content::svg, "svg", "SVG", "image/svg+xml", ".svg", true, true, false},
 }};
 
 bool startsWith(ByteView bytes, std::string_view head, std::size_t at = 0) {

@@ -26,16 +26,37 @@ bool namesSrgb(const void* data, std::size_t size) {
            text.find("\0s\0R\0G\0B"sv) != std::string_view::npos;
 }
 
+// Each kind goes to its own loader: libvips never guesses. BMP is the one kind that its ImageMagick loader is asked for, by name.
+Image loaded(ByteView bytes, Content content) {
+    VipsImage* out = nullptr;
+    if (content == Content::bmp) {
+        if (vips_magickload_buffer(const_cast<std::uint8_t*>(bytes.data()), bytes.size(), &out, "access", VIPS_ACCESS_SEQUENTIAL,
+                                   nullptr) != 0)
+            return nullptr;
+        return Image(out);
+    }
+    const char* loader = content == Content::png    ? "pngload_buffer"
+                         : content == Content::jpeg ? "jpegload_buffer"
+                         : content == Content::webp ? "webpload_buffer"
+                         : content == Content::gif  ? "gifload_buffer"
+                         : content == Content::tiff ? "tiffload_buffer"
+                                                    : "svgload_buffer";
+    VipsBlob* blob = vips_blob_new(nullptr, bytes.data(), bytes.size());
+    const int status = vips_call(loader, blob, &out, "access", VIPS_ACCESS_SEQUENTIAL, "fail_on", VIPS_FAIL_ON_TRUNCATED, nullptr);
+    vips_area_unref(VIPS_AREA(blob));
+    return Image(status == 0 ? out : nullptr);
+}
+
 Result<Image> opened(ByteView bytes, const std::string& name, Content& content) {
     if (bytes.empty()) return fail(Code::unreadable, name + " is empty.", "Bring the picture again.");
     content = sniff(bytes);
-    if (content == Content::unknown) return fail(Code::unreadable, name + " is not a picture that can be read.", "Bring a PNG or a JPEG.");
+    if (content == Content::unknown)
+        return fail(Code::unreadable, name + " is not a picture that can be read.", "Bring a PNG, JPEG, WebP, GIF, BMP, TIFF or SVG.");
     if (!factsOf(content).read)
         return fail(Code::unreadable, fmt::format("{} is a {} picture, which cannot be read.", name, factsOf(content).title),
-                    "Bring a PNG or a JPEG.");
+                    "Bring a PNG, JPEG, WebP, GIF, BMP, TIFF or SVG.");
     vips_part::start();
-    Image image(vips_image_new_from_buffer(bytes.data(), bytes.size(), "", "access", VIPS_ACCESS_SEQUENTIAL, "fail_on",
-                                           VIPS_FAIL_ON_TRUNCATED, nullptr));
+    Image image = loaded(bytes, content);
     if (!image) return damaged(name, content);
     const long long count = static_cast<long long>(image->Xsize) * image->Ysize;
     if (count > mostPixels)

@@ -19,7 +19,7 @@ Reading measureEnlargement(const Subject& subject) {
     for (std::size_t i = 0; i < subject.piece->layers.size(); ++i) {
         const Layer& layer = subject.piece->layers[i];
         const PictureLayer* picture = layer.picture();
-        if (!picture || layer.hidden) continue;
+        if (!picture || picture->reference || layer.hidden) continue;
         const double scale = std::max(picture->place.width / picture->crop.width, picture->place.height / picture->crop.height);
         if (!worstLayer || scale > worst) {
             worst = scale;
@@ -42,6 +42,7 @@ Reading measureEnlargement(const Subject& subject) {
     reading.shown = fmt::format("{:.2f} ×", worst);
     reading.shownBeside = "of its pixels";
     reading.verdict = worst <= enlargementPass * (1 + 1e-9) ? Verdict::pass : worst <= enlargementWatch ? Verdict::watch : Verdict::fail;
+    if (reading.verdict != Verdict::pass) reading.mends.emplace_back("scale-to-source");
     reading.says =
         reading.verdict == Verdict::pass ? Message{"enlargement.none", {}} : Message{"enlargement.most", {worstLayer->name, worst}};
     return reading;

@@ -42,7 +42,7 @@ Reading measureFormat(const Subject& subject) {
     if (!brief.accepts(facts.id)) say(Verdict::fail, {"format.not-accepted", {title, acceptedTitles(brief)}}, "fit-limit");
     if (brief.alpha == AlphaDemand::seeThrough && !file.alphaChannel) {
         if (!facts.alpha)
-            say(Verdict::fail, {"format.no-alpha", {title}}, nullptr);
+            say(Verdict::fail, {"format.no-alpha", {title}}, subject.piece ? "keep-alpha" : nullptr);
         else
             say(Verdict::fail, {"format.no-alpha-channel", {}}, nullptr);
     }

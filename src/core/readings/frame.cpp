@@ -62,6 +62,7 @@ Reading measureFrame(const Subject& subject) {
              {},
              {"frame.kept", {static_cast<long long>(std::lround(kept.width)), static_cast<long long>(std::lround(kept.height))}}});
         if (size.width >= brief.frame.width && size.height >= brief.frame.height) reading.mends.emplace_back("crop-to-frame");
+        if (judged.says.id == "frame.wrong-shape" || judged.says.id == "frame.too-small") reading.mends.emplace_back("pad-to-frame");
     }
     return reading;
 }

@@ -3,9 +3,11 @@
 
 #include <fmt/core.h>
 
+#include <array>
 #include <cmath>
 
 #include "base/file.h"
+#include "lettering/lettering.h"
 #include "words/words.h"
 
 namespace zl {
@@ -31,12 +33,23 @@ Result<std::vector<LayerFacts>> layerFacts(const Piece& piece, const Kit& kit, I
         LayerFacts facts;
         facts.layer = layer.id;
         facts.box = boxInFrame(layer);
+        if (const Asset* asset = layer.picture() ? kit.asset(layer.picture()->source) : nullptr) facts.originalName = stemOf(asset->name);
         if (!layer.hidden && layer.opacity > 0) {
-            const auto ink = store.ink(layer, kit, piece.frame, stop);
+            auto ink = store.ink(layer, kit, piece.frame, stop);
             if (!ink) return passOn(ink.error());
             // What lies outside a large picture's drawn part is not looked at; outside the frame it is told as such.
             facts.inked = facts.box.intersected(PixelRect::of(piece.frame)).empty() || anyInk(*ink);
             if (facts.inked && !ink->box.empty() && !layer.picture()) facts.box = ink->box;
+            facts.ink = std::move(*ink);
+            if (const LetteringLayer* letters = layer.lettering()) {
+                Layer fill = layer;
+                fill.lettering()->outline.px = 0;
+                auto filled = letters->outline.px > 0 ? store.ink(fill, kit, piece.frame, stop) : Result<Ink>(*facts.ink);
+                const auto height = capHeight(*letters);
+                if (!filled || !height) return passOn(!filled ? filled.error() : height.error());
+                facts.fill = std::move(*filled);
+                facts.capHeight = *height;
+            }
         }
         all.push_back(facts);
     }
@@ -53,13 +66,14 @@ struct Bound {
 // is no quick way.
 std::optional<Bound> quickBound(const Straight8& frame, const FitOptions& plan) {
     const auto allows = [&](Content content) { return std::find(plan.formats.begin(), plan.formats.end(), content) != plan.formats.end(); };
-    const bool exactPng = plan.exactly && plan.exactly->format == Content::png;
+    const bool exactPng = plan.exactly && plan.exactly->format == Content::png && !plan.exactly->palette;
     if (plan.limit && !plan.exactly && allows(Content::jpeg) && isOpaque(frame)) {
         constexpr int middling = 60;
         const auto jpeg = encode(frame, {Content::jpeg, middling, Chroma::half, Effort::quick});
         if (jpeg && static_cast<long long>(jpeg->size()) <= *plan.limit)
             return Bound{*plan.limit, allows(Content::png) ? Content::png : Content::jpeg};
     }
+    if (plan.exactly && !exactPng) return {};
     if (!exactPng && !allows(Content::png)) return {};
     const auto png = encode(frame, {Content::png, 0, Chroma::full, Effort::quick});
     return png ? std::optional(Bound{static_cast<long long>(png->size()), Content::png}) : std::nullopt;
@@ -106,10 +120,17 @@ FitOptions planOf(const Piece& piece, const Brief& brief) {
             }
         return plan;
     }
-    const bool png = choice.format == FormatChoice::png;
-    plan.formats = {png ? Content::png : Content::jpeg};
-    if (png || choice.quality > 0) {
-        plan.exactly = Encoding{plan.formats.front(), choice.quality, Chroma::full, Effort::release};
+    constexpr std::array<Content, 6> contents{Content::png, Content::png, Content::jpeg, Content::png, Content::gif, Content::webp};
+    const Content content = contents[static_cast<std::size_t>(choice.format)];
+    plan.formats = {content};
+    const bool ofQuality = content == Content::jpeg || content == Content::webp;
+    if (!ofQuality || choice.quality > 0) {
+        plan.exactly = Encoding{content,
+                                choice.quality,
+                                choice.chroma == ChromaChoice::half ? Chroma::half : Chroma::full,
+                                Effort::release,
+                                choice.format == FormatChoice::palette,
+                                choice.dither};
         plan.mayExceed = true;  // the reading tells by how much
     }
     return plan;
@@ -138,6 +159,7 @@ Result<PieceReadings> readPiece(const Piece& piece, const Kit& kit, const Brief&
     subject.file.name = releaseFileName(piece, subject.file.content);
     subject.file.alphaChannel = factsOf(subject.file.content).alpha && !subject.opaque;
     out.readings = measureAll(subject);
+    out.notes = noteSurfaces(subject);
     return out;
 }
 
@@ -151,7 +173,15 @@ Result<FileReadings> readPictureFile(ByteView bytes, const std::string& name, co
     subject.brief = &brief;
     subject.pixels = out.picture.pixels.get();
     subject.opaque = out.picture.opaque;
-    subject.file = {name, out.bytes, true, out.picture.facts.content, out.picture.facts.alphaChannel, out.picture.facts.bitsPerChannel, {}};
+    subject.file = {name,
+                    out.bytes,
+                    true,
+                    out.picture.facts.content,
+                    out.picture.facts.alphaChannel,
+                    out.picture.facts.bitsPerChannel,
+                    out.picture.facts.profileIsSrgb,
+                    out.picture.facts.cmyk,
+                    {}};
     out.readings = measureAll(subject);
     return out;
 }

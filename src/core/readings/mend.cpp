@@ -12,6 +12,7 @@
 #include "kit/edits.h"
 #include "raster/resample.h"
 #include "readings/measure.h"
+#include "readings/mend_parts.h"
 #include "readings/naming.h"
 #include "words/words.h"
 
@@ -33,8 +34,10 @@ Result<Kit> cropPiece(const PieceToMend& it) {
 // What the file's own kind can hold, encoded again at the highest quality.
 Result<MendedFile> encodedAgain(const Straight8& frame, Content content) {
     constexpr int finest = 100;
-    const Content target = factsOf(content).written ? content : Content::png;
-    auto bytes = encode(frame, {target, finest, Chroma::full, Effort::release});
+    // GIF would cut the colours down to 256: such a picture becomes a PNG, as do kinds that are not written.
+    const bool keeps = factsOf(content).written && content != Content::gif;
+    const Content target = keeps ? content : Content::png;
+    auto bytes = encode(frame, {target, target == Content::webp ? 0 : finest, Chroma::full, Effort::release});
     if (!bytes) return passOn(bytes.error());
     return MendedFile{std::move(*bytes), target};
 }
@@ -50,6 +53,19 @@ Result<MendedFile> cropFile(ByteView bytes, const std::string& name, const Brief
     const RealRect box = largestInside(RealRect::of(size), frame.width, frame.height);
     const Ink ink = resampled(picture->pixels, picture->opaque, box, RealRect::of(frame), PixelRect::of(frame), coreCount());
     return encodedAgain(rounded8(ink), picture->facts.content);
+}
+
+Result<MendedFile> padFile(ByteView bytes, const std::string& name, const Brief& brief) {
+    const auto picture = decode(bytes, name);
+    if (!picture) return passOn(picture.error());
+    return encodedAgain(padded(*picture, brief.frame, rimColour(*picture)), picture->facts.content);
+}
+
+// Decoding has converted it.
+Result<MendedFile> srgbFile(ByteView bytes, const std::string& name, const Brief&) {
+    const auto picture = decode(bytes, name);
+    if (!picture) return passOn(picture.error());
+    return encodedAgain(*picture->pixels, picture->facts.content);
 }
 
 // unstretch -------------------------------------------------------------------------------------------------------
@@ -115,7 +131,7 @@ std::string firstWords(const std::string& text) {
         if (const bool space = c == '\n' || c == '\t' || c == ' '; !space || !line.empty()) line += space ? ' ' : c;
     if (line.size() > most) {
         const std::size_t lastWord = line.rfind(' ', most);
-        line = cutToFit(std::move(line), lastWord == std::string::npos || lastWord == 0 ? most : lastWord);
+        line = cutToFit(line, lastWord == std::string::npos || lastWord == 0 ? most : lastWord);
     }
     while (!line.empty() && line.back() == ' ') line.pop_back();
     return line;
@@ -125,7 +141,7 @@ std::string firstWords(const std::string& text) {
 std::string contentName(const Layer& layer, const Kit& kit, PixelSize frame, InkStore& store) {
     if (const auto* letters = layer.lettering()) {
         const std::string words = firstWords(letters->text);
-        return words.empty() ? "Empty lettering" : saysNothing(words) ? "\"" + words + "\"" : words;
+        return words.empty() ? "Empty lettering" : saysNothing(words) ? fmt::format("\"{}\"", words) : words;
     }
     const Asset* asset = kit.asset(layer.picture()->source);
     const std::string stem = asset ? stemOf(asset->name) : "";
@@ -174,7 +190,14 @@ Result<MendedFile> renameFile(ByteView bytes, const std::string& name, const Bri
 
 constexpr auto table = std::to_array<MendRow>({
     {"crop-to-frame", false, cropPiece, cropFile},
+    {"pad-to-frame", true, padPiece, padFile},  // asks: a rim, or a crop?
     {"unstretch", false, unstretchPiece, nullptr},
+    {"scale-to-source", false, scaleToSource, nullptr},
+    {"to-reference", false, toReference, nullptr},
+    {"keep-alpha", false, keepAlpha, nullptr},
+    {"to-srgb", false, nullptr, srgbFile},
+    {"outline-contrast", false, outlineContrast, nullptr},
+    {"into-zone", false, intoZone, nullptr},
     {"fit-limit", false, fitPiece, fitFile},
     {"rename", false, renamePiece, renameFile},
 });

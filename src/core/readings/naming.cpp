@@ -19,6 +19,12 @@ bool saysNothing(const std::string& name) {
     return std::regex_match(name.substr(0, 120), nothing);
 }
 
+bool looksLikeReference(const std::string& name) {
+    static const std::regex words(R"((^|[^a-z])(screen[ _-]?shot|template|reference|layout|sketch|mock[ _-]?up)([^a-z]|$))",
+                                  std::regex::icase);
+    return std::regex_search(name.substr(0, 200), words);
+}
+
 Reading measureNaming(const Subject& subject) {
     const Piece& piece = *subject.piece;
     Reading reading;
@@ -29,6 +35,8 @@ Reading measureNaming(const Subject& subject) {
         reading.findings.push_back({rect, layer, std::move(says)});
         renames = renames || byRenaming;
     };
+    long long references = 0;
+    bool leftIn = false;
     std::map<std::string, long long> times;
     for (const Layer& layer : piece.layers) ++times[layer.name];
     const PixelRect frame = PixelRect::of(piece.frame);
@@ -37,6 +45,14 @@ Reading measureNaming(const Subject& subject) {
         const LayerFacts& facts = subject.layers[i];
         const PixelRect seen = facts.box.intersected(frame);
         const std::optional<PixelRect> where = seen.empty() ? std::nullopt : std::optional(seen);
+        if (layer.isReference()) {  // never released: counted, not blamed
+            ++references;
+            continue;
+        }
+        if (layer.picture() && !layer.hidden && (looksLikeReference(layer.name) || looksLikeReference(facts.originalName))) {
+            blame(layer.id, where, {"naming.reference-left-in", {layer.name}}, false);
+            leftIn = true;
+        }
         if (layer.name.empty())
             blame(layer.id, where, {"naming.no-name", {}}, true);
         else if (saysNothing(layer.name))
@@ -62,13 +78,16 @@ Reading measureNaming(const Subject& subject) {
     reading.value = static_cast<double>(count);
     reading.verdict = count == 0 ? Verdict::pass : Verdict::watch;
     reading.shown = layers == 1 ? "1 layer" : fmt::format("{} layers", layers);
-    reading.shownBeside = count == 0 ? "all named" : fmt::format("{} to look at", count);
+    reading.shownBeside = count > 0         ? fmt::format("{} to look at", count)
+                          : references == 0 ? "all named"
+                                            : fmt::format("{} not released", references);
     if (count > 0)
         reading.says = count == 1 ? reading.findings.front().says : Message{"naming.count", {count}};
     else
         reading.says = layers == 0   ? Message{"naming.nothing", {}}
                        : layers == 1 ? Message{"naming.one", {}}
                                      : Message{"naming.good", {layers}};
+    if (leftIn) reading.mends.emplace_back("to-reference");
     if (renames) reading.mends.emplace_back("rename");
     return reading;
 }

@@ -13,6 +13,7 @@
 #include "brief/brief.h"
 #include "kit/kit.h"
 #include "raster/content.h"
+#include "raster/over.h"
 #include "raster/raster.h"
 
 namespace zl {
@@ -54,14 +55,19 @@ struct FileFacts {
     Content content = Content::unknown;
     bool alphaChannel = false;
     int bitsPerChannel = 8;
-    std::string cannotFit;  // why no encoding meets the limit; empty: one does
+    bool srgb = true, cmyk = false;  // no profile counts as sRGB
+    std::string cannotFit;           // why no encoding meets the limit; empty: one does
 };
 
 struct LayerFacts {
     int layer = 0;
-    PixelSize source;  // px of a picture's original
+    std::string originalName;  // the file name a picture came with
     bool inked = true;
-    PixelRect box;  // frame px it touches; may lie outside the frame
+    PixelRect box;           // frame px it touches; may lie outside the frame
+    std::optional<Ink> ink;  // what it draws, before its opacity; nothing when it is hidden
+    // Of lettering.
+    std::optional<Ink> fill;  // the letters without their outline
+    double capHeight = 0;     // frame px
 };
 
 struct Subject {
@@ -93,6 +99,9 @@ inline constexpr double shapeError = 0.005;  // of the frame's shape
 inline constexpr double nearlySize = 0.99;   // of the brief's side
 inline constexpr double stretchPass = 0.005, stretchWatch = 0.02;
 inline constexpr double enlargementPass = 1.0, enlargementWatch = 1.5;
+inline constexpr double zonesPass = 0.999, zonesWatch = 0.98;
+inline constexpr double capsPass = 10, capsWatch = 7;           // px
+inline constexpr double contrastPass = 4.5, contrastWatch = 3;  // to 1
 inline constexpr double barLuma = 20, barSpread = 4, barShare = 0.01, barStep = 16, barStepShare = 0.60;
 }  // namespace thresholds
 
@@ -104,5 +113,8 @@ Reading measureStretch(const Subject&);
 Reading measureEnlargement(const Subject&);
 Reading measureBlackBars(const Subject&);
 Reading measureNaming(const Subject&);
+Reading measureZones(const Subject&);
+Reading measureLettering(const Subject&);
+Reading measureProfile(const Subject&);
 
 }  // namespace zl

@@ -11,9 +11,12 @@ constexpr auto table = std::to_array<ReadingRow>({
     {"frame", false, false, measureFrame},
     {"weight", false, false, measureWeight},
     {"format", false, false, measureFormat},
+    {"zones", false, false, measureZones},
+    {"lettering", true, false, measureLettering},
     {"stretch", true, false, measureStretch},
     {"enlargement", true, false, measureEnlargement},
     {"black-bars", false, true, measureBlackBars},
+    {"profile", false, false, measureProfile},
     {"naming", true, false, measureNaming},
 });
 

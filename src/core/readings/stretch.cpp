@@ -18,7 +18,7 @@ Reading measureStretch(const Subject& subject) {
     for (std::size_t i = 0; i < subject.piece->layers.size(); ++i) {
         const Layer& layer = subject.piece->layers[i];
         const PictureLayer* picture = layer.picture();
-        if (!picture || layer.hidden) continue;
+        if (!picture || picture->reference || layer.hidden) continue;
         any = true;
         const double sx = picture->place.width / picture->crop.width, sy = picture->place.height / picture->crop.height;
         const double stretch = std::max(sx / sy, sy / sx) - 1;

@@ -1,8 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The stand-in host: a folder that behaves as a destination does. It looks at the bytes, never at the name, holds a file
-// against the brief and keeps what it accepts. It speaks to no network.
+// against the brief and keeps what it accepts as a draft; publishing shows the draft, recompressed to the host's own display
+// sizes; another file may replace a published one. It speaks to no network.
 #pragma once
 
+#include <memory>
 #include <vector>
 
 #include "base/file.h"
@@ -23,17 +25,31 @@ struct HostAnswer {
     std::vector<std::string> reasons() const;  // why it was refused; empty when accepted
 };
 
-// One folder a piece; each hand-over replaces what was accepted before. A refused file changes nothing in it.
+enum class HostState { nothing, draft, published, draftOverPublished };
+std::string_view nameOf(HostState state);  // "nothing", "draft", "published", "draft over published"
+
+// The picture as the host shows it at that width: resampled and written again as a JPEG of quality 80 with half chroma (a
+// see-through one as a PNG), then read back. Common practice, no source.
+[[nodiscard]] Result<Bytes> displayCopy(const Straight8& picture, int width);
+
+// One folder a piece. A refused file changes nothing in it.
 class StandInHost {
   public:
     explicit StandInHost(Path folder) : folder_(std::move(folder)) {}
 
-    // Errors are only for a folder that cannot be written; a file that cannot be read is refused, with the reason.
+    // Accepted files become the draft. Errors are only for a folder that cannot be written; a file that cannot be read is
+    // refused, with the reason.
     [[nodiscard]] Result<HostAnswer> handOver(ByteView bytes, const std::string& fileName, const std::string& pieceId, const Brief& brief);
-    // The file that was accepted last, if any.
+    // The draft becomes what is shown; its display copies are made. Code::badUsage without a draft.
+    [[nodiscard]] Result<void> publish(const std::string& pieceId, const Brief& brief);
+    HostState state(const std::string& pieceId) const;
+    // The draft, else what is published; nothing when neither is there.
     std::optional<Path> accepted(const std::string& pieceId) const;
+    std::optional<Path> published(const std::string& pieceId) const;
 
   private:
+    std::optional<Path> kept(const std::string& pieceId, std::string_view stem) const;
+    [[nodiscard]] Result<Path> keep(const std::string& pieceId, std::string_view stem, ByteView bytes, const std::string& ending);
     Path folder_;
 };
 

@@ -14,6 +14,7 @@ namespace zl {
 namespace {
 
 using pango_part::Owned;
+using Picture = std::shared_ptr<const Straight8>;
 
 struct Theme {
     const char* id;
@@ -102,6 +103,34 @@ class Board {
         cairo_move_to(cr, card.right() - w - 5, top + 1);
         pango_cairo_show_layout(cr, layout.get());
     }
+    // How far somebody has watched: a line along the foot.
+    void progressLine(const RealRect& card, const Theme& theme) {
+        constexpr double thick = 3, watched = 0.4;
+        fill({card.x, card.bottom() - thick, card.width, thick}, theme.soft);
+        fill({card.x, card.bottom() - thick, card.width * watched, thick}, theme.ink);
+    }
+    // A thin ring with a triangle.
+    void playSign(double x, double y, double radius) {
+        cairo_t* cr = cairo_.get();
+        cairo_new_path(cr);
+        for (const auto& [width, shade] : {std::pair(4.0, Colour{0, 0, 0, 120}), std::pair(2.0, Colour{255, 255, 255, 255})}) {
+            colour(shade);
+            cairo_set_line_width(cr, width);
+            cairo_arc(cr, x, y, radius, 0, 6.283185307179586);
+            cairo_stroke(cr);
+        }
+        cairo_move_to(cr, x - radius * 0.3, y - radius * 0.45);
+        cairo_line_to(cr, x + radius * 0.5, y);
+        cairo_line_to(cr, x - radius * 0.3, y + radius * 0.45);
+        cairo_close_path(cr);
+        cairo_fill(cr);
+    }
+    void rim(const RealRect& r, Colour c) {
+        colour(c);
+        cairo_set_line_width(cairo_.get(), 3);
+        cairo_rectangle(cairo_.get(), r.x, r.y, r.width, r.height);
+        cairo_stroke(cairo_.get());
+    }
     void neighbour(const RealRect& r, const Neighbour& n) {
         cairo_save(cairo_.get());
         cairo_rectangle(cairo_.get(), r.x, r.y, r.width, r.height);
@@ -163,7 +192,7 @@ void underCard(Board& board, const RealRect& card, const std::string& title, con
 }
 
 // The piece beside its neighbour, which the surface's edge cuts as the edge of a window cuts a feed.
-Surface feedCard(const SurfaceSpec& spec, const Theme& theme, const std::shared_ptr<const Straight8>& picture, const Posted& posted) {
+Surface feedCard(const SurfaceSpec& spec, const Theme& theme, const Picture& picture, const Posted& posted) {
     constexpr int gap = 12, peek = 44;
     const int h = heightAt(spec.width, picture->size());
     const PixelSize size{gap + spec.width + gap + peek, gap + h + 76};
@@ -175,22 +204,23 @@ Surface feedCard(const SurfaceSpec& spec, const Theme& theme, const std::shared_
     after.x += spec.width + gap;
     board.neighbour(after, neighbours[0]);
     board.place(at, picture, theme.ground);
+    if (spec.progress) board.progressLine(mine, theme);
     if (spec.badge) board.lengthTab(mine, posted.length, theme);
     underCard(board, mine, posted.title, posted.channel, theme);
-    return {"", "", board.taken(), at};
+    return {"", "", board.taken(), at, {}, {}};
 }
 
 // A list of small cards, the words on the right; the piece stands in the middle.
-Surface suggestionRows(const SurfaceSpec& spec, const Theme& theme, const std::shared_ptr<const Straight8>& picture, const Posted& posted) {
-    constexpr int gap = 12, wordsWidth = 120;
+Surface cardRows(const SurfaceSpec& spec, const Theme& theme, const Picture& picture, const Posted& posted, int rows, int wordsWidth) {
+    constexpr int gap = 12;
     const int h = heightAt(spec.width, picture->size());
-    const PixelSize size{gap + spec.width + gap + wordsWidth + gap, gap + 3 * (h + gap)};
+    const PixelSize size{gap + spec.width + gap + wordsWidth + gap, gap + rows * (h + gap)};
     Board board(size, theme);
     PixelRect at;
-    for (int i = 0; i < 3; ++i) {
+    for (int i = 0; i < rows; ++i) {
         const int top = gap + i * (h + gap);
         const RealRect card{gap, static_cast<double>(top), static_cast<double>(spec.width), static_cast<double>(h)};
-        const bool mine = i == 1;
+        const bool mine = i == (rows - 1) / 2;
         const Neighbour& n = neighbours[i == 0 ? 1 : 2];
         if (mine) {
             at = {gap, top, gap + spec.width, top + h};
@@ -198,31 +228,96 @@ Surface suggestionRows(const SurfaceSpec& spec, const Theme& theme, const std::s
         } else {
             board.neighbour(card, n);
         }
+        if (spec.progress && mine) board.progressLine(card, theme);
         if (spec.badge) board.lengthTab(card, mine ? posted.length : n.length, theme);
-        const RealRect words{card.right() + gap, static_cast<double>(top), wordsWidth, static_cast<double>(h)};
+        const RealRect words{card.right() + gap, static_cast<double>(top), static_cast<double>(wordsWidth), static_cast<double>(h)};
         const double used = board.words(words, mine ? posted.title : n.title, "SemiBold", 13, theme.ink, 2);
         board.words({words.x, words.y + used + 3, words.width, 20}, mine ? posted.channel : n.channel, "Regular", 11, theme.soft, 1);
     }
-    return {"", "", board.taken(), at};
+    return {"", "", board.taken(), at, {}, {}};
 }
 
-using Draw = Surface (*)(const SurfaceSpec&, const Theme&, const std::shared_ptr<const Straight8>&, const Posted&);
+Surface suggestionRows(const SurfaceSpec& spec, const Theme& theme, const Picture& picture, const Posted& posted) {
+    return cardRows(spec, theme, picture, posted, 3, 120);
+}
+
+Surface searchRows(const SurfaceSpec& spec, const Theme& theme, const Picture& picture, const Posted& posted) {
+    return cardRows(spec, theme, picture, posted, 2, 150);
+}
+
+// As wide as the telephone, the words below, the next one cut by the screen's foot.
+Surface phoneColumn(const SurfaceSpec& spec, const Theme& theme, const Picture& picture, const Posted& posted) {
+    const int h = heightAt(spec.width, picture->size());
+    constexpr int under = 64, peek = 56;
+    Board board({spec.width, h + under + peek}, theme);
+    const PixelRect at{0, 0, spec.width, h};
+    const RealRect mine{0, 0, static_cast<double>(spec.width), static_cast<double>(h)};
+    board.place(at, picture, theme.ground);
+    if (spec.progress) board.progressLine(mine, theme);
+    if (spec.badge) board.lengthTab(mine, posted.length, theme);
+    const double used = board.words({14, h + 10.0, spec.width - 28.0, 20}, posted.title, "SemiBold", 15, theme.ink, 1);
+    board.words({14, h + 13.0 + used, spec.width - 28.0, 20}, posted.channel, "Regular", 12, theme.soft, 1);
+    board.neighbour({0, static_cast<double>(h + under), mine.width, mine.height}, neighbours[2]);
+    return {"", "", board.taken(), at, {}, {}};
+}
+
+// A page of somebody's, with the piece as its player before it plays.
+Surface blogEmbed(const SurfaceSpec& spec, const Theme& theme, const Picture& picture, const Posted&) {
+    const int h = heightAt(spec.width, picture->size());
+    constexpr int side = 20, head = 62, foot = 48;
+    Board board({spec.width + 2 * side, head + h + foot}, theme);
+    board.words({side, 12, spec.width * 1.0, 24}, "Notes from the signal box", "SemiBold", 17, theme.ink, 1);
+    board.words({side, 37, spec.width * 1.0, 20}, "A page that shows the video in the middle of its words.", "Regular", 12, theme.soft, 1);
+    const PixelRect at{side, head, side + spec.width, head + h};
+    board.place(at, picture, theme.ground);
+    if (spec.play) board.playSign(side + spec.width / 2.0, head + h / 2.0, 0.06 * spec.width);
+    board.words({side, head + h + 12.0, spec.width * 1.0, 20}, "And then the words go on below it.", "Regular", 12, theme.soft, 1);
+    return {"", "", board.taken(), at, {}, {}};
+}
+
+// Across the room: the chosen card has a rim, its neighbours go on past the screen.
+Surface televisionRow(const SurfaceSpec& spec, const Theme& theme, const Picture& picture, const Posted& posted) {
+    const int h = heightAt(spec.width, picture->size());
+    constexpr int gap = 20, peek = 120, top = 18;
+    Board board({peek + gap + spec.width + gap + peek, top + h + 58}, theme);
+    const PixelRect at{peek + gap, top, peek + gap + spec.width, top + h};
+    const RealRect mine{static_cast<double>(at.left), static_cast<double>(top), static_cast<double>(spec.width), static_cast<double>(h)};
+    board.neighbour({mine.x - gap - mine.width, mine.y, mine.width, mine.height}, neighbours[1]);
+    board.neighbour({mine.right() + gap, mine.y, mine.width, mine.height}, neighbours[2]);
+    board.rim({mine.x - 5, mine.y - 5, mine.width + 10, mine.height + 10}, theme.ink);
+    board.place(at, picture, theme.ground);
+    if (spec.progress) board.progressLine(mine, theme);
+    if (spec.badge) board.lengthTab(mine, posted.length, theme);
+    const double used = board.words({mine.x, mine.bottom() + 10, mine.width, 20}, posted.title, "SemiBold", 15, theme.ink, 1);
+    board.words({mine.x, mine.bottom() + 12 + used, mine.width, 20}, posted.channel, "Regular", 12, theme.soft, 1);
+    return {"", "", board.taken(), at, {}, {}};
+}
+
+using Draw = Surface (*)(const SurfaceSpec&, const Theme&, const Picture&, const Posted&);
 struct DrawnSurface {
     std::string_view id;
     Draw draw;
 };
-constexpr std::array<DrawnSurface, 2> drawn{{{"feed-card", feedCard}, {"suggestion", suggestionRows}}};
+constexpr std::array<DrawnSurface, 6> drawn{{{"feed-card", feedCard},
+                                             {"suggestion", suggestionRows},
+                                             {"search", searchRows},
+                                             {"phone", phoneColumn},
+                                             {"blog-embed", blogEmbed},
+                                             {"television-row", televisionRow}}};
 
 }  // namespace
 
-Result<std::vector<Surface>> drawSurfaces(const Brief& brief, std::shared_ptr<const Straight8> accepted, const Posted& posted) {
-    if (!accepted || accepted->empty()) return fail(Code::unreadable, "There is no picture to show.");
+Result<std::vector<Surface>> drawSurfaces(const Brief& brief, const Shown& shown, const Posted& posted) {
     std::vector<Surface> all;
     for (const Theme& theme : themes)
         for (const SurfaceSpec& spec : brief.surfaces)
             for (const DrawnSurface& row : drawn) {
                 if (row.id != spec.id || std::find(spec.themes.begin(), spec.themes.end(), theme.id) == spec.themes.end()) continue;
-                Surface surface = row.draw(spec, theme, accepted, posted);
+                const Picture picture = shown(spec.width);
+                if (!picture || picture->empty()) return fail(Code::unreadable, "There is no picture to show.");
+                Surface surface = row.draw(spec, theme, picture, posted);
+                surface.spec = spec.id;
+                surface.theme = theme.id;
                 surface.id = fmt::format("{}-{}", spec.id, theme.id);
                 surface.title = fmt::format("{}, {} px, {}", spec.title, spec.width, theme.word);
                 all.push_back(std::move(surface));

@@ -3,6 +3,7 @@
 // on them at true pixels: one device px of the surface is one px of the picture drawn.
 #pragma once
 
+#include <functional>
 #include <memory>
 #include <string>
 #include <vector>
@@ -14,10 +15,11 @@
 namespace zl {
 
 struct Surface {
-    std::string id;       // "feed-card-light"
-    std::string title;    // "Feed card, 360 px, light"
-    Straight8 picture;    // opaque
-    PixelRect pieceRect;  // where the piece stands on it
+    std::string id;           // "feed-card-light"
+    std::string title;        // "Feed card, 360 px, light"
+    Straight8 picture;        // opaque
+    PixelRect pieceRect;      // where the piece stands on it
+    std::string spec, theme;  // "feed-card", "light"
 };
 
 // What the host knows of the piece beside its picture.
@@ -27,9 +29,11 @@ struct Posted {
     std::string length = "14:05";
 };
 
-// The surfaces of the brief that are drawn so far: cards and rows, each in its themes. Empty for a brief without them.
-// `accepted` is the picture as the host keeps it; see-through parts show the theme's ground.
-[[nodiscard]] Result<std::vector<Surface>> drawSurfaces(const Brief& brief, std::shared_ptr<const Straight8> accepted,
-                                                        const Posted& posted);
+// The picture as the host shows it at a width, px. One that is not that wide is resampled to it.
+using Shown = std::function<std::shared_ptr<const Straight8>(int width)>;
+
+// The surfaces of the brief that show the piece as a whole, each in its themes, all light ones first. Empty for a brief
+// without them. See-through parts show the theme's ground.
+[[nodiscard]] Result<std::vector<Surface>> drawSurfaces(const Brief& brief, const Shown& shown, const Posted& posted);
 
 }  // namespace zl

@@ -34,6 +34,7 @@ Result<Released> releasePiece(const Piece& piece, const Kit& kit, const Brief& b
     if (!read->outcome) return fail(Code::limitNotMet, fmt::format("{} cannot be encoded.", piece.title));
     const Fitted& fitted = *read->outcome;
     Released out;
+    out.piece = piece.id;
     out.content = fitted.encoding.format;
     out.encoding = fitted.encoding;
     out.file = folder / releaseFileName(piece, out.content);
@@ -43,6 +44,8 @@ Result<Released> releasePiece(const Piece& piece, const Kit& kit, const Brief& b
     out.limit = brief.limit;
     out.sha256 = sha256(fitted.bytes);
     out.alphaKept = fitted.alphaKept;
+    out.difference = fitted.difference;
+    out.tried = fitted.tried;
     out.readings = read->readings;
     for (const Path& path : {out.file, out.receipt})
         if (replace == Replace::no && std::filesystem::exists(path, none))

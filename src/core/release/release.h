@@ -11,6 +11,7 @@
 namespace zl {
 
 struct Released {
+    std::string piece;  // its id
     Path file, receipt;
     Content content = Content::unknown;
     PixelSize size;
@@ -19,6 +20,8 @@ struct Released {
     std::string sha256;
     bool alphaKept = true;
     Encoding encoding;
+    Difference difference;
+    std::vector<Tried> tried;
     std::vector<Reading> readings;
 };
 

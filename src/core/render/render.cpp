@@ -161,10 +161,17 @@ Result<Ink> InkStore::ink(const Layer& layer, const Kit& kit, PixelSize frame, s
     return made;
 }
 
-Result<std::vector<Ink>> inksOf(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop) {
+void useFontsOf(const Kit& kit) {
+    for (const std::string& hash : kit.fonts)
+        if (const Asset* font = kit.asset(hash))
+            static_cast<void>(useFont(*font));  // a font that fails is told as missing where it is used
+}
+
+Result<std::vector<Ink>> inksOf(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop, For purpose) {
+    useFontsOf(kit);
     std::vector<Ink> inks;
     for (const Layer& layer : piece.layers) {
-        if (!shown(layer)) continue;
+        if (!shown(layer) || (purpose == For::release && layer.isReference())) continue;
         if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
         auto ink = store.ink(layer, kit, piece.frame, stop);
         if (!ink) return passOn(ink.error());
@@ -173,16 +180,18 @@ Result<std::vector<Ink>> inksOf(const Piece& piece, const Kit& kit, InkStore& st
     return inks;
 }
 
-Result<void> renderInto(Straight8& frame, PixelRect damage, const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop) {
-    const auto inks = inksOf(piece, kit, store, std::move(stop));
+Result<void> renderInto(Straight8& frame, PixelRect damage, const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop,
+                        For purpose) {
+    const auto inks = inksOf(piece, kit, store, std::move(stop), purpose);
     if (!inks) return passOn(inks.error());
     blendOver(*inks, damage, frame, coreCount());
     return {};
 }
 
-Result<Straight8> render(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop) {
+Result<Straight8> render(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop, For purpose) {
     Straight8 frame(piece.frame);
-    if (auto done = renderInto(frame, PixelRect::of(piece.frame), piece, kit, store, std::move(stop)); !done) return passOn(done.error());
+    if (auto done = renderInto(frame, PixelRect::of(piece.frame), piece, kit, store, std::move(stop), purpose); !done)
+        return passOn(done.error());
     return frame;
 }
 
@@ -219,7 +228,7 @@ PixelRect damageBetween(const Piece& before, const Piece& after, const Kit& kit,
 }
 
 Result<Straight8> releaseFrame(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop) {
-    auto frame = render(piece, kit, store, std::move(stop));
+    auto frame = render(piece, kit, store, std::move(stop), For::release);
     if (frame && !isOpaque(*frame)) bleedColour(*frame);
     return frame;
 }

@@ -56,19 +56,27 @@ class InkStore {
     std::size_t room_;
 };
 
+// Makes the kit's own fonts usable, once; before lettering is measured or drawn.
+void useFontsOf(const Kit& kit);
+
+// A reference layer is seen on the screen and never in a release.
+enum class For { screen, release };
+
 // The inks of the layers that are shown, bottom first.
-[[nodiscard]] Result<std::vector<Ink>> inksOf(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop = {});
+[[nodiscard]] Result<std::vector<Ink>> inksOf(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop = {},
+                                              For purpose = For::screen);
 
 // The whole frame. Code::cancelled when it was stopped.
-[[nodiscard]] Result<Straight8> render(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop = {});
+[[nodiscard]] Result<Straight8> render(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop = {},
+                                       For purpose = For::screen);
 // The part `damage` of it into `frame`, which has the piece's size; the rest stays as it is.
 [[nodiscard]] Result<void> renderInto(Straight8& frame, PixelRect damage, const Piece& piece, const Kit& kit, InkStore& store,
-                                      std::stop_token stop = {});
+                                      std::stop_token stop = {}, For purpose = For::screen);
 
 // Where two states of a piece can differ, in frame px; everything when the frames differ, empty when nothing does.
 PixelRect damageBetween(const Piece& before, const Piece& after, const Kit& kit, InkStore& store);
 
-// What a release writes: the rendered frame with the ink's colour under alpha 0.
+// What a release writes: the frame without its references, with the ink's colour under alpha 0.
 [[nodiscard]] Result<Straight8> releaseFrame(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop = {});
 
 // The topmost shown layer that has ink at the point, as far as inks are kept (else its box counts); 0 when there is none.

@@ -1,0 +1,112 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// rehearse FILE --brief ID --out DIR: hands the file to the stand-in host, publishes it, writes each surface and rehearsal.json.
+#include <fmt/core.h>
+
+#include <map>
+#include <memory>
+
+#include "command.h"
+#include "encode/encode.h"
+#include "raster/decode.h"
+#include "rehearsal/host.h"
+#include "rehearsal/surfaces.h"
+
+namespace zl::cli {
+namespace {
+
+struct Asked {
+    std::string file, brief, title, out;
+};
+
+Result<void> put(const Path& file, ByteView bytes, const Common& common) {
+    return writeFile(file, bytes, common.replacing());
+}
+
+Result<OrderedJson> writeSurfaces(const Asked& asked, const Brief& brief, const Straight8& picture, const Common& common) {
+    // Each surface shows what the host shows: its own copy of that width.
+    std::map<int, std::shared_ptr<const Straight8>> copies;
+    std::optional<Error> failed;
+    const auto shown = [&](int width) -> std::shared_ptr<const Straight8> {
+        auto& kept = copies[width];
+        if (kept) return kept;
+        const auto copy = displayCopy(picture, width);
+        auto back = copy ? decode(*copy, "the host's copy") : Result<Picture>(passOn(copy.error()));
+        if (!back) failed = back.error();
+        return kept = back ? back->pixels : nullptr;
+    };
+    Posted posted;
+    posted.title = asked.title.empty() ? stemOf(asked.file) : asked.title;
+    const auto surfaces = drawSurfaces(brief, shown, posted);
+    if (!surfaces) return passOn(failed.value_or(surfaces.error()));
+    OrderedJson all = OrderedJson::array();
+    for (const Surface& surface : *surfaces) {
+        const auto png = encode(surface.picture, {});
+        if (!png) return passOn(png.error());
+        const std::string name = surface.id + ".png";
+        if (auto done = put(Path(asked.out) / name, *png, common); !done) return passOn(done.error());
+        const PixelRect& r = surface.pieceRect;
+        all.push_back({{"id", surface.id},
+                       {"title", surface.title},
+                       {"file", name},
+                       {"width", surface.picture.width()},
+                       {"height", surface.picture.height()},
+                       {"piece_rect", {r.left, r.top, r.width(), r.height()}}});
+    }
+    return all;
+}
+
+Result<int> run(const Asked& asked, const Common& common) {
+    const auto briefs = shippedBriefs();
+    if (!briefs) return passOn(briefs.error());
+    const auto brief = briefNamed(*briefs, asked.brief);
+    if (!brief) return passOn(brief.error());
+    const auto bytes = readFile(asked.file);
+    if (!bytes) return passOn(bytes.error());
+    std::error_code error;
+    std::filesystem::create_directories(asked.out, error);
+    if (!std::filesystem::is_directory(asked.out, error))
+        return fail(Code::unwritable, fmt::format("The folder {} cannot be made.", asked.out), "Choose another folder.");
+    const Path report = Path(asked.out) / "rehearsal.json";
+    if (auto may = mayWrite(report, {asked.file}, common); !may) return passOn(may.error());
+    StandInHost host(Path(asked.out) / "host");
+    const std::string piece = fileNameFromTitle(stemOf(asked.file));
+    const auto answer = host.handOver(*bytes, Path(asked.file).filename().string(), piece, **brief);
+    if (!answer) return passOn(answer.error());
+    OrderedJson surfaces = OrderedJson::array();
+    if (answer->accepted) {
+        if (auto done = host.publish(piece, **brief); !done) return passOn(done.error());
+        const auto picture = decode(*bytes, Path(asked.file).filename().string());
+        if (!picture) return passOn(picture.error());
+        auto written = writeSurfaces(asked, **brief, *picture->pixels, common);
+        if (!written) return passOn(written.error());
+        surfaces = std::move(*written);
+    }
+    const OrderedJson json{{"accepted", answer->accepted},
+                           {"state", answer->accepted ? std::string(nameOf(host.state(piece))) : "refused"},
+                           {"reasons", answer->reasons()},
+                           {"surfaces", surfaces}};
+    const std::string text = written(json);
+    if (auto done = put(report, {reinterpret_cast<const std::uint8_t*>(text.data()), text.size()}, common); !done)
+        return passOn(done.error());
+    if (common.json) {
+        print(json);
+    } else {
+        fmt::print("{}: {}\n", asked.file, answer->accepted ? "accepted" : "refused");
+        for (const std::string& reason : answer->reasons()) fmt::print("  {}\n", reason);
+        for (const auto& surface : surfaces) fmt::print("  {}\n", (Path(asked.out) / surface["file"].get<std::string>()).string());
+    }
+    return answer->accepted ? Exit::done : Exit::readingFailed;
+}
+
+}  // namespace
+
+std::function<Result<int>()> declareRehearse(CLI::App& app, const Common& common) {
+    const auto asked = std::make_shared<Asked>();
+    app.add_option("file", asked->file, "The file that would be handed over")->required();
+    app.add_option("--brief", asked->brief, "The destination")->required();
+    app.add_option("--title", asked->title, "The title shown beside it (default: the file's name)");
+    app.add_option("--out", asked->out, "The folder for the surfaces and rehearsal.json; it is made when it is missing")->required();
+    return [asked, &common] { return run(*asked, common); };
+}
+
+}  // namespace zl::cli

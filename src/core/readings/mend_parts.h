@@ -1,0 +1,24 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The mends that stand in files of their own; the table in mend.cpp lists them. Included by the room's own sources.
+#pragma once
+
+#include "readings/mend.h"
+
+namespace zl {
+
+Result<Kit> padPiece(const PieceToMend&);
+Result<Kit> scaleToSource(const PieceToMend&);
+Result<Kit> intoZone(const PieceToMend&);
+Result<Kit> outlineContrast(const PieceToMend&);
+Result<Kit> toReference(const PieceToMend&);
+Result<Kit> keepAlpha(const PieceToMend&);
+
+// The shortest move, in whole px, that brings `box` inside `inside` and clear of every obstacle; nothing when none does.
+std::optional<RealPoint> shortestMove(const RealRect& box, const RealRect& inside, const std::vector<RealRect>& obstacles);
+
+// Scaled to lie inside `frame` as a whole, on its centre; the rim is `pad`.
+Straight8 padded(const Picture& picture, PixelSize frame, std::uint32_t pad);
+// The mean colour of the border of an opaque picture; see-through nothing else.
+std::uint32_t rimColour(const Picture& picture);
+
+}  // namespace zl

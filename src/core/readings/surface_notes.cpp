@@ -1,0 +1,53 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "readings/surface_notes.h"
+
+#include <algorithm>
+
+#include "readings/zones.h"
+
+namespace zl {
+namespace {
+
+// Whether the surface shows what the zone stands for.
+bool liesOn(const Zone& zone, const SurfaceSpec& surface) {
+    if (!zone.surfaces.empty()) return std::find(zone.surfaces.begin(), zone.surfaces.end(), surface.id) != zone.surfaces.end();
+    return (zone.id == "duration-badge" && surface.badge) || (zone.id == "progress-line" && surface.progress);
+}
+
+}  // namespace
+
+std::vector<SurfaceNote> noteSurfaces(const Subject& subject) {
+    std::vector<SurfaceNote> notes;
+    const Piece& piece = *subject.piece;
+    for (const SurfaceSpec& surface : subject.brief->surfaces) {
+        if (!surface.showsWhole()) continue;
+        SurfaceNote note{surface.id, Verdict::pass, {"note.clear", {}}, {"note.no-letters", {}}};
+        double most = 1 - thresholds::zonesPass, smallest = 1e9;
+        for (std::size_t i = 0; i < piece.layers.size(); ++i) {
+            const Layer& layer = piece.layers[i];
+            const LayerFacts& facts = subject.layers[i];
+            if (!facts.ink || facts.ink->box.empty() || layer.isReference()) continue;
+            if (isEssential(layer, piece.frame))
+                for (const Zone& zone : subject.brief->zones) {
+                    if (zone.role != ZoneRole::keepClear || !liesOn(zone, surface)) continue;
+                    const double share = shareWithin(*facts.ink, inFrame(zone, piece.frame));
+                    if (share <= most) continue;
+                    most = share;
+                    note.covered = {"note.covered", {zone.title, share * 100, layer.name}};
+                    note.verdict =
+                        std::max(note.verdict, zone.atMostWatch || share < 1 - thresholds::zonesWatch ? Verdict::watch : Verdict::fail);
+                }
+            if (facts.fill) smallest = std::min(smallest, facts.capHeight * surface.width / piece.frame.width);
+        }
+        if (smallest < 1e9) {
+            note.letters = {"note.letters", {smallest}};
+            note.verdict = std::max(note.verdict, smallest >= thresholds::capsPass    ? Verdict::pass
+                                                  : smallest >= thresholds::capsWatch ? Verdict::watch
+                                                                                      : Verdict::fail);
+        }
+        notes.push_back(std::move(note));
+    }
+    return notes;
+}
+
+}  // namespace zl

@@ -1,0 +1,191 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "release/table.h"
+
+#include <algorithm>
+#include <atomic>
+#include <mutex>
+#include <thread>
+
+#include "base/parallel.h"
+#include "raster/bleed.h"
+#include "raster/decode.h"
+
+namespace zl {
+namespace {
+
+constexpr int fineQuality = 95;
+
+bool ofQuality(const Encoding& e) {
+    return e.format == Content::jpeg || (e.format == Content::webp && e.quality > 0);
+}
+
+// The highest quality up to fineQuality that fits, in at most eight encodes; fineQuality when none does.
+Result<std::pair<Encoding, Bytes>> fittingQuality(const Straight8& frame, Encoding encoding, const std::optional<long long>& limit,
+                                                  const std::stop_token& stop) {
+    encoding.quality = fineQuality;
+    auto first = encode(frame, encoding);
+    if (!first || !limit || static_cast<long long>(first->size()) <= *limit)
+        return first ? Result<std::pair<Encoding, Bytes>>(std::pair(encoding, std::move(*first))) : passOn(first.error());
+    std::pair<Encoding, Bytes> best{encoding, std::move(*first)};
+    for (int low = 1, high = fineQuality - 1; low <= high && !stop.stop_requested();) {
+        encoding.quality = (low + high) / 2;
+        auto bytes = encode(frame, encoding);
+        if (!bytes) return passOn(bytes.error());
+        if (static_cast<long long>(bytes->size()) <= *limit) {
+            low = encoding.quality + 1;
+            best = {encoding, std::move(*bytes)};
+        } else {
+            high = encoding.quality - 1;
+        }
+    }
+    return best;
+}
+
+TableRow rowOf(const Straight8& frame, const Straight8* solid, bool seeThrough, const Encoding& asked, const Brief& brief,
+               const std::stop_token& stop) {
+    TableRow row;
+    row.encoding = asked;
+    const bool holds = holdsAlphaOf(frame, asked.format);
+    if (seeThrough) row.alpha = holds ? AlphaOutcome::kept : AlphaOutcome::lost;
+    if (!holds && !solid) {
+        row.why = {"table.wants-matte", {}};
+        return row;
+    }
+    const Straight8& source = holds ? frame : *solid;
+    Result<std::pair<Encoding, Bytes>> made = fail(Code::cancelled, "Cancelled.");
+    if (ofQuality(asked)) {
+        made = fittingQuality(source, asked, brief.limit, stop);
+    } else if (auto bytes = encode(source, asked)) {
+        made = std::pair(asked, std::move(*bytes));
+    } else {
+        made = passOn(bytes.error());
+    }
+    if (!made) {
+        row.why = {"table.cannot", {made.error().what}};
+        return row;
+    }
+    row.encoding = made->first;
+    row.bytes = static_cast<long long>(made->second.size());
+    row.fits = !brief.limit || row.bytes <= *brief.limit;
+    if (!row.encoding.exact()) {
+        if (const auto back = decode(made->second, "the encoded picture")) row.difference = difference(source, *back->pixels);
+    }
+    row.file = std::make_shared<const Bytes>(std::move(made->second));
+    return row;
+}
+
+void explain(std::vector<TableRow>& rows, const Brief& brief) {
+    TableRow* best = nullptr;
+    const auto usable = [&](const TableRow& r) {
+        return r.file && r.fits && (r.alpha != AlphaOutcome::lost || brief.alpha != AlphaDemand::seeThrough);
+    };
+    for (TableRow& row : rows) {
+        if (!usable(row)) continue;
+        const bool exacter = best && row.encoding.exact() != best->encoding.exact() && row.encoding.exact();
+        const bool alike = best && row.encoding.exact() == best->encoding.exact();
+        const bool nearer = alike && (row.encoding.exact() ? row.bytes < best->bytes : row.difference.ssim > best->difference.ssim);
+        if (!best || exacter || nearer) best = &row;
+    }
+    const TableRow* png = nullptr;
+    for (const TableRow& row : rows)
+        if (row.encoding.format == Content::png && !row.encoding.palette) png = &row;
+    for (TableRow& row : rows) {
+        if (!row.file) continue;
+        row.best = &row == best;
+        const TableRow* full = nullptr;
+        for (const TableRow& other : rows)
+            if (other.encoding.format == Content::jpeg && other.encoding.chroma == Chroma::full) full = &other;
+        if (row.best)
+            row.why = row.encoding.exact()                                        ? Message{"table.exact", {}}
+                      : png && !png->fits && row.encoding.format == Content::jpeg ? Message{"table.jpegs-job", {}}
+                                                                                  : Message{"table.nearest", {}};
+        else if (!row.fits)
+            row.why = {"table.over", {row.bytes - brief.limit.value_or(0)}};
+        else if (row.alpha == AlphaOutcome::lost)
+            row.why = {"table.solid", {}};
+        else if (png && png->fits && !row.encoding.exact() && row.bytes > png->bytes)
+            row.why = {"table.larger", {}};
+        else if (row.encoding.palette || row.encoding.format == Content::gif)
+            row.why = {row.encoding.dither ? "table.dithered" : "table.bands", {}};
+        else if (full && row.encoding.chroma == Chroma::half && row.encoding.format == Content::jpeg &&
+                 row.difference.de00P99 > full->difference.de00P99 + 0.5)
+            row.why = {"table.chroma", {}};
+        else if (row.encoding.exact())
+            row.why = {"table.exact-too", {}};
+        else
+            row.why = {"table.smaller", {}};
+    }
+}
+
+}  // namespace
+
+std::vector<Encoding> tableOf(const Brief& brief) {
+    std::vector<Encoding> rows;
+    const auto add = [&](Encoding e) { rows.push_back(e); };
+    for (const Content content : {Content::png, Content::jpeg, Content::gif, Content::webp}) {
+        if (!brief.accepts(factsOf(content).id)) continue;
+        switch (content) {
+            case Content::png:
+                add({Content::png, 0, Chroma::full, Effort::release});
+                add({Content::png, 0, Chroma::full, Effort::release, true, true});
+                add({Content::png, 0, Chroma::full, Effort::release, true, false});
+                break;
+            case Content::jpeg:
+                add({Content::jpeg, fineQuality, Chroma::full, Effort::release});
+                add({Content::jpeg, fineQuality, Chroma::half, Effort::release});
+                break;
+            case Content::gif:
+                add({Content::gif, 0, Chroma::full, Effort::release});
+                break;
+            default:
+                add({Content::webp, 0, Chroma::full, Effort::release});
+                add({Content::webp, fineQuality, Chroma::full, Effort::release});
+        }
+    }
+    return rows;
+}
+
+Result<std::vector<TableRow>> releaseTable(const Straight8& frame, const Brief& brief, const std::optional<Colour>& matte,
+                                           std::stop_token stop, const std::function<void(std::size_t, const TableRow&)>& told) {
+    const std::vector<Encoding> asked = tableOf(brief);
+    const bool seeThrough = !isOpaque(frame);
+    Straight8 matted;
+    if (seeThrough && matte) {
+        matted = frame.clone();
+        flattenOnto(matted, matte->red, matte->green, matte->blue);
+    }
+    const Straight8* solid = seeThrough ? (matte ? &matted : nullptr) : &frame;
+    std::vector<TableRow> rows(asked.size());
+    // The slow ones (palettes) go first, so that no thread is left alone with one at the end.
+    std::vector<std::size_t> order(asked.size());
+    for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
+    const auto slow = [&](std::size_t i) { return asked[i].palette || asked[i].format == Content::gif; };
+    std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return slow(a) > slow(b); });
+    // All but one thread take from the slow end, one from the quick end: the first row is there at once.
+    std::mutex mutex;
+    std::size_t front = 0, back = order.size();
+    const auto run = [&](bool fromTheQuickEnd) {
+        while (!stop.stop_requested()) {
+            std::size_t index = 0;
+            {
+                const std::scoped_lock lock(mutex);
+                if (front == back) return;
+                index = order[fromTheQuickEnd ? --back : front++];
+            }
+            TableRow row = rowOf(frame, solid, seeThrough, asked[index], brief, stop);
+            const std::scoped_lock lock(mutex);
+            rows[index] = std::move(row);
+            if (told && !stop.stop_requested()) told(index, rows[index]);
+        }
+    };
+    {
+        std::vector<std::jthread> others;
+        for (int i = 1; i < coreCount(); ++i) others.emplace_back([&] { run(false); });
+        run(true);
+    }
+    if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+    explain(rows, brief);
+    return rows;
+}
+
+}  // namespace zl

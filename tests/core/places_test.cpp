@@ -1,0 +1,283 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// `zones`, `lettering`, `profile` and their mends, against shapes and numbers worked out by hand.
+#include <cmath>
+
+#include "lettering/lettering.h"
+#include "readings/measure.h"
+#include "readings/mend.h"
+#include "readings/mend_parts.h"
+#include "readings/zones.h"
+#include "support/support.h"
+#include "words/words.h"
+
+namespace zl {
+namespace {
+
+using test::good;
+
+Reading one(const std::vector<Reading>& readings, const std::string& id) {
+    for (const Reading& reading : readings)
+        if (reading.id == id) return reading;
+    ADD_FAILURE() << "no reading " << id;
+    return {};
+}
+
+PieceReadings read(const Kit& kit) {
+    InkStore store;
+    const Piece& piece = kit.pieces.front();
+    return good(readPiece(piece, kit, test::brief(piece.brief), store, Weighing::quickBound));
+}
+
+Reading ofPiece(const std::string& id, const Kit& kit) {
+    return one(read(kit).readings, id);
+}
+
+Kit after(const std::string& mend, const Kit& kit) {
+    InkStore store;
+    return good(mended(mend, kit, "p", test::brief(kit.pieces[0].brief), store));
+}
+
+Straight8 disc(int size) {
+    return test::painted({size, size}, [=](int x, int y) {
+        // 8 x 8 samples a pixel: the share of it inside the circle.
+        int in = 0;
+        for (int j = 0; j < 8; ++j)
+            for (int i = 0; i < 8; ++i) in += std::hypot(x + (i + 0.5) / 8 - size / 2.0, y + (j + 0.5) / 8 - size / 2.0) <= size / 2.0;
+        return packed(250, 120, 20, in * 255 / 64);
+    });
+}
+
+// The badge is 0.86 .. 0.985 by 0.85 .. 0.965 of 1280 x 720: px 1100.8 .. 1260.8 by 612 .. 694.8.
+Kit discAt(double x, double y, int size = 60) {
+    return test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), disc(size),
+                             {x, y, static_cast<double>(size), static_cast<double>(size)}, "disc.png");
+}
+
+TEST(ZonesReading, CountsInkNotBoxes) {
+    // The badge's upper edge, y = 612, goes through the disc's middle: half of the ink is covered.
+    const Reading half = ofPiece("zones", discAt(1150, 582));
+    EXPECT_NEAR(std::get<double>(half.value), 0.5, 0.001);
+    EXPECT_EQ(half.verdict, Verdict::fail);
+    ASSERT_EQ(half.findings.size(), 1u);
+    EXPECT_EQ(half.findings[0].layer, 1);
+    EXPECT_NE(english(half.findings[0].says).find("50.0 %"), std::string::npos);
+    // A corner of the box reaches into the badge, the ink does not.
+    EXPECT_EQ(ofPiece("zones", discAt(1046, 558)).verdict, Verdict::pass);
+    EXPECT_EQ(ofPiece("zones", discAt(200, 100)).verdict, Verdict::pass);
+    // Half of it lies outside the frame.
+    EXPECT_NEAR(std::get<double>(ofPiece("zones", discAt(-30, 100)).value), 0.5, 0.001);
+}
+
+TEST(ZonesReading, APixelPartlyInAZoneCountsInPart) {
+    // A square of 10 x 10 px from y = 690: the badge ends at 694.8, so 4.8 rows of 10 are covered.
+    const Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), Straight8::cleared({10, 10}, packed(9, 9, 9, 255)),
+                                      {1150, 690, 10, 10});
+    EXPECT_NEAR(std::get<double>(ofPiece("zones", kit).value), 0.52, 0.001);
+}
+
+TEST(ZonesReading, SignsOnTopAreNeverMoreThanAWatch) {
+    // The play sign, 0.44 .. 0.56 by 0.41 .. 0.59, is shown on the embed only.
+    const Reading sign = ofPiece("zones", discAt(610, 330));
+    EXPECT_NEAR(std::get<double>(sign.value), 0, 0.001);
+    EXPECT_EQ(sign.verdict, Verdict::watch);
+}
+
+TEST(ZonesReading, KnowsWhatIsEssential) {
+    Kit kit = discAt(1150, 582);
+    Layer layer = kit.pieces[0].layers[0];
+    layer.essential = false;
+    EXPECT_EQ(ofPiece("zones", good(withChangedLayer(kit, "p", layer))).verdict, Verdict::notMeasured);
+    layer.essential.reset();
+    layer.picture()->reference = true;
+    EXPECT_EQ(ofPiece("zones", good(withChangedLayer(kit, "p", layer))).verdict, Verdict::notMeasured) << "a reference is never released";
+    const Layer ground =
+        test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::textured({64, 36}), {0, 0, 1280, 720}).pieces[0].layers[0];
+    EXPECT_FALSE(isEssential(ground, {1280, 720})) << "half of the frame or more";
+    EXPECT_EQ(ofPiece("zones", test::kitWith("corner-mark", {150, 150})).verdict, Verdict::notMeasured) << "a brief without zones";
+}
+
+TEST(ZonesReading, AnOverlayKeepsThePlayAreaFree) {
+    // The play area is 0.2 .. 0.8 both ways, 1152 x 648 px, of which 2 % may be covered: 14,929.9 px.
+    const auto covered = [](int w, int h) {
+        const Kit kit = test::withPicture(test::kitWith("stream-overlay", {1920, 1080}), Straight8::cleared({w, h}, packed(9, 9, 9, 255)),
+                                          {500, 300, static_cast<double>(w), static_cast<double>(h)});
+        return ofPiece("zones", kit);
+    };
+    const Reading over = covered(150, 100);
+    EXPECT_EQ(over.verdict, Verdict::fail);
+    bool said = false;
+    for (const Finding& finding : over.findings) said = said || finding.says.id == "zones.allowance";
+    EXPECT_TRUE(said) << "15,000 px are 2.01 %";
+    for (const Finding& finding : covered(149, 100).findings) EXPECT_NE(finding.says.id, "zones.allowance") << "14,900 px are 1.996 %";
+}
+
+TEST(ZonesReading, AFileIsJudgedByItsWholeInk) {
+    const auto ofFile = [](const Straight8& frame, const char* brief) {
+        return one(good(readPictureFile(test::png(frame), "x.png", test::brief(brief))).readings, "zones");
+    };
+    EXPECT_EQ(ofFile(test::textured({1280, 720}), "video-thumbnail").verdict, Verdict::notMeasured);
+    Straight8 rim = Straight8::cleared({1920, 1080}, 0);
+    for (int x = 0; x < 1920; ++x) rim.row(0)[x] = packed(9, 9, 9, 255);
+    EXPECT_EQ(ofFile(rim, "stream-overlay").verdict, Verdict::watch) << "outside the safe areas, but a file cannot tell a title from a bar";
+}
+
+TEST(IntoZone, MovesTheShortestWay) {
+    // From y = 582, 30 px up bring the disc's ink above the badge at 612.
+    const Kit kit = after("into-zone", discAt(1150, 582));
+    EXPECT_EQ(kit.pieces[0].layers[0].picture()->place, (RealRect{1150, 552, 60, 60}));
+    EXPECT_EQ(ofPiece("zones", kit).verdict, Verdict::pass);
+    // Off the frame: straight back in.
+    EXPECT_EQ(after("into-zone", discAt(-30, 100)).pieces[0].layers[0].picture()->place.x, 0);
+    // Too large to lie anywhere: it becomes smaller.
+    const Kit huge = test::withLetters(test::kitWith("video-thumbnail", {1280, 720}), "A VERY LONG TITLE INDEED", 200, {-300, 500});
+    EXPECT_LT(std::get<double>(ofPiece("zones", huge).value), 0.9);
+    const Kit fits = after("into-zone", huge);
+    EXPECT_GE(std::get<double>(ofPiece("zones", fits).value), 0.999);
+    EXPECT_EQ(shortestMove({0, 0, 10, 10}, {0, 0, 5, 5}, {}), std::nullopt);
+    EXPECT_EQ(shortestMove({3, 3, 4, 4}, {0, 0, 10, 10}, {{0, 0, 5, 10}}), (RealPoint{2, 0}));
+}
+
+Kit lettered(const char* fill, const char* ground, double size = 120, double outline = 0, const char* rim = "#000000") {
+    const Colour behind = good(parseColour(ground));
+    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}),
+                                Straight8::cleared({1280, 720}, packed(behind.red, behind.green, behind.blue, 255)), {0, 0, 1280, 720});
+    kit = test::withLetters(kit, "HELLO", size, {200, 200});
+    Layer layer = kit.pieces[0].layers[1];
+    layer.lettering()->colour = good(parseColour(fill));
+    layer.lettering()->outline = {outline, good(parseColour(rim))};
+    return good(withChangedLayer(kit, "p", layer));
+}
+
+TEST(LetteringReading, MeasuresContrastByWcag) {
+    const auto verdict = [](const char* fill, const char* ground) { return ofPiece("lettering", lettered(fill, ground)); };
+    // WCAG 2.2: #777777 on white is 4.48 : 1, just short of 4.5; #767676 is 4.54 : 1.
+    EXPECT_EQ(verdict("#777777", "#FFFFFF").verdict, Verdict::watch);
+    EXPECT_NE(verdict("#777777", "#FFFFFF").shownBeside.find("4.5 : 1"), std::string::npos);
+    EXPECT_EQ(verdict("#767676", "#FFFFFF").verdict, Verdict::pass);
+    EXPECT_EQ(verdict("#000000", "#FFFFFF").verdict, Verdict::pass);
+    EXPECT_EQ(verdict("#1B1A2B", "#24213A").verdict, Verdict::fail);
+    EXPECT_EQ(verdict("#1B1A2B", "#24213A").mends, (std::vector<std::string>{"outline-contrast"}));
+}
+
+TEST(LetteringReading, AnOutlineCountsWhereItIsAtLeastOnePx) {
+    // 168 of 1280 px: an outline of 8 px is 1.05 px there, one of 7 px only 0.92.
+    EXPECT_EQ(ofPiece("lettering", lettered("#24213A", "#24213A", 120, 8, "#FFFFFF")).verdict, Verdict::pass);
+    EXPECT_EQ(ofPiece("lettering", lettered("#24213A", "#24213A", 120, 7, "#FFFFFF")).verdict, Verdict::fail);
+}
+
+TEST(LetteringReading, MeasuresCapitalsWhereTheyAreSmallest) {
+    Kit kit = lettered("#000000", "#FFFFFF", 160);
+    const double height = good(capHeight(*kit.pieces[0].layers[1].lettering()));
+    EXPECT_NEAR(std::get<double>(ofPiece("lettering", kit).value), height * 168 / 1280, 1e-6);
+    EXPECT_EQ(ofPiece("lettering", lettered("#000000", "#FFFFFF", 30)).verdict, Verdict::fail);
+    EXPECT_EQ(ofPiece("lettering", test::kitWith("video-thumbnail", {1280, 720})).verdict, Verdict::notMeasured);
+    for (const SurfaceNote& note : read(kit).notes) {
+        EXPECT_EQ(note.covered.id, "note.clear") << note.surface;
+        EXPECT_EQ(note.letters.id, "note.letters") << note.surface;
+    }
+}
+
+TEST(OutlineContrast, MakesLettersReadableOnAnything) {
+    for (const char* fill : {"#1B1A2B", "#FFF6E3", "#777777"})
+        for (const char* ground : {"#24213A", "#FFFFFF", "#808080"}) {
+            const Kit kit = after("outline-contrast", lettered(fill, ground));
+            EXPECT_NE(ofPiece("lettering", kit).verdict, Verdict::fail) << fill << " on " << ground;
+            EXPECT_EQ(kit.pieces[0].layers[0], lettered(fill, ground).pieces[0].layers[0]) << "the rest is left alone";
+        }
+}
+
+TEST(ReferenceLayers, AreSeenAndNeverReleased) {
+    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), Straight8::cleared({64, 36}, packed(10, 200, 30, 255)),
+                                {0, 0, 1280, 720}, "Screenshot 3.png");
+    const Reading before = ofPiece("naming", kit);
+    EXPECT_EQ(before.mends, (std::vector<std::string>{"to-reference", "rename"}));
+    kit = after("to-reference", kit);
+    EXPECT_TRUE(kit.pieces[0].layers[0].isReference());
+    EXPECT_EQ(ofPiece("naming", kit).verdict, Verdict::pass) << "counted, not blamed";
+    InkStore store;
+    EXPECT_EQ(good(render(kit.pieces[0], kit, store)).row(100)[100], packed(10, 200, 30, 255));
+    EXPECT_EQ(good(releaseFrame(kit.pieces[0], kit, store)).row(100)[100], 0u);
+    EXPECT_EQ(ofPiece("enlargement", kit).verdict, Verdict::notMeasured) << "what is not released is not measured";
+}
+
+TEST(Mends, ScaleToSourceEndsTheEnlargement) {
+    // Twice the frame, from a picture with the pixels of one: the frame goes back to one.
+    Kit twice = test::withPicture(test::kitWith("video-thumbnail", {2560, 1440}), test::textured({1280, 720}), {0, 0, 2560, 1440});
+    EXPECT_EQ(ofPiece("enlargement", twice).verdict, Verdict::fail);
+    twice = after("scale-to-source", twice);
+    EXPECT_EQ(twice.pieces[0].frame, (PixelSize{1280, 720}));
+    EXPECT_EQ(ofPiece("enlargement", twice).verdict, Verdict::pass);
+    // A crop that is too tight becomes wider.
+    Kit tight = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::textured({1280, 720}), {0, 0, 1280, 720});
+    Layer layer = tight.pieces[0].layers[0];
+    layer.picture()->crop = {100, 100, 640, 360};
+    tight = after("scale-to-source", good(withChangedLayer(tight, "p", layer)));
+    EXPECT_EQ(tight.pieces[0].layers[0].picture()->crop, (RealRect{0, 0, 1280, 720}));
+    // A small picture that was blown up becomes as small as its pixels.
+    Kit small = after("scale-to-source",
+                      test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::textured({100, 50}), {300, 300, 400, 200}));
+    EXPECT_EQ(small.pieces[0].layers[0].picture()->place, (RealRect{450, 375, 100, 50}));
+}
+
+TEST(Mends, PadToFrameKeepsEverything) {
+    const Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1000, 1000}), test::textured({500, 500}), {0, 0, 1000, 1000});
+    const Kit done = after("pad-to-frame", kit);
+    EXPECT_EQ(done.pieces[0].frame, (PixelSize{1280, 720}));
+    EXPECT_EQ(done.pieces[0].layers[0].picture()->place, (RealRect{280, 0, 720, 720}));
+    EXPECT_EQ(ofPiece("frame", done).verdict, Verdict::pass);
+    const MendedFile file = good(mendedFile("pad-to-frame", test::png(Straight8::cleared({100, 100}, packed(40, 80, 120, 255))), "x.png",
+                                            test::brief("video-thumbnail")));
+    const Picture picture = good(decode(file.bytes, "x"));
+    EXPECT_EQ(picture.facts.size, (PixelSize{1280, 720}));
+    EXPECT_EQ(picture.pixels->row(5)[5], packed(40, 80, 120, 255)) << "the rim has the border's colour";
+}
+
+TEST(Mends, KeepAlphaTakesAFormatThatHasIt) {
+    Kit kit = test::withPicture(test::kitWith("corner-mark", {150, 150}), disc(150), {0, 0, 150, 150});
+    Piece piece = kit.pieces[0];
+    piece.release.format = FormatChoice::jpeg;
+    piece.release.quality = 90;
+    piece.release.matte = Colour{255, 255, 255, 255};
+    InkStore store;
+    kit = good(withChangedPiece(kit, piece));
+    const auto exact = [&](const Kit& k) {
+        return one(good(readPiece(k.pieces[0], k, test::brief("corner-mark"), store, Weighing::exact)).readings, "format");
+    };
+    EXPECT_EQ(exact(kit).mends, (std::vector<std::string>{"keep-alpha"}));
+    EXPECT_EQ(exact(after("keep-alpha", kit)).verdict, Verdict::pass);
+}
+
+TEST(Fonts, AFontOfTheKitsOwnIsUsedAndGarbageIsRefused) {
+    Bytes font = good(readFile(good(dataFolder()) / "fonts/ZincSans-Regular.otf"));
+    // Another family's name of the same length, in UTF-16 as the name table holds it (OpenType 1.9, `name`).
+    const std::string from("\0Z\0i\0n\0c", 8), to("\0Q\0u\0a\0y", 8);
+    std::string text(font.begin(), font.end());
+    for (std::size_t at = text.find(from); at != std::string::npos; at = text.find(from, at + 8)) text.replace(at, 8, to);
+    for (std::size_t at = text.find("Zinc Sans"); at != std::string::npos; at = text.find("Zinc Sans", at)) text.replace(at, 4, "Quay");
+    const Asset mine = makeAsset(Bytes(text.begin(), text.end()), "quay.otf");
+    LetteringLayer letters;
+    letters.family = "Quay Sans";
+    letters.style = "Regular";
+    EXPECT_NE(familyUsed(letters), "Quay Sans");
+    EXPECT_EQ(good(useFont(mine)).front(), "Quay Sans");
+    EXPECT_EQ(familyUsed(letters), "Quay Sans") << "in this thread, from now on";
+    EXPECT_EQ(useFont(makeAsset(test::bytesOf("no font"), "no.otf")).error().code, Code::unreadable);
+}
+
+TEST(ProfileReading, WatchesWhatADestinationWouldReadInAnotherWay) {
+    Subject subject;
+    subject.brief = &test::brief("video-thumbnail");
+    EXPECT_EQ(measureProfile(subject).verdict, Verdict::pass);
+    subject.file.srgb = false;
+    EXPECT_EQ(measureProfile(subject).verdict, Verdict::watch);
+    EXPECT_EQ(measureProfile(subject).mends, (std::vector<std::string>{"to-srgb"}));
+    subject.file = {};
+    subject.file.cmyk = true;
+    EXPECT_EQ(english(measureProfile(subject).says).find("It is CMYK"), 0u);
+    subject.file = {};
+    subject.file.bitsPerChannel = 16;
+    EXPECT_EQ(measureProfile(subject).verdict, Verdict::watch);
+}
+
+}  // namespace
+}  // namespace zl
