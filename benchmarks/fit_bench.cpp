@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Finding the best JPEG under a limit against trying every quality 1..100 in both chroma samplings.
+#include "base/data_files.h"
 #include "encode/fit.h"
 #include "pair.h"
+#include "release/table.h"
 #include "twelve_layers.h"
 
 namespace zl::bench {
@@ -33,6 +35,30 @@ void fitAgainstEveryQuality(benchmark::State& state) {
     state.counters["best_of_all"] = best[static_cast<int>(fitted.encoding.chroma)];
 }
 
+// The release table of a 1280 x 720 piece against the slowest single encode in it.
+void releaseTableAgainstItsSlowestRow(benchmark::State& state) {
+    const Straight8 picture = demo::duskAtTheBox({1280, 720}, 7);
+    const Briefs briefs = must(loadBriefs(must(dataFolder()), "/nowhere"));
+    const Brief& brief = *briefs.find("video-thumbnail");
+    double first = 0;
+    std::vector<double> slowest, firsts;
+    for (const Encoding& encoding : tableOf(brief)) slowest.push_back(milliseconds([&] { must(encode(picture, encoding)); }));
+    const Encoding worst = tableOf(brief)[static_cast<std::size_t>(std::max_element(slowest.begin(), slowest.end()) - slowest.begin())];
+    compare(
+        state,
+        [&] {
+            first = 0;
+            const auto start = std::chrono::steady_clock::now();
+            must(releaseTable(picture, brief, {}, {}, [&](std::size_t, const TableRow&) {
+                if (first == 0) first = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+            }));
+            firsts.push_back(first);
+        },
+        [&] { must(encode(picture, worst)); });
+    state.counters["first_row_ms"] = median(firsts);
+}
+
+BENCHMARK(releaseTableAgainstItsSlowestRow)->UseManualTime()->Iterations(3)->Unit(benchmark::kMillisecond);
 BENCHMARK(fitAgainstEveryQuality)->UseManualTime()->Iterations(3)->Unit(benchmark::kMillisecond);
 
 }  // namespace

@@ -473,6 +473,9 @@ void Canvas::dragTo(QPointF widget, Qt::KeyboardModifiers modifiers) {
         constexpr double reachPx = 6;
         // Ctrl lets it go where the hand goes.
         drag_.snapped = modifiers.testFlag(Qt::ControlModifier) ? Snapped{} : snap(there, drag_.lines, reachPx / shownScale());
+        // A hand that has not moved one way is not drawn that way: coming back is coming back.
+        if (by.x == 0) drag_.snapped.upright.reset(), drag_.snapped.by.x = 0;
+        if (by.y == 0) drag_.snapped.level.reset(), drag_.snapped.by.y = 0;
         next = moved(drag_.layer, by.x + drag_.snapped.by.x, by.y + drag_.snapped.by.y);
         what = tr("Move");
     } else {

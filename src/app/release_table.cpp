@@ -99,7 +99,10 @@ void ReleaseTable::stop() {
 }
 
 void ReleaseTable::ask(std::shared_ptr<const Straight8> frame, const Brief& brief, const std::optional<Colour>& matte) {
-    if (frame_ == frame && matte_ == matte && briefId_ == brief.id) return;
+    // The same pixels need no second look: a row that was chosen changes the choice, not the frame.
+    const bool same = frame_ && (frame_ == frame || (frame_->size() == frame->size() &&
+                                                     std::memcmp(frame_->bytes(), frame->bytes(), frame->pixels().size_bytes()) == 0));
+    if (same && matte_ == matte && briefId_ == brief.id) return;
     frame_ = frame;
     matte_ = matte;
     briefId_ = brief.id;
@@ -188,7 +191,7 @@ void ReleaseTable::keyPressEvent(QKeyEvent* event) {
 void ReleaseTable::paintRow(QPainter& painter, int index) const {
     const Theme& theme = Theme::now();
     const int y = rowRect(index).y(), bytesRight = 288, bar = 300, barWidth = std::clamp(width() / 8, 70, 130), alpha = bar + barWidth + 14,
-              ssimRight = alpha + 118, deRight = ssimRight + 48, words = deRight + 14;
+              ssimRight = alpha + 118, deRight = ssimRight + 60, words = deRight + 14;
     const auto text = [&](const QRect& r, const QString& s, Qt::Alignment a = Qt::AlignLeft) {
         painter.drawText(r, Qt::AlignVCenter | a, s);
     };
@@ -241,7 +244,7 @@ void ReleaseTable::paintEvent(QPaintEvent*) {
     painter.setRenderHint(QPainter::Antialiasing);
     const Theme& theme = Theme::now();
     const int bar = 300, barWidth = std::clamp(width() / 8, 70, 130), alpha = bar + barWidth + 14, ssimRight = alpha + 118,
-              deRight = ssimRight + 48;
+              deRight = ssimRight + 60;
     painter.setFont(interfaceFont(12, 500));
     painter.setPen(theme["ink-soft"]);
     const auto head = [&](const QRect& r, const QString& s, Qt::Alignment a) { painter.drawText(r, Qt::AlignVCenter | a, s); };
@@ -267,7 +270,7 @@ void ReleaseTable::paintEvent(QPaintEvent*) {
     const std::pair<const QImage*, QString> looks[] = {
         {&look_->piece, tr("the piece, 200 %")},
         {&look_->file, row(chosen_) ? QString::fromStdString(nameOf(row(chosen_)->encoding)) : QString()},
-        {&look_->difference, tr("their difference × 8")}};
+        {&look_->difference, row(chosen_) && row(chosen_)->encoding.exact() ? tr("no difference") : tr("their difference × 8")}};
     int x = side;
     for (const auto& [image, caption] : looks) {
         painter.drawImage(x, top, *image);

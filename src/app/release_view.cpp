@@ -299,7 +299,7 @@ void ReleaseView::refresh() {
         (state->outcome->tried.empty() || !brief || !brief->limit || static_cast<long long>(state->outcome->bytes.size()) <= *brief->limit);
     release_->setText(replaceAsked_ ? tr("Replace the file that is there")
                       : fits        ? tr("Release %1, %2")
-                                   .arg(QString::fromStdString(nameOf(state->outcome->encoding)),
+                                   .arg(QString::fromUtf8(factsOf(state->outcome->encoding.format).title.data()),
                                         QString::fromStdString(weightWords(static_cast<long long>(state->outcome->bytes.size()))))
                              : tr("Release"));
     const auto done = releases_.find(piece->id);

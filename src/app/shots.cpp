@@ -9,6 +9,7 @@
 #include <QTimer>
 #include <cstdio>
 
+#include "kit/edits.h"
 #include "new_piece_dialog.h"
 
 namespace zl::app {
@@ -45,11 +46,15 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
              window_.openFindings("frame");
              window_.session().choosePiece("thumbnail");
              window_.session().chooseLayer(1);
+             Layer layer = *window_.session().layer();
+             *layer.picture() = cropped(*layer.picture(), {240, 90, 1280, 720});
+             window_.session().apply(withChangedLayer(window_.session().kit(), "thumbnail", layer), tr("Crop"));
              click("cropOnPicture");
          },
          [this] { return window_.canvas().cropping(); }},
         {"make-overlay",
          [this] {
+             window_.session().history().undo();
              window_.session().choosePiece("overlay");
              window_.session().chooseLayer(2);
          },

@@ -17,7 +17,7 @@ struct Asked {
     std::string file, brief, piece, mend, out;
 };
 
-constexpr int mostRounds = 8;  // a mend may lead to another, never in circles for long
+constexpr int mostRounds = 16, mostTimes = 2;  // a mend may lead to another, never in circles for long
 
 int exitFor(Verdict verdict) {
     return verdict == Verdict::fail ? Exit::readingFailed : Exit::done;
@@ -71,7 +71,7 @@ Result<int> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
         for (int round = 0; round < mostRounds; ++round) {
             auto ids = round == 0 && asked.mend != "all" ? std::vector{asked.mend} : wanted(asked.mend, read->readings);
             std::erase_if(
-                ids, [&](const std::string& id) { return std::find(used.begin(), used.end(), id) != used.end() || !findMend(id)->onFile; });
+                ids, [&](const std::string& id) { return std::count(used.begin(), used.end(), id) >= mostTimes || !findMend(id)->onFile; });
             if (ids.empty()) break;
             used.push_back(ids.front());
             auto mended = mendedFile(ids.front(), bytes, name, **brief);
@@ -124,7 +124,7 @@ Result<Kit> mendedKit(Kit kit, const Asked& asked, const Briefs& briefs, InkStor
             if (!read) return passOn(read.error());
             auto ids = wanted(asked.mend, read->readings);
             std::erase_if(ids, [&](const std::string& one) {
-                return std::find(used.begin(), used.end(), one) != used.end() || !findMend(one)->onPiece;
+                return std::count(used.begin(), used.end(), one) >= (asked.mend == "all" ? mostTimes : 1) || !findMend(one)->onPiece;
             });
             if (ids.empty()) break;
             used.push_back(ids.front());

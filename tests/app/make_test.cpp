@@ -265,6 +265,7 @@ TEST_F(Make, PicturesComeInByDropAndPaste) {
 TEST_F(Make, TheCanvasShowsWhatTheCoreRenders) {
     openTwoLayers();
     click("backdropBlack");
+    click("zones");
     click("zoom100");
     session().chooseLayer(0);
     Canvas& canvas = window->canvas();

@@ -166,7 +166,7 @@ TEST_F(ReleaseTest, TheHostRefusesWithItsReasonsAndKeepsWhatItHad) {
     click("piece-corner-mark");
     EXPECT_TRUE(child<QLabel>("hostHeadline")->text().contains("nothing handed over yet"));
     click("piece-thumbnail");
-    EXPECT_TRUE(child<QWidget>("surface-feed-card-light")->isVisible()) << "each piece keeps its own";
+    EXPECT_TRUE(comesTrue([&] { return child<QWidget>("surface-feed-card-light")->isVisible(); })) << "each piece keeps its own";
 }
 
 }  // namespace

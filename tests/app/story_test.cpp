@@ -94,8 +94,8 @@ TEST_F(Story, FromAnEmptyKitToAnAcceptedThumbnail) {
     for (const char* surface : {"feed-card", "suggestion", "search", "phone", "blog-embed"})
         EXPECT_TRUE(child<QWidget>(("surface-" + std::string(surface) + "-light").c_str())->isVisible()) << surface;
     click("surfacesDark");
-    EXPECT_TRUE(child<QWidget>("surface-feed-card-dark")->isVisible());
-    EXPECT_TRUE(child<QWidget>("surface-television-row-dark")->isVisible());
+    EXPECT_TRUE(comesTrue([&] { return child<QWidget>("surface-feed-card-dark")->isVisible(); }));
+    EXPECT_TRUE(comesTrue([&] { return child<QWidget>("surface-television-row-dark")->isVisible(); }));
     click("publishDraft");
     ASSERT_TRUE(comesTrue([this] { return child<QLabel>("hostState")->text().contains("published"); }));
     EXPECT_EQ(good(readFile(folder / "host/new-kit/the-lever-ep-12/published.png")), bytes);

@@ -35,7 +35,7 @@ TEST(Words, HelpIsThereAndWhatIsNotIsRefused) {
     const test::Folder folder;
     const auto help = zledge(folder, "--help");
     EXPECT_EQ(help.status, 0);
-    for (const char* command : {"briefs", "check", "render", "crop", "fit", "demo"}) {
+    for (const char* command : {"briefs", "check", "render", "release", "rehearse", "resize", "crop", "fit", "demo"}) {
         EXPECT_NE(help.out.find(command), std::string::npos) << command;
         const auto own = zledge(folder, std::string(command) + " --help");
         EXPECT_EQ(own.status, 0);
@@ -95,7 +95,7 @@ TEST(CheckCommand, MeasuresAFile) {
     const auto bad = zledge(folder, "check wide.png --brief video-thumbnail --json");
     EXPECT_EQ(bad.status, 1) << "a reading failed";
     EXPECT_EQ(bad.json()["verdict"], "fail");
-    EXPECT_EQ(readingIn(bad.json()["readings"], "frame")["mends"], (Json{"crop-to-frame"}));
+    EXPECT_EQ(readingIn(bad.json()["readings"], "frame")["mends"], (Json{"crop-to-frame", "pad-to-frame"}));
     EXPECT_EQ(readingIn(bad.json()["readings"], "frame")["findings"][0]["rect"], (Json{0, 60, 1920, 1080}));
     EXPECT_EQ(zledge(folder, "check wide.png --brief free-frame").status, 0);
     EXPECT_EQ(zledge(folder, "check wide.png").status, 2);

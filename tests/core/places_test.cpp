@@ -172,7 +172,8 @@ TEST(LetteringReading, MeasuresCapitalsWhereTheyAreSmallest) {
     EXPECT_EQ(ofPiece("lettering", lettered("#000000", "#FFFFFF", 30)).verdict, Verdict::fail);
     EXPECT_EQ(ofPiece("lettering", test::kitWith("video-thumbnail", {1280, 720})).verdict, Verdict::notMeasured);
     for (const SurfaceNote& note : read(kit).notes) {
-        EXPECT_EQ(note.covered.id, "note.clear") << note.surface;
+        EXPECT_EQ(note.covered.id, note.surface == "blog-embed" ? "note.covered" : "note.clear")
+            << note.surface << ": only its play sign is in the way";
         EXPECT_EQ(note.letters.id, "note.letters") << note.surface;
     }
 }
