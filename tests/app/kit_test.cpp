@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Kits: new, open, save, unsaved changes, files that are no kits. And work aside: the newest wins.
 #include <QCloseEvent>
+#include <QMenu>
 
 #include "jobs.h"
 #include "kit/kit_file.h"
@@ -103,6 +104,65 @@ TEST_F(KitTest, PiecesAreRemovedAndStepsTakeThemBack) {
     trigger("nextPiece");
     trigger("previousPiece");
     EXPECT_TRUE(session().piece());
+}
+
+TEST_F(KitTest, AKitIsOpenInOneWindowAtATime) {
+    openDemo();
+    answers = {QString::fromStdString((folder / "shared.zlkit").string())};
+    trigger("saveKitAs");
+    ASSERT_TRUE(comesTrue([this] { return std::filesystem::exists(folder / "shared.zlkit") && !session().busy(); }));
+    // Another window, as another start of the program would make it.
+    MainWindow other(good(loadBriefs(good(dataFolder()), folder / "nobody")), folder / "host", {});
+    std::vector<QString> said;
+    QObject::connect(&other.session(), &Session::told, &other, [&](const QString& sentence, bool) { said.push_back(sentence); });
+    other.session().open(folder / "shared.zlkit");
+    ASSERT_TRUE(comesTrue([&] { return !said.empty(); }));
+    EXPECT_TRUE(said.back().contains("open in another window"));
+    EXPECT_TRUE(other.session().kit().pieces.empty());
+    said.clear();
+    other.session().save(folder / "shared.zlkit", Replace::yes);
+    ASSERT_FALSE(said.empty());
+    EXPECT_TRUE(said.back().contains("save under another name")) << "the one that is open is not written over";
+    trigger("newKit");
+    other.session().open(folder / "shared.zlkit");
+    EXPECT_TRUE(comesTrue([&] { return other.session().kit().pieces.size() == 5; })) << "once it is let go";
+}
+
+TEST_F(KitTest, RecentKitsAreOfferedNewestFirst) {
+    openDemo();
+    for (const char* name : {"one.zlkit", "two.zlkit"}) {
+        answers = {QString::fromStdString((folder / name).string())};
+        trigger("saveKitAs");
+        ASSERT_TRUE(comesTrue([&] { return std::filesystem::exists(folder / name) && !session().busy(); }));
+    }
+    const QStringList recent = Session::recent("recentKits");
+    ASSERT_EQ(recent.size(), 2);
+    EXPECT_TRUE(recent[0].endsWith("two.zlkit"));
+    QMenu* menu = nullptr;
+    for (QMenu* one : window->findChildren<QMenu*>())
+        if (one->title() == "Open recent") menu = one;
+    ASSERT_TRUE(menu);
+    Q_EMIT menu->aboutToShow();
+    ASSERT_EQ(menu->actions().size(), 2);
+    menu->actions()[1]->trigger();
+    EXPECT_TRUE(comesTrue([this] { return session().path() == folder / "one.zlkit"; }));
+}
+
+TEST_F(KitTest, AFontFileComesInByADropAndTravelsInTheKit) {
+    openDemo();
+    session().chooseLayer(4);
+    const Bytes font = good(readFile(good(dataFolder()) / "fonts/ZincSans-Medium.otf"));
+    dropFiles({QUrl::fromLocalFile(write("mine.otf", font)), QUrl::fromLocalFile(write("no.otf", test::bytesOf("no font")))});
+    ASSERT_TRUE(comesTrue([this] { return session().kit().fonts.size() == 1 && told.size() >= 2; }));
+    EXPECT_EQ(session().kit().fonts[0], sha256(font));
+    bool refused = false;
+    for (const QString& one : told) refused = refused || one.contains("no.otf is not a font");
+    EXPECT_TRUE(refused);
+    QTest::keyClick(window.get(), Qt::Key_S, Qt::ControlModifier);
+    ASSERT_TRUE(comesTrue([this] { return !session().changed(); }));
+    const Kit back = good(openKit(folder / "demo.zlkit"));
+    EXPECT_EQ(back.fonts, session().kit().fonts);
+    EXPECT_EQ(*back.asset(back.fonts[0])->bytes, font);
 }
 
 TEST(Jobs, TheNewestWinsAndWhatWaitsIsReplaced) {

@@ -3,7 +3,6 @@
 #include <QClipboard>
 #include <QComboBox>
 #include <QListWidget>
-#include <QMimeData>
 #include <QPlainTextEdit>
 
 #include "raster/shrink.h"
@@ -238,13 +237,7 @@ TEST_F(Make, PicturesComeInByDropAndPaste) {
     const QString one = write("first.png", test::png(test::textured({64, 36}))),
                   two = write("second.jpg", test::jpeg(test::textured({64, 64}))),
                   bad = write("broken.png", test::bytesOf("\x89PNG\r\n\x1a\n and then nothing"));
-    QMimeData files;
-    files.setUrls({QUrl::fromLocalFile(one), QUrl::fromLocalFile(two), QUrl::fromLocalFile(bad)});
-    QDragEnterEvent enter(QPoint(50, 50), Qt::CopyAction, &files, Qt::LeftButton, {});
-    QApplication::sendEvent(&window->canvas(), &enter);
-    EXPECT_TRUE(enter.isAccepted());
-    QDropEvent drop(QPointF(50, 50), Qt::CopyAction, &files, Qt::LeftButton, {});
-    QApplication::sendEvent(&window->canvas(), &drop);
+    dropFiles({QUrl::fromLocalFile(one), QUrl::fromLocalFile(two), QUrl::fromLocalFile(bad)});
     ASSERT_TRUE(comesTrue([this] { return piece().layers.size() == 4 && !told.empty(); })) << "two of the three";
     EXPECT_TRUE(told.back().contains("broken.png cannot be read"));
     EXPECT_TRUE(child<QLabel>("noticeText")->isVisible());

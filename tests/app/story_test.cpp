@@ -92,7 +92,8 @@ TEST_F(Story, FromAnEmptyKitToAnAcceptedThumbnail) {
     EXPECT_EQ(window->view(), MainWindow::rehearse);
     ASSERT_TRUE(comesTrue([this] { return child<QLabel>("hostState")->text().contains("Accepted"); }));
     for (const char* surface : {"feed-card", "suggestion", "search", "phone", "blog-embed"})
-        EXPECT_TRUE(child<QWidget>(("surface-" + std::string(surface) + "-light").c_str())->isVisible()) << surface;
+        EXPECT_TRUE(comesTrue([&] { return child<QWidget>(("surface-" + std::string(surface) + "-light").c_str())->isVisible(); }))
+            << surface;
     click("surfacesDark");
     EXPECT_TRUE(comesTrue([&] { return child<QWidget>("surface-feed-card-dark")->isVisible(); }));
     EXPECT_TRUE(comesTrue([&] { return child<QWidget>("surface-television-row-dark")->isVisible(); }));

@@ -8,6 +8,7 @@
 #include <QApplication>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMimeData>
 #include <QSettings>
 #include <QtTest>
 #include <deque>
@@ -136,6 +137,16 @@ class WindowTest : public ::testing::Test {
             QApplication::sendEvent(canvas, &move);
         }
         QTest::mouseRelease(canvas, Qt::LeftButton, keys, to);
+    }
+    // Files dropped on the canvas, as a file manager drops them.
+    void dropFiles(const QList<QUrl>& urls) {
+        QMimeData files;
+        files.setUrls(urls);
+        QDragEnterEvent enter(QPoint(50, 50), Qt::CopyAction, &files, Qt::LeftButton, {});
+        QApplication::sendEvent(&window->canvas(), &enter);
+        EXPECT_TRUE(enter.isAccepted());
+        QDropEvent drop(QPointF(50, 50), Qt::CopyAction, &files, Qt::LeftButton, {});
+        QApplication::sendEvent(&window->canvas(), &drop);
     }
     QString write(const std::string& name, const Bytes& bytes) {
         EXPECT_TRUE(writeFile(folder / name, bytes, Replace::yes));
