@@ -240,10 +240,12 @@ void Canvas::drawZones(QPainter& painter) const {
     if (!brief) return;
     painter.save();
     painter.setFont(interfaceFont(11));
+    std::vector<QRectF> taken;
     for (const Zone& zone : brief->zones) {
         const QRectF place = onWidget(inFrame(zone, session_.piece()->frame));
         const QColor light(255, 255, 255, 150), dark(0, 0, 0, 120);
         painter.setBrush(zone.role == ZoneRole::keepClear ? QBrush(QColor(255, 255, 255, 70), Qt::BDiagPattern) : QBrush(Qt::NoBrush));
+        if (zone.role == ZoneRole::keepClear) painter.fillRect(place, QColor(0, 0, 0, 22));  // seen on white, too
         painter.setPen(QPen(dark, 1));
         painter.drawRect(place.adjusted(1, 1, 1, 1));
         painter.setPen(QPen(light, 1, Qt::DashLine));
@@ -254,6 +256,10 @@ void Canvas::drawZones(QPainter& painter) const {
         QRectF words(place.right() - wide, place.height() > 22 && place.width() > wide ? place.top() + 1 : place.top() - 17, wide, 16);
         if (zone.role != ZoneRole::keepClear) words.moveLeft(place.left() + 2);
         words.moveLeft(std::clamp(words.left(), 2.0, std::max(2.0, width() - words.width() - 2.0)));
+        // Names stand beside one another, not on one another.
+        while (std::any_of(taken.begin(), taken.end(), [&](const QRectF& other) { return other.intersects(words); }))
+            words.translate(0, 17);
+        taken.push_back(words);
         painter.fillRect(words, QColor(0, 0, 0, 130));
         painter.setPen(Qt::white);
         painter.drawText(words, Qt::AlignCenter, name);

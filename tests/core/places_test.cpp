@@ -14,13 +14,7 @@ namespace zl {
 namespace {
 
 using test::good;
-
-Reading one(const std::vector<Reading>& readings, const std::string& id) {
-    for (const Reading& reading : readings)
-        if (reading.id == id) return reading;
-    ADD_FAILURE() << "no reading " << id;
-    return {};
-}
+using test::one;
 
 PieceReadings read(const Kit& kit) {
     InkStore store;

@@ -15,6 +15,7 @@
 #include "kit/edits.h"
 #include "kit/kit.h"
 #include "raster/raster.h"
+#include "readings/reading.h"
 
 namespace zl::test {
 
@@ -74,6 +75,14 @@ inline Bytes png(const Straight8& raster) {
 }
 inline Bytes jpeg(const Straight8& raster, int quality = 90) {
     return good(encode(raster, {Content::jpeg, quality, Chroma::full, Effort::release}));
+}
+
+// The reading of that id; a failed test when there is none.
+inline Reading one(const std::vector<Reading>& readings, const std::string& id) {
+    for (const Reading& reading : readings)
+        if (reading.id == id) return reading;
+    ADD_FAILURE() << "no reading " << id;
+    return {};
 }
 
 inline const Briefs& briefs() {
