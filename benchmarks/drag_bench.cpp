@@ -40,7 +40,8 @@ void dragStep(benchmark::State& state) {
         ++step;
         const QPoint here = from + QPoint(10 + step % 60 * 3, 10 + step % 40 * 2);
         painted = false;
-        QMouseEvent move(QEvent::MouseMove, here, canvas.mapToGlobal(here), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+        QMouseEvent move(QEvent::MouseMove, here, canvas.mapToGlobal(here), Qt::NoButton, Qt::LeftButton,
+                         Qt::ControlModifier);  // without snapping each step is another place
         QApplication::sendEvent(&canvas, &move);
         while (!painted) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
         canvas.repaint(canvas.rect());  // the patch is on the widget
