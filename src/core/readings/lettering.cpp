@@ -136,7 +136,7 @@ Reading measureLettering(const Subject& subject) {
     }
     reading.value = smallest;
     reading.rule = Rule{smallest, thresholds::capsPass, 4 * thresholds::capsPass};
-    reading.shown = fmt::format("{:.0f} px", std::floor(smallest));
+    reading.shown = fmt::format("{:.1f} px", std::floor(smallest * 10) / 10);
     reading.shownBeside = fmt::format("at {} · {:.1f} : 1", width, faintest);
     if (reading.findings.empty())
         reading.says = {"lettering.good", {smallest, static_cast<long long>(width), faintest}};

@@ -102,7 +102,7 @@ constexpr auto table = std::to_array<Phrase>({
 
     {"note.clear", "nothing of it is covered"},
     {"note.covered", "{0} covers {1:.1f} % of \"{2}\""},
-    {"note.letters", "capitals {0:.0f} px"},
+    {"note.letters", "capitals {0:.1f} px"},
     {"note.no-letters", "no lettering"},
 
     {"table.exact", "exact and within the limit"},
