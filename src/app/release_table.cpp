@@ -230,8 +230,8 @@ void ReleaseTable::paintRow(QPainter& painter, int index) const {
         painter.setPen(theme[r->alpha == AlphaOutcome::nothingSeeThrough ? "ink-soft" : "ink"]);
         text({alpha, y, 74, rowHeight}, alphaWords(r->alpha));
         painter.setPen(theme["ink"]);
-        text({ssimRight - 50, y, 50, rowHeight}, QString::number(r->difference.ssim, 'f', 4), Qt::AlignRight);
-        text({deRight - 40, y, 40, rowHeight}, QString::number(r->difference.de00P99, 'f', 1), Qt::AlignRight);
+        text({ssimRight - 50, y, 50, rowHeight}, r->measured ? QString::number(r->difference.ssim, 'f', 4) : QString("…"), Qt::AlignRight);
+        text({deRight - 40, y, 40, rowHeight}, r->measured ? QString::number(r->difference.de00P99, 'f', 1) : QString("…"), Qt::AlignRight);
     }
     const QRect wordRect(r->file ? words : bar, y, width() - (r->file ? words : bar) - 10, rowHeight);
     painter.setFont(interfaceFont(12, r->best ? 600 : 400));

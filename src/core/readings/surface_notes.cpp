@@ -19,6 +19,13 @@ bool liesOn(const Zone& zone, const SurfaceSpec& surface) {
 std::vector<SurfaceNote> noteSurfaces(const Subject& subject) {
     std::vector<SurfaceNote> notes;
     const Piece& piece = *subject.piece;
+    // What each zone takes of each essential layer, once for all surfaces.
+    std::vector<RealRect> places;
+    for (const Zone& zone : subject.brief->zones) places.push_back(inFrame(zone, piece.frame));
+    std::vector<std::vector<double>> shares(piece.layers.size());
+    for (std::size_t i = 0; i < piece.layers.size(); ++i)
+        if (const auto& ink = subject.layers[i].ink; ink && !ink->box.empty() && isEssential(piece.layers[i], piece.frame))
+            shares[i] = sharesWithin(*ink, places);
     for (const SurfaceSpec& surface : subject.brief->surfaces) {
         if (!surface.showsWhole()) continue;
         SurfaceNote note{surface.id, Verdict::pass, {"note.clear", {}}, {"note.no-letters", {}}};
@@ -27,16 +34,15 @@ std::vector<SurfaceNote> noteSurfaces(const Subject& subject) {
             const Layer& layer = piece.layers[i];
             const LayerFacts& facts = subject.layers[i];
             if (!facts.ink || facts.ink->box.empty() || layer.isReference()) continue;
-            if (isEssential(layer, piece.frame))
-                for (const Zone& zone : subject.brief->zones) {
-                    if (zone.role != ZoneRole::keepClear || !liesOn(zone, surface)) continue;
-                    const double share = shareWithin(*facts.ink, inFrame(zone, piece.frame));
-                    if (share <= most) continue;
-                    most = share;
-                    note.covered = {"note.covered", {zone.title, share * 100, layer.name}};
-                    note.verdict =
-                        std::max(note.verdict, zone.atMostWatch || share < 1 - thresholds::zonesWatch ? Verdict::watch : Verdict::fail);
-                }
+            for (std::size_t z = 0; z < shares[i].size(); ++z) {
+                const Zone& zone = subject.brief->zones[z];
+                const double share = shares[i][z];
+                if (zone.role != ZoneRole::keepClear || share <= most || !liesOn(zone, surface)) continue;
+                most = share;
+                note.covered = {"note.covered", {zone.title, share * 100, layer.name}};
+                note.verdict =
+                    std::max(note.verdict, zone.atMostWatch || share < 1 - thresholds::zonesWatch ? Verdict::watch : Verdict::fail);
+            }
             if (facts.fill) smallest = std::min(smallest, facts.capHeight * surface.width / piece.frame.width);
         }
         if (smallest < 1e9) {

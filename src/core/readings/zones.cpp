@@ -7,67 +7,92 @@
 #include <fmt/core.h>
 
 #include <cmath>
-#include <functional>
 
 #include "readings/reading.h"
 
 namespace zl {
 namespace {
 
-// The share of each pixel of [first, first + count) that [from, to) covers.
-std::vector<double> covered(double from, double to, int first, int count) {
-    std::vector<double> out(static_cast<std::size_t>(std::max(0, count)));
-    for (int i = 0; i < count; ++i)
-        out[static_cast<std::size_t>(i)] = std::clamp(std::min(to, first + i + 1.0) - std::max<double>(from, first + i), 0.0, 1.0);
-    return out;
-}
+// A summed-area table of an ink's alpha (Crow 1984): the ink inside any real rectangle in a few look-ups. A pixel partly in
+// the rectangle counts in part, since the sum goes straight from one pixel's edge to the next.
+class InkSum {
+  public:
+    explicit InkSum(const Ink& ink) : InkSum(ink.box) {
+        fill([&](int x, int y) {
+            return ink.eight ? alphaOf(ink.eight->row(y + ink.fromY)[x + ink.fromX]) * 257 : ink.sixteen->row(3, y)[x];
+        });
+    }
+    explicit InkSum(const Straight8& pixels) : InkSum(PixelRect::of(pixels.size())) {
+        fill([&](int x, int y) { return alphaOf(pixels.row(y)[x]) * 257; });
+    }
 
-struct Cover {
-    std::vector<double> x, y;
-    Cover(const RealRect& r, const PixelRect& box)
-        : x(covered(r.x, r.right(), box.left, box.width())), y(covered(r.y, r.bottom(), box.top, box.height())) {}
-    double at(int i, int j) const { return x[static_cast<std::size_t>(i)] * y[static_cast<std::size_t>(j)]; }
+    const PixelRect& box() const { return box_; }
+    // In px of full alpha.
+    double all() const { return box_.empty() ? 0 : static_cast<double>(table_.back()) / 65535.0; }
+    double in(const RealRect& r) const {
+        if (r.width <= 0 || r.height <= 0 || box_.empty()) return 0;
+        return (upTo(r.right(), r.bottom()) - upTo(r.x, r.bottom()) - upTo(r.right(), r.y) + upTo(r.x, r.y)) / 65535.0;
+    }
+
+  private:
+    explicit InkSum(const PixelRect& box) : box_(box) {}
+    template <class Alpha>
+    void fill(const Alpha& alpha) {
+        if (box_.empty()) return;
+        stride_ = static_cast<std::size_t>(box_.width()) + 1;
+        table_.assign(stride_ * (static_cast<std::size_t>(box_.height()) + 1), 0);
+        for (int y = 0; y < box_.height(); ++y) {
+            std::uint64_t row = 0;
+            std::uint64_t* below = table_.data() + stride_ * (static_cast<std::size_t>(y) + 1);
+            const std::uint64_t* above = below - stride_;
+            for (int x = 0; x < box_.width(); ++x) {
+                row += static_cast<std::uint64_t>(alpha(x, y));
+                below[x + 1] = above[x + 1] + row;
+            }
+        }
+    }
+    // The sum left of and above a point of the frame.
+    double upTo(double x, double y) const {
+        x = std::clamp(x - box_.left, 0.0, static_cast<double>(box_.width()));
+        y = std::clamp(y - box_.top, 0.0, static_cast<double>(box_.height()));
+        const int ix = std::min(static_cast<int>(x), box_.width() - 1), iy = std::min(static_cast<int>(y), box_.height() - 1);
+        const double fx = x - ix, fy = y - iy;
+        const auto at = [&](int i, int j) {
+            return static_cast<double>(table_[stride_ * static_cast<std::size_t>(j) + static_cast<std::size_t>(i)]);
+        };
+        return (at(ix, iy) * (1 - fx) + at(ix + 1, iy) * fx) * (1 - fy) + (at(ix, iy + 1) * (1 - fx) + at(ix + 1, iy + 1) * fx) * fy;
+    }
+    PixelRect box_;
+    std::size_t stride_ = 0;
+    std::vector<std::uint64_t> table_;
 };
 
-// Alpha 0..1 of an ink's pixel, counted from its box.
-struct Alphas {
-    PixelRect box;
-    std::function<double(int, int)> at;
-};
-
-Alphas alphasOf(const Ink& ink) {
-    if (ink.eight) return {ink.box, [&ink](int x, int y) { return alphaOf(ink.eight->row(y + ink.fromY)[x + ink.fromX]) / 255.0; }};
-    return {ink.box, [&ink](int x, int y) { return ink.sixteen->row(3, y)[x] / 65535.0; }};
-}
-
-Alphas alphasOf(const Straight8& pixels) {
-    return {PixelRect::of(pixels.size()), [&pixels](int x, int y) { return alphaOf(pixels.row(y)[x]) / 255.0; }};
-}
-
-double sum(const Alphas& a, const std::function<double(int, int)>& weight) {
-    double total = 0;
-    for (int y = 0; y < a.box.height(); ++y)
-        for (int x = 0; x < a.box.width(); ++x)
-            if (const double alpha = a.at(x, y); alpha > 0) total += alpha * weight(x, y);
-    return total;
+// The ink inside `r` and in none of `clear[from...]`: what each takes away, less what two take away together.
+double outside(const InkSum& ink, const RealRect& r, const std::vector<RealRect>& clear, std::size_t from = 0) {
+    double sum = ink.in(r);
+    for (std::size_t i = from; i < clear.size(); ++i) {
+        const RealRect both = r.intersected(clear[i]);
+        if (both.width > 0 && both.height > 0) sum -= outside(ink, both, clear, i + 1);
+    }
+    return sum;
 }
 
 // The smallest share over the devices of what every zone leaves of the ink.
-double seenShare(const Alphas& a, double all, PixelSize frame, const std::vector<const Zone*>& zones) {
-    std::vector<Cover> clear, inside, devices;
+double seenShare(const InkSum& ink, PixelSize frame, const std::vector<const Zone*>& zones) {
+    std::vector<RealRect> clear, devices;
+    RealRect inside = RealRect::of(frame);
     for (const Zone* zone : zones) {
-        auto& kind = zone->role == ZoneRole::keepClear ? clear : zone->role == ZoneRole::keepInside ? inside : devices;
-        kind.emplace_back(inFrame(*zone, frame), a.box);
+        const RealRect place = inFrame(*zone, frame);
+        if (zone->role == ZoneRole::keepClear)
+            clear.push_back(place);
+        else if (zone->role == ZoneRole::keepInside)
+            inside = inside.intersected(place);
+        else
+            devices.push_back(place);
     }
-    if (devices.empty()) devices.emplace_back(RealRect::of(frame), a.box);
+    if (devices.empty()) devices.push_back(RealRect::of(frame));
     double least = 1;
-    for (const Cover& device : devices)
-        least = std::min(least, sum(a, [&](int x, int y) {
-                                    double w = device.at(x, y);
-                                    for (const Cover& c : inside) w *= c.at(x, y);
-                                    for (const Cover& c : clear) w *= 1 - c.at(x, y);
-                                    return w;
-                                }) / all);
+    for (const RealRect& device : devices) least = std::min(least, outside(ink, device.intersected(inside), clear) / ink.all());
     return least;
 }
 
@@ -81,9 +106,8 @@ class Measure {
     Measure(const Subject& subject, Reading& reading) : subject_(subject), brief_(*subject.brief), reading_(reading) {}
 
     // `layer`: nothing for a file, whose whole ink is the essential layer.
-    void look(const Alphas& a, const Layer* layer, const std::string& name) {
-        const double all = sum(a, [](int, int) { return 1.0; });
-        if (all <= 0) return;
+    void look(const InkSum& ink, const Layer* layer, const std::string& name) {
+        if (ink.all() <= 0) return;
         any_ = true;
         std::vector<const Zone*> every, hard;
         for (const Zone& zone : brief_.zones) {
@@ -92,28 +116,28 @@ class Measure {
             const bool soft = zone.atMostWatch || (!layer && zone.role == ZoneRole::keepInside);
             if (!soft) hard.push_back(&zone);
         }
-        const double share = seenShare(a, all, subject_.pixels->size(), every);
+        const double share = seenShare(ink, subject_.pixels->size(), every);
         const Verdict verdict =
-            std::max(std::min(verdictOf(share), Verdict::watch), verdictOf(seenShare(a, all, subject_.pixels->size(), hard)));
+            std::max(std::min(verdictOf(share), Verdict::watch), verdictOf(seenShare(ink, subject_.pixels->size(), hard)));
         if (share < least_) {
             least_ = share;
             worstName_ = name;
         }
         reading_.verdict = std::max(reading_.verdict, verdict);
         if (verdict == Verdict::pass) return;
-        for (const Zone* zone : every) tell(a, all, *zone, layer, name);
+        for (const Zone* zone : every) tell(ink, *zone, layer, name);
         fixable_ = fixable_ || layer;
     }
 
     // On a see-through brief the whole piece counts where a zone has an allowance.
     void allowances() {
         if (brief_.alpha != AlphaDemand::seeThrough) return;
-        const Alphas a = alphasOf(*subject_.pixels);
+        if (std::none_of(brief_.zones.begin(), brief_.zones.end(), [](const Zone& z) { return z.allowance.has_value(); })) return;
+        const InkSum ink(*subject_.pixels);
         for (const Zone& zone : brief_.zones) {
             if (!zone.allowance) continue;
             const RealRect place = inFrame(zone, subject_.pixels->size());
-            const Cover cover(place, a.box);
-            const double share = sum(a, [&](int x, int y) { return cover.at(x, y); }) / place.area();
+            const double share = ink.in(place) / place.area();
             if (share <= *zone.allowance) continue;
             reading_.verdict = Verdict::fail;
             reading_.findings.push_back({roundOutwards(place), {}, {"zones.allowance", {zone.title, share * 100, *zone.allowance * 100}}});
@@ -141,17 +165,16 @@ class Measure {
 
   private:
     // One finding for each zone that takes something of the layer.
-    void tell(const Alphas& a, double all, const Zone& zone, const Layer* layer, const std::string& name) {
+    void tell(const InkSum& ink, const Zone& zone, const Layer* layer, const std::string& name) {
         const RealRect place = inFrame(zone, subject_.pixels->size());
-        const Cover cover(place, a.box);
-        const double within = sum(a, [&](int x, int y) { return cover.at(x, y); }) / all;
+        const double within = ink.in(place) / ink.all();
         const double lost = zone.role == ZoneRole::keepClear ? within : 1 - within;
         if (lost <= 1 - thresholds::zonesPass) return;
         const char* id = zone.role == ZoneRole::keepClear    ? "zones.covered"
                          : zone.role == ZoneRole::keepInside ? "zones.outside"
                                                              : "zones.lost";
-        const PixelRect where = zone.role == ZoneRole::keepClear ? roundOutwards(place).intersected(a.box)
-                                                                 : a.box.intersected(PixelRect::of(subject_.pixels->size()));
+        const PixelRect where = zone.role == ZoneRole::keepClear ? roundOutwards(place).intersected(ink.box())
+                                                                 : ink.box().intersected(PixelRect::of(subject_.pixels->size()));
         reading_.findings.push_back({where.empty() ? std::nullopt : std::optional(where),
                                      layer ? std::optional(layer->id) : std::nullopt,
                                      {id, {name, lost * 100, zone.title}}});
@@ -167,11 +190,11 @@ class Measure {
 
 }  // namespace
 
-double shareWithin(const Ink& ink, const RealRect& place) {
-    const Alphas a = alphasOf(ink);
-    const Cover cover(place, a.box);
-    const double all = sum(a, [](int, int) { return 1.0; });
-    return all > 0 ? sum(a, [&](int x, int y) { return cover.at(x, y); }) / all : 0;
+std::vector<double> sharesWithin(const Ink& ink, const std::vector<RealRect>& places) {
+    const InkSum sum(ink);
+    std::vector<double> shares;
+    for (const RealRect& place : places) shares.push_back(sum.all() > 0 ? sum.in(place) / sum.all() : 0);
+    return shares;
 }
 
 bool isEssential(const Layer& layer, PixelSize frame) {
@@ -207,12 +230,12 @@ Reading measureZones(const Subject& subject) {
             reading.says = {"zones.opaque-file", {}};
             return reading;
         }
-        measure.look(alphasOf(*subject.pixels), nullptr, subject.file.name);
+        measure.look(InkSum(*subject.pixels), nullptr, subject.file.name);
     } else {
         for (std::size_t i = 0; i < subject.piece->layers.size(); ++i) {
             const Layer& layer = subject.piece->layers[i];
             const auto& ink = subject.layers[i].ink;
-            if (ink && !ink->box.empty() && isEssential(layer, subject.piece->frame)) measure.look(alphasOf(*ink), &layer, layer.name);
+            if (ink && !ink->box.empty() && isEssential(layer, subject.piece->frame)) measure.look(InkSum(*ink), &layer, layer.name);
         }
     }
     measure.allowances();

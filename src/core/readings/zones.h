@@ -19,7 +19,7 @@ RealRect inFrame(const Zone& zone, PixelSize frame);
 // Whether a keep-inside zone asks anything of this layer: safe title of lettering, safe action of the rest.
 bool asksOf(const Zone& zone, const Layer& layer);
 
-// The share of an ink's alpha that lies inside a rectangle, 0..1; 0 for an empty one.
-double shareWithin(const Ink& ink, const RealRect& place);
+// The shares of an ink's alpha that lie inside each rectangle, 0..1; 0 for an ink without any.
+std::vector<double> sharesWithin(const Ink& ink, const std::vector<RealRect>& places);
 
 }  // namespace zl

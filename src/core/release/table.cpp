@@ -42,7 +42,7 @@ Result<std::pair<Encoding, Bytes>> fittingQuality(const Straight8& frame, Encodi
 }
 
 TableRow rowOf(const Straight8& frame, const Straight8* solid, bool seeThrough, const Encoding& asked, const Brief& brief,
-               const std::stop_token& stop) {
+               const std::stop_token& stop, const std::function<void(const TableRow&)>& encoded) {
     TableRow row;
     row.encoding = asked;
     const bool holds = holdsAlphaOf(frame, asked.format);
@@ -67,10 +67,12 @@ TableRow rowOf(const Straight8& frame, const Straight8* solid, bool seeThrough, 
     row.encoding = made->first;
     row.bytes = static_cast<long long>(made->second.size());
     row.fits = !brief.limit || row.bytes <= *brief.limit;
-    if (!row.encoding.exact()) {
-        if (const auto back = decode(made->second, "the encoded picture")) row.difference = difference(source, *back->pixels);
-    }
     row.file = std::make_shared<const Bytes>(std::move(made->second));
+    encoded(row);
+    if (!row.encoding.exact()) {
+        if (const auto back = decode(*row.file, "the encoded picture")) row.difference = difference(source, *back->pixels);
+    }
+    row.measured = true;
     return row;
 }
 
@@ -172,7 +174,10 @@ Result<std::vector<TableRow>> releaseTable(const Straight8& frame, const Brief& 
                 if (front == back) return;
                 index = order[fromTheQuickEnd ? --back : front++];
             }
-            TableRow row = rowOf(frame, solid, seeThrough, asked[index], brief, stop);
+            TableRow row = rowOf(frame, solid, seeThrough, asked[index], brief, stop, [&](const TableRow& early) {
+                const std::scoped_lock lock(mutex);
+                if (told && !stop.stop_requested()) told(index, early);
+            });
             const std::scoped_lock lock(mutex);
             rows[index] = std::move(row);
             if (told && !stop.stop_requested()) told(index, rows[index]);

@@ -23,6 +23,7 @@ struct TableRow {
     Difference difference;              // to the frame, laid on the matte where alpha is lost
     std::shared_ptr<const Bytes> file;  // nothing: it cannot be written, `why` says why
     Message why;                        // in one line
+    bool measured = false;              // the difference is known
     bool best = false;
 };
 
@@ -30,9 +31,9 @@ struct TableRow {
 // chroma samplings, GIF, WebP. JPEG's quality is 95, or the highest under it that fits.
 std::vector<Encoding> tableOf(const Brief& brief);
 
-// Encodes every row on up to `coreCount()` threads and tells each as soon as it is there, in any order, from its thread; one
-// at a time. Then the best is marked: an exact one that fits (the smallest), else the nearest by SSIM of those that fit.
-// Code::cancelled when it was stopped.
+// Encodes every row on up to `coreCount()` threads and tells each as soon as its bytes are known, and again with its
+// difference; in any order, from its thread, one at a time. Then the best is marked: an exact one that fits (the smallest), else the
+// nearest by SSIM of those that fit. Code::cancelled when it was stopped.
 [[nodiscard]] Result<std::vector<TableRow>> releaseTable(const Straight8& frame, const Brief& brief, const std::optional<Colour>& matte,
                                                          std::stop_token stop = {},
                                                          const std::function<void(std::size_t, const TableRow&)>& told = {});
