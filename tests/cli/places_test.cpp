@@ -61,7 +61,8 @@ TEST(ReleaseCommand, WritesEveryPieceWithItsReceipt) {
     const auto all = zledge(folder, "release kit/mossgate-signals.zlkit --out all --json");
     EXPECT_EQ(all.status, 1) << "two pieces have failing readings";
     EXPECT_EQ(all.json()["files"].size(), 5u);
-    for (const auto& file : all.json()["files"]) EXPECT_LE(file["bytes"], file["limit"]) << file["piece"];
+    const Json written = all.json();  // a range over a temporary's part would outlive it
+    for (const auto& file : written["files"]) EXPECT_LE(file["bytes"], file["limit"]) << file["piece"];
 }
 
 TEST(RehearseCommand, WritesEachSurfaceOrTheReasons) {
