@@ -108,10 +108,14 @@ void LedgeCell::paintEvent(QPaintEvent*) {
     const double width17 = painter.fontMetrics().horizontalAdvance(value_);
     painter.drawText(QRectF(inner.left(), inner.top() + 18, inner.width(), 24), Qt::AlignLeft | Qt::AlignVCenter, value_);
     painter.setFont(interfaceFont(11));
-    if (painter.fontMetrics().horizontalAdvance(beside_) + width17 + 6 <= inner.width() + 6) {
+    // Where there is no room for all the small words, the last part of them is what counts.
+    QString beside = beside_;
+    const auto fits = [&] { return painter.fontMetrics().horizontalAdvance(beside) + width17 <= inner.width(); };
+    if (!fits()) beside = beside_.section(" · ", -1);
+    if (fits()) {
         painter.setPen(theme["on-ledge-soft"]);
         painter.drawText(QRectF(inner.left() + width17 + 6, inner.top() + 20, inner.width() - width17, 22),
-                         Qt::AlignLeft | Qt::AlignVCenter, beside_);
+                         Qt::AlignLeft | Qt::AlignVCenter, beside);
     }
     painter.setOpacity(1);
     if (rule_) drawRule(painter, QRectF(inner.left(), inner.top() + 44, inner.width(), 16));

@@ -1,8 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Colour science against published numbers and an independent library.
 #include "raster/colour.h"
+
+#include <random>
+
 #include "encode/difference.h"
 #include "python.h"
+#include "raster/colour_rows.h"
 #include "raster/decode.h"
 
 namespace zl {
@@ -44,6 +48,38 @@ TEST(Srgb, FollowsIec61966) {
     EXPECT_NEAR(labOf(255, 255, 255).a, 0, 1e-9);
     const double grey = encodedFromLinear(0.18) * 255;
     EXPECT_NEAR(labOf(grey, grey, grey).l, 49.496, 0.001);
+}
+
+// The rows in float against the formula in double precision, over neighbours, strangers, opposite hues and greys.
+TEST(Ciede2000, RowsOfPixelsAgreeWithTheFormula) {
+    std::mt19937 random(5);
+    std::uniform_int_distribution<int> code(0, 255), near(-6, 6);
+    std::vector<std::uint32_t> one, two;
+    const auto about = [&](int v) { return std::clamp(v + near(random), 0, 255); };
+    for (int i = 0; i < 20'003; ++i) {
+        const int r = code(random), g = code(random), b = code(random);
+        one.push_back(packed(r, g, b, 255));
+        two.push_back(i % 3 == 0   ? packed(code(random), code(random), code(random), 255)
+                      : i % 3 == 1 ? packed(about(r), about(g), about(b), 255)
+                                   : packed(255 - r, 255 - g, 255 - b, 255));
+    }
+    for (const int grey : {0, 1, 127, 255}) {
+        one.push_back(packed(grey, grey, grey, 255));
+        two.push_back(packed(255, grey, 0, 255));
+    }
+    const auto count = static_cast<int>(one.size());
+    std::vector<float> l1(one.size()), a1(l1), b1(l1), l2(l1), a2(l1), b2(l1), out(l1);
+    labRow(one.data(), count, l1.data(), a1.data(), b1.data());
+    labRow(two.data(), count, l2.data(), a2.data(), b2.data());
+    differenceRow({l1.data(), a1.data(), b1.data()}, {l2.data(), a2.data(), b2.data()}, count, out.data());
+    double worst = 0, worstLab = 0;
+    for (std::size_t i = 0; i < one.size(); ++i) {
+        const Lab p = labOf(redOf(one[i]), greenOf(one[i]), blueOf(one[i])), q = labOf(redOf(two[i]), greenOf(two[i]), blueOf(two[i]));
+        worstLab = std::max({worstLab, std::abs(p.l - l1[i]), std::abs(p.a - a1[i]), std::abs(p.b - b1[i])});
+        worst = std::max(worst, std::abs(differenceCie2000(p, q) - out[i]));
+    }
+    EXPECT_LT(worstLab, 0.001);
+    EXPECT_LT(worst, 0.005);
 }
 
 TEST(Srgb, LabAgreesWithAnIndependentLibrary) {

@@ -15,8 +15,8 @@ struct Difference {
 // SSIM: Wang, Bovik, Sheikh and Simoncelli 2004; 11 x 11 Gaussian window, sigma 1.5, K1 0.01, K2 0.03, range 255, on
 // sRGB-encoded 8-bit values without down-sampling, over the windows that lie wholly inside. A side under 11 px is compared
 // as one window. The sizes must be equal.
-double ssim(const Straight8& one, const Straight8& two);
-double de00Percentile99(const Straight8& one, const Straight8& two);
-Difference difference(const Straight8& one, const Straight8& two);
+double ssim(const Straight8& one, const Straight8& two, int threads = 1);
+double de00Percentile99(const Straight8& one, const Straight8& two, int threads = 1);
+Difference difference(const Straight8& one, const Straight8& two, int threads = 1);
 
 }  // namespace zl

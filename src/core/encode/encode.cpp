@@ -35,6 +35,7 @@ Bytes withoutExif(ByteView jpeg) {
 }
 
 constexpr int quickCompression = 1, releaseCompression = 6;
+constexpr int paletteEffort = 5;  // more takes a third longer and comes out alike (docs/performance.md)
 
 }  // namespace
 
@@ -73,9 +74,9 @@ Result<Bytes> encode(const Straight8& frame, const Encoding& e) {
     int status = -1;
     if (image && e.format == Content::png && e.palette) {
         status = vips_pngsave_buffer(image.get(), &data, &size, "palette", TRUE, "dither", e.dither ? 1.0 : 0.0, "compression", 9, "effort",
-                                     7, "profile", "srgb", nullptr);
+                                     paletteEffort, "profile", "srgb", nullptr);
     } else if (image && e.format == Content::gif) {
-        status = vips_gifsave_buffer(image.get(), &data, &size, "dither", e.dither ? 1.0 : 0.0, "effort", 7, nullptr);
+        status = vips_gifsave_buffer(image.get(), &data, &size, "dither", e.dither ? 1.0 : 0.0, "effort", paletteEffort, nullptr);
     } else if (image && e.format == Content::webp) {
         status = vips_webpsave_buffer(image.get(), &data, &size, "lossless", e.quality == 0 ? TRUE : FALSE, "Q", std::max(1, e.quality),
                                       "effort", 4, "profile", "srgb", nullptr);

@@ -5,6 +5,7 @@
 
 #include <algorithm>
 
+#include "base/parallel.h"
 #include "raster/bleed.h"
 #include "raster/decode.h"
 
@@ -72,7 +73,7 @@ class Search {
         double nearestYet = -2;
         for (std::size_t i = 0; i < hits.size() && hits.size() > 1; ++i) {
             const auto back = decode(hits[i].bytes, "the encoded picture");
-            const double near = back ? ssim(frameFor(hits[i].encoding), *back->pixels) : -1;
+            const double near = back ? ssim(frameFor(hits[i].encoding), *back->pixels, coreCount()) : -1;
             if (near > nearestYet) {
                 nearestYet = near;
                 best = i;
@@ -88,7 +89,7 @@ class Search {
         if (!encoding.exact()) {
             auto back = decode(bytes, "the encoded picture");
             if (!back) return passOn(back.error());
-            fitted.difference = difference(frameFor(encoding), *back->pixels);
+            fitted.difference = difference(frameFor(encoding), *back->pixels, coreCount());
         }
         fitted.bytes = std::move(bytes);
         fitted.tried = std::move(tried_);

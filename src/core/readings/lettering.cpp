@@ -71,6 +71,11 @@ std::optional<double> contrastBehind(const Ink& fill, const Ink& whole, Colour c
     return *tenth;
 }
 
+// Cut, not rounded, to a tenth: what is told never looks better than its verdict.
+double told(double px) {
+    return std::floor(px * 10 + 1e-6) / 10;
+}
+
 Verdict heightVerdict(double px) {
     using namespace thresholds;
     return px >= capsPass ? Verdict::pass : px >= capsWatch ? Verdict::watch : Verdict::fail;
@@ -115,7 +120,7 @@ Reading measureLettering(const Subject& subject) {
         const PixelRect where = facts.box.intersected(PixelRect::of(piece.frame));
         const auto place = where.empty() ? std::nullopt : std::optional(where);
         if (heightVerdict(height) > Verdict::pass)
-            reading.findings.push_back({place, layer.id, {"lettering.small", {layer.name, height, static_cast<long long>(width)}}});
+            reading.findings.push_back({place, layer.id, {"lettering.small", {layer.name, told(height), static_cast<long long>(width)}}});
         if (contrastVerdict(contrast) > Verdict::pass) {
             reading.findings.push_back({place, layer.id, {"lettering.faint", {layer.name, contrast}}});
             fails = true;
@@ -136,14 +141,15 @@ Reading measureLettering(const Subject& subject) {
     }
     reading.value = smallest;
     reading.rule = Rule{smallest, thresholds::capsPass, 4 * thresholds::capsPass};
-    reading.shown = fmt::format("{:.1f} px", std::floor(smallest * 10) / 10);
+    reading.shown = fmt::format("{:.1f} px", told(smallest));
     reading.shownBeside = fmt::format("at {} · {:.1f} : 1", width, faintest);
     if (reading.findings.empty())
-        reading.says = {"lettering.good", {smallest, static_cast<long long>(width), faintest}};
+        reading.says = {"lettering.good", {told(smallest), static_cast<long long>(width), faintest}};
     else
-        reading.says = reading.findings.size() == 1
-                           ? reading.findings.front().says
-                           : Message{"lettering.several", {smallestName, smallest, static_cast<long long>(width), faintestName, faintest}};
+        reading.says =
+            reading.findings.size() == 1
+                ? reading.findings.front().says
+                : Message{"lettering.several", {smallestName, told(smallest), static_cast<long long>(width), faintestName, faintest}};
     if (fails) reading.mends.emplace_back("outline-contrast");
     return reading;
 }
