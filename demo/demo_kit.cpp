@@ -57,18 +57,41 @@ class Maker {
     std::optional<Error> error_;
 };
 
-Layer layer(std::string name, std::variant<PictureLayer, LetteringLayer> what, double opacity = 1) {
-    return {0, std::move(name), false, opacity, std::move(what), {}};
+Layer layer(std::string name, std::variant<PictureLayer, LetteringLayer, BarLayer> what, std::vector<Finish> finishes = {},
+            double opacity = 1) {
+    Layer made;
+    made.name = std::move(name);
+    made.opacity = opacity;
+    made.what = std::move(what);
+    made.finishes = std::move(finishes);
+    return made;
 }
 
-LetteringLayer letters(RealPoint at, std::string text, double size, const char* fill, double outline = 0) {
+LetteringLayer letters(RealPoint at, std::string text, double size, const char* fill) {
     LetteringLayer l;
     l.at = at;
     l.text = std::move(text);
     l.size = size;
     l.colour = colour(fill);
-    l.outline.px = outline;
     return l;
+}
+
+Finish shadow(double dx, double dy, double blur, double strength) {
+    Finish made = makeFinish("shadow");
+    made.set("dx", dx);
+    made.set("dy", dy);
+    made.set("blur", blur);
+    made.set("opacity", strength);
+    return made;
+}
+
+BarLayer bar(BarShape shape, RealRect place, const char* fill) {
+    BarLayer made;
+    made.shape = shape;
+    made.place = place;
+    made.radius = std::min(place.width, place.height) / 2;
+    made.colour = colour(fill);
+    return made;
 }
 
 }  // namespace
@@ -77,29 +100,40 @@ Result<DemoKit> makeDemoKit() {
     constexpr int grain = 7;
     Maker maker;
     maker.kit().title = "Mossgate Signals";
+    for (const char* own : {"#FFF6E3", "#FFC653", "#B4472F", "#10151C", "#12303A"}) maker.kit().colours.push_back(colour(own));
     maker.medium("dusk-at-the-box.png", duskAtTheBox({1600, 900}, grain));
     maker.medium("signal-arm.png", signalArm({400, 500}));
     maker.medium("mossgate-mark.png", channelMark({300, 300}));
-    maker.medium("lower-bar.png", lowerBar({1100, 132}));
     maker.medium("layout-sketch.png", layoutSketch({960, 600}));
 
+    const std::vector<Finish> titled{outlineOf(11, colour("#10151C")), shadow(0, 5, 8, 55)};
+    const std::vector<Finish> rimmed{outlineOf(5, colour("#FFF6E3")), shadow(4, 6, 14, 60)};
     constexpr PixelSize thumbnail{1280, 720};
-    maker.piece({"thumbnail", "Thumbnail, ep. 12", "video-thumbnail", thumbnail, {"the-lever-that-stuck"}, {}},
-                {layer("Dusk at the box", maker.filling("dusk-at-the-box.png", thumbnail)),
-                 layer("Signal arm, cut out", maker.picture("signal-arm.png", {300, 392, 232, 290})),
-                 layer("Title, first line", letters({54, 30}, "THE LEVER", 160, "#FFF6E3", 11)),
-                 layer("Title, second line", letters({54, 164}, "THAT STUCK", 160, "#FFC653", 11))});
+    PictureLayer dusk = maker.filling("dusk-at-the-box.png", thumbnail);
+    dusk.tone = {4, 8, 10, 0, 0, 0};
+    maker.piece(
+        {"thumbnail", "Thumbnail, ep. 12", "video-thumbnail", thumbnail, {"the-lever-that-stuck"}, {}},
+        {layer("Dusk at the box", dusk), layer("Signal arm, cut out", maker.picture("signal-arm.png", {300, 392, 232, 290}), rimmed),
+         layer("Title, first line", letters({54, 30}, "THE LEVER", 160, "#FFF6E3"), titled),
+         layer("Title, second line", letters({54, 164}, "THAT STUCK", 160, "#FFC653"), titled)});
+    Look look = lookOf(layer("", letters({}, "", 160, "#FFC653"), titled), "Episode title");
+    maker.kit() = withLook(maker.kit(), look);
 
     // Stretched and enlarged, the wrong shape, too heavy as a PNG, dark letters on a dark hill under the length's badge, the
     // sketch it was built over left in, names that say nothing.
     maker.piece(
         {"thumbnail-first-try", "Thumbnail, first try", "video-thumbnail", {1920, 1200}, {"thumbnail-first-try", FormatChoice::png}, {}},
         {layer("layer 1", maker.picture("dusk-at-the-box.png", {0, 0, 1920, 1200})),
-         layer("Screenshot 3", maker.picture("layout-sketch.png", {0, 0, 1920, 1200}), 0.5),
+         layer("Screenshot 3", maker.picture("layout-sketch.png", {0, 0, 1920, 1200}), {}, 0.5),
          layer("layer 7", letters({1240, 960}, "it stuck", 190, "#1B1A2B"))});
 
+    // Of one middle tone, which stands out from light and from dark, with a light rim and a dark one round it.
+    const std::vector<Finish> twice{outlineOf(4, colour("#FFF6E3")), outlineOf(3, colour("#10151C"))};
+    Layer arm = layer("Arm", bar(BarShape::rounded, {40, 50, 66, 22}, "#FFF6E3"));
+    arm.turn.degrees = -24;
     maker.piece({"corner-mark", "Corner mark", "corner-mark", {150, 150}, {"mossgate-corner-mark"}, {}},
-                {layer("Channel mark", maker.picture("mossgate-mark.png", {0, 0, 150, 150}))});
+                {layer("Disc", bar(BarShape::ellipse, {12, 12, 126, 126}, "#B4472F"), twice), arm,
+                 layer("Post", bar(BarShape::rounded, {84, 42, 11, 74}, "#FFF6E3"))});
     // Squashed, and saved without alpha.
     maker.piece({"corner-mark-old",
                  "Corner mark, old",
@@ -109,11 +143,32 @@ Result<DemoKit> makeDemoKit() {
                  {}},
                 {layer("Channel mark", maker.picture("mossgate-mark.png", {0, 18, 150, 114}))});
 
-    LetteringLayer caption = letters({330, 948}, "Points, rods and patience", 52, "#FFF6E3");
+    BarLayer lower = bar(BarShape::rounded, {97, 912, 1100, 112}, "#12303AE6");
+    lower.radius = 18;
+    lower.fade = colour("#12303A00");
+    LetteringLayer caption = letters({320, 938}, "Points, rods and patience", 52, "#FFF6E3");
     caption.style = "Bold";
     maker.piece({"overlay", "Overlay, lower corner", "stream-overlay", {1920, 1080}, {"mossgate-overlay"}, {}},
-                {layer("Lower bar", maker.picture("lower-bar.png", {97, 900, 1100, 132})),
-                 layer("Channel mark", maker.picture("mossgate-mark.png", {110, 846, 190, 190})), layer("Caption", caption)});
+                {layer("Lower bar", lower), layer("Channel mark", maker.picture("mossgate-mark.png", {112, 852, 176, 176}), rimmed),
+                 layer("Caption", caption, {outlineOf(3, colour("#10151C")), shadow(0, 4, 10, 60)})});
+
+    constexpr PixelSize card{1920, 1080};
+    LetteringLayer soon = letters({150, 250}, "Back in a moment", 150, "#FFF6E3");
+    LetteringLayer next = letters({156, 440}, "next: the frame room", 64, "#FFC653");
+    next.style = "Bold";
+    next.tracking = 40;
+    next.caps = true;
+    BarLayer rule = bar(BarShape::line, {156, 424, 420, 8}, "#FFC653");
+    BarLayer fromLeft = bar(BarShape::rectangle, {320, 0, 900, 1080}, "#2B2140");
+    fromLeft.fade = colour("#2B214000");
+    BarLayer veil = bar(BarShape::rectangle, {0, 0, 1920, 1080}, "#10151CE0");
+    veil.fade = colour("#10151C00");
+    veil.fadeDegrees = 90;
+    maker.piece({"card", "Pause card", "stream-card", card, {"mossgate-pause-card"}, {}},
+                {layer("Ground", bar(BarShape::rectangle, RealRect::of(card), "#2B2140")),
+                 layer("Dusk, at its own size", maker.picture("dusk-at-the-box.png", {320, 180, 1600, 900})),
+                 layer("Dusk comes from the left", fromLeft), layer("Night from above", veil), layer("Soon", soon, titled),
+                 layer("Rule", rule), layer("Next", next, {outlineOf(4, colour("#10151C"))})});
     return std::move(maker).finished();
 }
 

@@ -18,12 +18,15 @@ ROOMS = {
     "encode": ["raster", "brief"],
     "kit": ["base", "brief"],
     "lettering": ["raster", "kit"],
-    "render": ["raster", "kit", "lettering"],
+    "bar": ["raster", "kit"],
+    "tone": ["raster", "kit"],
+    "finish": ["raster", "kit"],
+    "render": ["raster", "kit", "lettering", "bar", "tone", "finish"],
     "readings": ["render", "encode", "brief", "words"],
     "release": ["readings", "encode"],
     "rehearsal": ["release", "brief"],
 }
-PARTS = {"vips_part.h": ["raster", "encode"], "pango_part.h": ["lettering", "rehearsal"]}  # adapters of libraries
+PARTS = {"vips_part.h": ["raster", "encode"], "pango_part.h": ["lettering", "rehearsal"], "cairo_part.h": ["lettering", "bar", "rehearsal"]}  # adapters of libraries
 
 found = []
 
@@ -67,7 +70,7 @@ def check_words():
         if word.split(".")[0] in groups and word not in table and not word.endswith((".json", ".png", ".svg", ".qss")):
             found.append(f"src/core/words/words.cpp: no sentence for {word}")
     for row in sorted(table):
-        if row.split(".")[0] not in ("reading", "verdict", "mend", "word") and row not in said:
+        if row.split(".")[0] not in ("reading", "verdict", "mend", "word", "finish", "tone") and row not in said:
             found.append(f"src/core/words/words.cpp: {row} is never said")
 
 

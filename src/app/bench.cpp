@@ -390,14 +390,8 @@ QWidget* Bench::makeLetters() {
     colour_ = named(new ColourField(tr("Letter colour")), "colour");
     colour_->text()->setObjectName("colourText");
     form.row(tr("Colour"), colour_);
-    outline_ = named(new NumberField(tr("Outline"), tr("px")), "outline");
-    outline_->setRange(0, 400, 2);
-    form.row(tr("Outline"), outline_);
-    outlineColour_ = named(new ColourField(tr("Outline colour")), "outlineColour");
-    outlineColour_->text()->setObjectName("outlineColourText");
-    form.row(QString(), outlineColour_);
     form.wide(lettersRefusal_ = refusalLine());
-    for (QWidget* field : std::initializer_list<QWidget*>{size_, leading_, outline_, colour_, outlineColour_}) hear(field, lettersRefusal_);
+    for (QWidget* field : std::initializer_list<QWidget*>{size_, leading_, colour_}) hear(field, lettersRefusal_);
 
     connect(text_, &QPlainTextEdit::textChanged, this,
             [this] { edit(tr("Type"), "type", [this](Layer& layer) { layer.lettering()->text = text_->toPlainText().toStdString(); }); });
@@ -416,12 +410,8 @@ QWidget* Bench::makeLetters() {
             [this](double v) { edit(tr("Letter size"), "size", [v](Layer& l) { l.lettering()->size = v; }); });
     connect(leading_, &NumberField::committed, this,
             [this](double v) { edit(tr("Leading"), "leading", [v](Layer& l) { l.lettering()->leading = v; }); });
-    connect(outline_, &NumberField::committed, this,
-            [this](double v) { edit(tr("Outline"), "outline", [v](Layer& l) { l.lettering()->outline.px = v; }); });
     connect(colour_, &ColourField::committed, this,
             [this](Colour c) { edit(tr("Colour"), {}, [c](Layer& l) { l.lettering()->colour = c; }); });
-    connect(outlineColour_, &ColourField::committed, this,
-            [this](Colour c) { edit(tr("Outline colour"), {}, [c](Layer& l) { l.lettering()->outline.colour = c; }); });
     return widget;
 }
 
@@ -545,8 +535,6 @@ void Bench::refresh() {
     const Align aligns[] = {Align::left, Align::centre, Align::right};
     for (std::size_t i = 0; i < aligns_.size(); ++i) aligns_[i]->setChecked(letters->align == aligns[i]);
     colour_->show(letters->colour);
-    outline_->show(letters->outline.px);
-    outlineColour_->show(letters->outline.colour);
 }
 
 }  // namespace zl::app

@@ -58,9 +58,9 @@ class Bench : public QWidget {
     QPlainTextEdit* text_;
     QComboBox *family_, *style_;
     QLabel* fontNote_;
-    NumberField *size_, *leading_, *outline_;
+    NumberField *size_, *leading_;
     std::vector<QToolButton*> aligns_;
-    ColourField *colour_, *outlineColour_;
+    ColourField* colour_;
     QLabel* lettersRefusal_;
     QLineEdit* pieceTitle_;
     QLabel *pieceBrief_, *pieceAbout_;

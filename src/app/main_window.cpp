@@ -483,12 +483,12 @@ void MainWindow::addLettering() {
     LetteringLayer letters;
     letters.text = tr("Your title").toStdString();
     letters.size = std::max(12.0, std::round(piece->frame.height * 0.16));
-    letters.outline.px = std::round(letters.size * 0.06);
     if (const auto box = measure(letters))
         letters.at = {std::round((piece->frame.width - box->block.width) / 2), std::round((piece->frame.height - box->block.height) / 2)};
     Layer layer;
     layer.name = tr("Lettering").toStdString();
     layer.what = letters;
+    layer.finishes = {outlineOf(std::round(letters.size * 0.06), {16, 21, 28, 255})};
     for (int i = 2; std::any_of(piece->layers.begin(), piece->layers.end(), [&](const Layer& l) { return l.name == layer.name; }); ++i)
         layer.name = tr("Lettering %1").arg(i).toStdString();
     if (!session_.apply(withLayer(session_.kit(), piece->id, layer), tr("Add lettering"))) return;

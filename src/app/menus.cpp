@@ -9,6 +9,7 @@
 #include <QProcess>
 #include <QSettings>
 
+#include "kit/arrange.h"
 #include "kit/edits.h"
 #include "main_window.h"
 #include "readings/zones.h"

@@ -10,13 +10,16 @@
 namespace zl::cli {
 
 std::span<const Command> allCommands() {
-    static const std::array<Command, 9> table{{
+    static const std::array<Command, 12> table{{
         {"briefs", "Lists the briefs: the destinations and what they demand", false, declareBriefs},
         {"check", "Measures a picture file against a brief, or the pieces of a kit", true, declareCheck},
         {"render", "Writes a piece as a release would", true, declareRender},
         {"crop", "Crops to a shape; never stretches", true, declareCrop},
         {"fit", "Finds the best quality under a limit", true, declareFit},
         {"resize", "Scales to a frame: covers it, fits into it or pads it", true, declareResize},
+        {"finish", "Puts an outline, a shadow, a glow or a bevel on a picture's ink", true, declareFinish},
+        {"letter", "Writes lettering as a picture, tight to its ink", true, declareLetter},
+        {"over", "Lays a mark over a picture", true, declareOver},
         {"release", "Writes the pieces of a kit in their best format, with receipts", true, declareRelease},
         {"rehearse", "Hands a file to the stand-in host and draws where it is met", true, declareRehearse},
         {"demo", "Writes the demo kit and its media", true, declareDemo},
@@ -47,7 +50,7 @@ int main(int argc, char** argv) {
     CLI::App app("zledge: prepares and measures the pictures that surround a video or a stream", "zledge");
     app.set_version_flag("--version", "zledge " ZL_VERSION);
     app.require_subcommand(1);
-    std::array<Common, 16> commons{};
+    std::array<Common, 24> commons{};
     std::function<zl::Result<int>()> chosen;
     std::size_t i = 0;
     for (const Command& command : allCommands()) {

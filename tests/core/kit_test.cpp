@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <zip.h>
 
+#include "kit/arrange.h"
 #include "kit/kit_file.h"
 #include "kit/snapping.h"
 #include "support/support.h"
@@ -18,7 +19,7 @@ Kit sample() {
     Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::textured({20, 10}), {-3.5, 2.25, 200, 100});
     kit = test::withLetters(kit, "two\nlines \"quoted\" é", 80, {10.5, 20});
     Layer layer = *kit.piece("p")->layer(2);
-    layer.lettering()->outline = {6.5, {1, 2, 3, 255}};
+    layer.finishes = {outlineOf(6.5, {1, 2, 3, 255})};
     layer.lettering()->align = Align::right;
     layer.opacity = 0.25;
     layer.essential = false;
@@ -103,7 +104,7 @@ TEST(KitFile, HostileFilesAreRefusedWithOneSentence) {
     EXPECT_NE(why(zipOf({{"kit.json", empty}, {"originals/../x", "x"}})).find("does not belong"), std::string::npos);
     EXPECT_NE(why(zipOf({{"kit.json", "{"}})).find("not good JSON"), std::string::npos);
     EXPECT_NE(why(zipOf({{"kit.json", "[]"}})).find("refused"), std::string::npos);
-    EXPECT_NE(why(zipOf({{"kit.json", kitJson("", "3")}})).find("newer Zinc Ledge"), std::string::npos);
+    EXPECT_NE(why(zipOf({{"kit.json", kitJson("", "4")}})).find("newer Zinc Ledge"), std::string::npos);
     const std::string hash(64, 'a');
     EXPECT_NE(why(zipOf({{"kit.json", kitJson("", "1", "[{\"sha256\":\"" + hash + "\",\"name\":\"a.png\"}]")}, {"originals/" + hash, "x"}}))
                   .find("was changed"),
@@ -194,7 +195,7 @@ TEST(Edits, WhatCannotBeDrawnIsRefusedAndChangesNothing) {
     EXPECT_TRUE(lettered([](LetteringLayer&) {}));
     EXPECT_FALSE(lettered([](LetteringLayer& l) { l.size = 0; }));
     EXPECT_FALSE(lettered([](LetteringLayer& l) { l.size = 1e6; }));
-    EXPECT_FALSE(lettered([](LetteringLayer& l) { l.outline.px = -1; }));
+    EXPECT_FALSE(lettered([](LetteringLayer& l) { l.tracking = -1000; }));
     EXPECT_FALSE(lettered([](LetteringLayer& l) { l.text = std::string(100'000, 'x'); }));
     Piece piece = *kit.piece("p");
     piece.frame = {40'000, 40'000};

@@ -138,7 +138,7 @@ Kit lettered(const char* fill, const char* ground, double size = 120, double out
     kit = test::withLetters(kit, "HELLO", size, {200, 200});
     Layer layer = kit.pieces[0].layers[1];
     layer.lettering()->colour = good(parseColour(fill));
-    layer.lettering()->outline = {outline, good(parseColour(rim))};
+    if (outline > 0) layer.finishes = {outlineOf(outline, good(parseColour(rim)))};
     return good(withChangedLayer(kit, "p", layer));
 }
 

@@ -49,7 +49,24 @@ Layer anyLayer(const Kit& kit) {
     layer.hidden = *rc::gen::arbitrary<bool>();
     layer.opacity = *rc::gen::inRange(0, 101) / 100.0;
     if (*rc::gen::arbitrary<bool>()) layer.essential = *rc::gen::arbitrary<bool>();
-    if (*rc::gen::arbitrary<bool>()) {
+    layer.blend = *rc::gen::element(Blend::normal, Blend::multiply, Blend::screen, Blend::overlay, Blend::softLight);
+    layer.turn = {*rc::gen::element(0.0, 90.0, -180.0, 31.5), *rc::gen::arbitrary<bool>(), *rc::gen::arbitrary<bool>()};
+    for (int i = *rc::gen::inRange(0, 3); i > 0; --i) {
+        Finish finish = makeFinish(*rc::gen::element<std::string>("outline", "shadow", "glow", "bevel"));
+        finish.values[0] = *rc::gen::inRange(0, 9);
+        finish.colour = anyColour();
+        finish.off = *rc::gen::arbitrary<bool>();
+        layer.finishes.push_back(finish);
+    }
+    const int kind = *rc::gen::inRange(0, 3);
+    if (kind == 2) {
+        BarLayer bar;
+        bar.shape = static_cast<BarShape>(*rc::gen::inRange(0, 6));
+        bar.place = anyRect(-100, 200, 300);
+        bar.colour = anyColour();
+        if (*rc::gen::arbitrary<bool>()) bar.fade = Colour{1, 2, 3, 0};
+        layer.what = bar;
+    } else if (kind == 1) {
         layer.what = PictureLayer{kit.assets.begin()->first, anyRect(0, 20, 40), anyRect(-100, 200, 300), *rc::gen::arbitrary<bool>()};
     } else {
         LetteringLayer letters;
@@ -58,9 +75,9 @@ Layer anyLayer(const Kit& kit) {
         letters.size = *rc::gen::inRange(1, 200);
         letters.align = *rc::gen::element(Align::left, Align::centre, Align::right);
         letters.colour = anyColour();
-        letters.outline = {static_cast<double>(*rc::gen::inRange(0, 12)), anyColour()};
-        // An outline of 0 px is none, and its colour is not kept.
-        if (letters.outline.px == 0) letters.outline.colour = Outline{}.colour;
+        letters.tracking = *rc::gen::inRange(-50, 300);
+        letters.caps = *rc::gen::arbitrary<bool>();
+        letters.vertical = *rc::gen::arbitrary<bool>();
         layer.what = letters;
     }
     return layer;

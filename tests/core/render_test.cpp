@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <cmath>
 
+#include "finish/finish.h"
 #include "lettering/lettering.h"
 #include "render/render.h"
 #include "support/support.h"
@@ -20,8 +21,9 @@ RealRect inkBox(const Ink& ink) {
             static_cast<double>(box.height())};
 }
 
-Ink drawn(const LetteringLayer& letters) {
-    return good(drawLettering(letters, {-5000, -5000, 5000, 5000}));
+Ink drawn(const LetteringLayer& letters, const std::vector<Finish>& finishes = {}) {
+    const PixelRect all{-5000, -5000, 5000, 5000};
+    return finished(good(drawLettering(letters, {}, all)), finishes, all);
 }
 
 TEST(Lettering, TheOutlineLiesOutsideTheLetters) {
@@ -30,8 +32,7 @@ TEST(Lettering, TheOutlineLiesOutsideTheLetters) {
     letters.size = 120;
     letters.at = {50, 40};
     const RealRect plain = inkBox(drawn(letters));
-    letters.outline.px = 10;
-    const RealRect rimmed = inkBox(drawn(letters));
+    const RealRect rimmed = inkBox(drawn(letters, {outlineOf(10, {})}));
     EXPECT_NEAR(plain.x - rimmed.x, 10, 1);
     EXPECT_NEAR(rimmed.right() - plain.right(), 10, 1);
     EXPECT_NEAR(plain.y - rimmed.y, 10, 1);
@@ -43,8 +44,7 @@ TEST(Lettering, KeepsItsColoursExactWhereItIsSolid) {
     letters.text = "I";
     letters.size = 200;
     letters.colour = {12, 34, 56, 255};
-    letters.outline = {12, {200, 100, 0, 255}};
-    const Ink ink = drawn(letters);
+    const Ink ink = drawn(letters, {outlineOf(12, {200, 100, 0, 255})});
     const RealRect box = inkBox(ink);
     const int midX = static_cast<int>(box.centre().x) - ink.box.left, midY = static_cast<int>(box.centre().y) - ink.box.top;
     EXPECT_EQ(ink.sixteen->row(0, midY)[midX], 12 * 257);

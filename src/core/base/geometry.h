@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 namespace zl {
 
@@ -82,6 +83,41 @@ inline RealRect smallestCovering(const RealRect& box, double shapeWidth, double 
     const double scale = std::max(box.width / shapeWidth, box.height / shapeHeight);
     const double w = shapeWidth * scale, h = shapeHeight * scale;
     return {box.x + (box.width - w) / 2, box.y + (box.height - h) / 2, w, h};
+}
+
+// Mirrored first, then turned clockwise, about a point.
+struct Turn {
+    double degrees = 0;
+    bool flipX = false, flipY = false;  // left for right, top for bottom
+    bool none() const { return degrees == 0 && !flipX && !flipY; }
+    bool operator==(const Turn&) const = default;
+};
+
+inline RealPoint turned(RealPoint p, const Turn& turn, RealPoint about) {
+    const double angle = turn.degrees * std::numbers::pi / 180, c = std::cos(angle), s = std::sin(angle);
+    const double x = (turn.flipX ? -1 : 1) * (p.x - about.x), y = (turn.flipY ? -1 : 1) * (p.y - about.y);
+    return {about.x + c * x - s * y, about.y + s * x + c * y};
+}
+// The way back.
+inline RealPoint unturned(RealPoint p, const Turn& turn, RealPoint about) {
+    const RealPoint back = turned(p, {-turn.degrees, false, false}, about);
+    return {about.x + (turn.flipX ? -1 : 1) * (back.x - about.x), about.y + (turn.flipY ? -1 : 1) * (back.y - about.y)};
+}
+// The upright box round a turned one; exact for quarter turns.
+inline RealRect boundsOf(const RealRect& r, const Turn& turn, RealPoint about) {
+    if (turn.none()) return r;
+    const RealPoint corners[] = {turned({r.x, r.y}, turn, about), turned({r.right(), r.y}, turn, about),
+                                 turned({r.x, r.bottom()}, turn, about), turned({r.right(), r.bottom()}, turn, about)};
+    double left = corners[0].x, right = left, top = corners[0].y, bottom = top;
+    for (const RealPoint& c : corners) {
+        left = std::min(left, c.x);
+        right = std::max(right, c.x);
+        top = std::min(top, c.y);
+        bottom = std::max(bottom, c.y);
+    }
+    // The sine of a whole turn is not quite 0.
+    const auto clean = [](double v) { return std::abs(v - std::round(v)) < 1e-9 ? std::round(v) : v; };
+    return {clean(left), clean(top), clean(right) - clean(left), clean(bottom) - clean(top)};
 }
 
 }  // namespace zl

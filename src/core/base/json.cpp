@@ -66,8 +66,10 @@ Check fitsObject(const Json& schema, const Json& value, const std::string& field
         const auto known = properties.find(name);
         if (known != properties.end()) {
             if (auto good = fits(*known, member, field.empty() ? name : field + "." + name); !good) return good;
-        } else if (schema.value("additionalProperties", true) == false) {
-            return misfit(field, fmt::format("\"{}\" is not known here", name.substr(0, 60)));
+        } else if (const auto others = schema.find("additionalProperties"); others != schema.end()) {
+            if (*others == false) return misfit(field, fmt::format("\"{}\" is not known here", name.substr(0, 60)));
+            if (others->is_object())
+                if (auto good = fits(*others, member, field.empty() ? name : field + "." + name); !good) return good;
         }
     }
     return {};

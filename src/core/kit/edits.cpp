@@ -6,6 +6,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/file.h"
+
 namespace zl {
 namespace {
 
@@ -45,31 +47,68 @@ int nextId(const Piece& piece) {
     return highest + 1;
 }
 
+// A group that is left with one layer is none.
+void dissolveLoners(Piece& piece) {
+    std::map<int, int> members;
+    for (const Layer& layer : piece.layers) ++members[layer.group];
+    for (Layer& layer : piece.layers)
+        if (members[layer.group] < 2) layer.group = 0;
+}
+
+}  // namespace
+
+namespace {
+
+Result<void> checkPicture(const PictureLayer& picture, const std::string& name, const Kit& kit) {
+    if (!kit.asset(picture.source)) return fail(Code::badUsage, fmt::format("The picture of layer \"{}\" is missing.", name));
+    if (!goodRect(picture.crop) || !goodRect(picture.place))
+        return fail(Code::badUsage, "A picture needs a size between 0.001 and 1,000,000 px.");
+    const Tone& t = picture.tone;
+    for (const double v : {t.brightness, t.contrast, t.saturation, t.warmth, t.tint, t.clarity})
+        if (!within(v, -100, 100)) return fail(Code::badUsage, "Tone goes from -100 to 100.");
+    if (picture.veils.size() > 50) return fail(Code::badUsage, "A picture takes up to 50 veiled regions.");
+    for (const Veil& veil : picture.veils)
+        if (!goodRect(veil.region) || !within(veil.px, 1, 400)) return fail(Code::badUsage, "A veiled region goes from 1 to 400 px.");
+    return {};
+}
+
+Result<void> checkLetters(const LetteringLayer& letters) {
+    if (letters.family.size() > longestName || letters.style.size() > 100) return fail(Code::badUsage, "That font's name is too long.");
+    if (letters.text.size() > longestText)
+        return fail(Code::badUsage,
+                    fmt::format("The text is too long: {} of {} bytes.", grouped(static_cast<long long>(letters.text.size())),
+                                grouped(static_cast<long long>(longestText))),
+                    "Shorten it.");
+    if (!within(letters.size, 1, 4000)) return fail(Code::badUsage, "Lettering goes from 1 to 4,000 px.");
+    if (!within(letters.leading, 0.3, 5)) return fail(Code::badUsage, "Leading goes from 0.3 to 5.");
+    if (!within(letters.tracking, -500, 2000)) return fail(Code::badUsage, "Tracking goes from -500 to 2,000 thousandths of an em.");
+    if (!within(letters.at.x, -farthest, farthest) || !within(letters.at.y, -farthest, farthest))
+        return fail(Code::badUsage, "That place is too far away.");
+    return {};
+}
+
+Result<void> checkBar(const BarLayer& bar) {
+    if (!goodRect(bar.place) || bar.place.width > 40'000 || bar.place.height > 40'000)
+        return fail(Code::badUsage, "A bar needs a size between 0.001 and 40,000 px.");
+    if (!within(bar.radius, 0, 20'000) || !within(bar.thickness, 0.1, 20'000))
+        return fail(Code::badUsage, "A bar's corners and thickness go up to 20,000 px.");
+    if (!within(bar.fadeDegrees, -360, 360)) return fail(Code::badUsage, "An angle goes from -360 to 360 degrees.");
+    return {};
+}
+
 }  // namespace
 
 Result<void> checkLayer(const Layer& layer, const Kit& kit) {
     if (layer.name.size() > longestName) return fail(Code::badUsage, "A layer's name goes up to 200 bytes.", "Shorten it.");
     if (!within(layer.opacity, 0, 1)) return fail(Code::badUsage, "Opacity goes from 0 to 100 %.");
-    if (const auto* picture = layer.picture()) {
-        if (!kit.asset(picture->source)) return fail(Code::badUsage, fmt::format("The picture of layer \"{}\" is missing.", layer.name));
-        if (!goodRect(picture->crop) || !goodRect(picture->place))
-            return fail(Code::badUsage, "A picture needs a size between 0.001 and 1,000,000 px.");
-    }
-    if (const auto* letters = layer.lettering()) {
-        if (letters->family.size() > longestName || letters->style.size() > 100)
-            return fail(Code::badUsage, "That font's name is too long.");
-        if (letters->text.size() > longestText)
-            return fail(Code::badUsage,
-                        fmt::format("The text is too long: {} of {} bytes.", grouped(static_cast<long long>(letters->text.size())),
-                                    grouped(static_cast<long long>(longestText))),
-                        "Shorten it.");
-        if (!within(letters->size, 1, 4000)) return fail(Code::badUsage, "Lettering goes from 1 to 4,000 px.");
-        if (!within(letters->leading, 0.3, 5)) return fail(Code::badUsage, "Leading goes from 0.3 to 5.");
-        if (!within(letters->outline.px, 0, 400)) return fail(Code::badUsage, "An outline goes from 0 to 400 px.");
-        if (!within(letters->at.x, -farthest, farthest) || !within(letters->at.y, -farthest, farthest))
-            return fail(Code::badUsage, "That place is too far away.");
-    }
-    return {};
+    if (!within(layer.turn.degrees, -360, 360)) return fail(Code::badUsage, "An angle goes from -360 to 360 degrees.");
+    if (layer.group < 0) return fail(Code::badUsage, "A group's number is 1 or more.");
+    if (layer.finishes.size() > mostFinishes) return fail(Code::badUsage, fmt::format("A layer takes up to {} finishes.", mostFinishes));
+    for (const Finish& finish : layer.finishes)
+        if (auto good = checkFinish(finish); !good) return good;
+    if (const auto* picture = layer.picture()) return checkPicture(*picture, layer.name, kit);
+    if (const auto* bar = layer.bar()) return checkBar(*bar);
+    return checkLetters(*layer.lettering());
 }
 
 Result<void> checkPiece(const Piece& piece) {
@@ -81,6 +120,10 @@ Result<void> checkPiece(const Piece& piece) {
     const std::string& name = piece.release.name;
     if (name.empty() || name == "." || name == ".." || name.find('/') != std::string::npos || name.size() > 200)
         return fail(Code::badUsage, fmt::format("\"{}\" cannot be a file name.", name.substr(0, 60)), "Type a name without a folder.");
+    if (piece.guides.size() > 200) return fail(Code::badUsage, "A piece takes up to 200 guides.");
+    for (const Guide& guide : piece.guides)
+        if (!within(guide.at, guide.isShare ? 0 : -farthest, guide.isShare ? 1 : farthest))
+            return fail(Code::badUsage, guide.isShare ? "A guide stands at 0 to 100 % of the frame." : "That guide is too far away.");
     return {};
 }
 
@@ -129,16 +172,76 @@ Kit withFont(const Kit& kit, Asset font) {
     return copy;
 }
 
-Result<Kit> withPieceScaled(const Kit& kit, std::string_view pieceId, int factor) {
-    const Piece* piece = kit.piece(pieceId);
-    if (!piece) return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in the kit.", pieceId));
-    Piece next = *piece;
-    next.frame = {piece->frame.width * factor, piece->frame.height * factor};
-    for (Layer& layer : next.layers) {
-        layer = scaled(layer, factor, factor, {0, 0});
-        if (auto good = checkLayer(layer, kit); !good) return passOn(good.error());
+Result<Kit> withPieceDoubled(const Kit& kit, std::string_view pieceId, bool asVariant) {
+    const auto at = std::find_if(kit.pieces.begin(), kit.pieces.end(), [&](const Piece& p) { return p.id == pieceId; });
+    if (at == kit.pieces.end()) return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in the kit.", pieceId));
+    Piece copy = *at;
+    copy.variantOf = !asVariant ? "" : at->variantOf.empty() ? at->id : at->variantOf;
+    const char* word = asVariant ? "variant" : "copy";
+    const std::string stem = cutToFit(at->title, longestName - 16);
+    for (int i = asVariant ? 2 : 1;; ++i) {
+        copy.title = i == 1 ? fmt::format("{}, {}", stem, word) : fmt::format("{}, {} {}", stem, word, i);
+        if (std::none_of(kit.pieces.begin(), kit.pieces.end(), [&](const Piece& p) { return p.title == copy.title; })) break;
     }
-    return withChangedPiece(kit, std::move(next));
+    copy.id = idFromTitle(copy.title, kit);
+    copy.release.name = cutToFit(stemOf(copy.release.name), 100) + "-" + copy.id.substr(copy.id.rfind(word)) + endingOf(at->release.name);
+    Kit next = kit;
+    next.pieces.insert(next.pieces.begin() + (at - kit.pieces.begin()) + 1, std::move(copy));
+    return next;
+}
+
+std::vector<const Piece*> variantsOf(const Kit& kit, const Piece& piece) {
+    const std::string& root = piece.variantOf.empty() || !kit.piece(piece.variantOf) ? piece.id : piece.variantOf;
+    std::vector<const Piece*> all;
+    for (const Piece& one : kit.pieces)
+        if (one.id == root)
+            all.insert(all.begin(), &one);
+        else if (one.variantOf == root)
+            all.push_back(&one);
+    return all;
+}
+
+Kit withColours(const Kit& kit, std::vector<Colour> colours) {
+    constexpr std::size_t most = 24;
+    Kit copy = kit;
+    copy.colours.clear();
+    for (const Colour& colour : colours)
+        if (copy.colours.size() < most && std::find(copy.colours.begin(), copy.colours.end(), colour) == copy.colours.end())
+            copy.colours.push_back(colour);
+    return copy;
+}
+
+Kit withLook(const Kit& kit, Look look) {
+    Kit copy = withoutLook(kit, look.name);
+    copy.looks.push_back(std::move(look));
+    return copy;
+}
+
+Kit withoutLook(const Kit& kit, std::string_view name) {
+    Kit copy = kit;
+    std::erase_if(copy.looks, [&](const Look& l) { return l.name == name; });
+    return copy;
+}
+
+Look lookOf(const Layer& layer, std::string name) {
+    Look look{cutToFit(std::move(name)), {}, layer.finishes};
+    if (layer.lettering()) look.letters = *layer.lettering();
+    look.letters.text.clear();
+    look.letters.at = {};
+    return look;
+}
+
+Layer wearing(Layer layer, const Look& look) {
+    layer.finishes = look.finishes;
+    if (LetteringLayer* letters = layer.lettering()) {
+        LetteringLayer worn = look.letters;
+        worn.text = letters->text;
+        worn.at = letters->at;
+        worn.align = letters->align;
+        worn.vertical = letters->vertical;
+        *letters = std::move(worn);
+    }
+    return layer;
 }
 
 Result<Kit> withLayer(const Kit& kit, std::string_view pieceId, Layer layer) {
@@ -165,6 +268,78 @@ Result<Kit> withoutLayer(const Kit& kit, std::string_view pieceId, int layerId) 
         const auto at = find(piece, layerId);
         if (at == piece.layers.end()) return noLayer();
         piece.layers.erase(at);
+        dissolveLoners(piece);
+        return {};
+    });
+}
+
+Result<Kit> withChangedLayers(const Kit& kit, std::string_view pieceId, const std::vector<Layer>& layers) {
+    for (const Layer& layer : layers)
+        if (auto good = checkLayer(layer, kit); !good) return passOn(good.error());
+    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
+        for (const Layer& layer : layers) {
+            const auto at = find(piece, layer.id);
+            if (at == piece.layers.end()) return noLayer();
+            *at = layer;
+        }
+        return {};
+    });
+}
+
+Result<Kit> withoutLayers(const Kit& kit, std::string_view pieceId, const std::set<int>& ids) {
+    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
+        std::erase_if(piece.layers, [&](const Layer& layer) { return ids.contains(layer.id); });
+        dissolveLoners(piece);
+        return {};
+    });
+}
+
+Result<Kit> withGroup(const Kit& kit, std::string_view pieceId, const std::set<int>& ids) {
+    if (ids.size() < 2) return fail(Code::badUsage, "A group takes two layers or more.", "Choose them with Ctrl in the list.");
+    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
+        int highest = 0;
+        for (const Layer& layer : piece.layers) highest = std::max(highest, layer.group);
+        for (Layer& layer : piece.layers)
+            if (ids.contains(layer.id)) layer.group = highest + 1;
+        dissolveLoners(piece);
+        return {};
+    });
+}
+
+Result<Kit> withoutGroup(const Kit& kit, std::string_view pieceId, const std::set<int>& ids) {
+    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
+        for (Layer& layer : piece.layers)
+            if (ids.contains(layer.id)) layer.group = 0;
+        dissolveLoners(piece);
+        return {};
+    });
+}
+
+std::set<int> withGroupMates(const Piece& piece, const std::set<int>& ids) {
+    std::set<int> groups, all = ids;
+    for (const Layer& layer : piece.layers)
+        if (layer.group != 0 && ids.contains(layer.id)) groups.insert(layer.group);
+    for (const Layer& layer : piece.layers)
+        if (groups.contains(layer.group)) all.insert(layer.id);
+    return all;
+}
+
+Result<Kit> withPastedLayers(const Kit& kit, std::string_view pieceId, std::vector<Layer> layers, const Kit& from) {
+    Kit base = kit;
+    for (const Layer& layer : layers)
+        if (const PictureLayer* picture = layer.picture())
+            if (const Asset* asset = from.asset(picture->source)) base = withAsset(base, *asset);
+    for (const Layer& layer : layers)
+        if (auto good = checkLayer(layer, base); !good) return passOn(good.error());
+    return changed(base, pieceId, [&](Piece& piece) -> Result<void> {
+        int highest = 0;
+        for (const Layer& layer : piece.layers) highest = std::max(highest, layer.group);
+        for (Layer& layer : layers) {
+            layer.id = nextId(piece);
+            if (layer.group != 0) layer.group += highest;
+            piece.layers.push_back(std::move(layer));
+        }
+        dissolveLoners(piece);
         return {};
     });
 }
@@ -194,27 +369,32 @@ Result<Kit> withLayerDoubled(const Kit& kit, std::string_view pieceId, int layer
 }
 
 Layer moved(Layer layer, double dx, double dy) {
-    if (auto* picture = layer.picture()) {
-        picture->place.x += dx;
-        picture->place.y += dy;
-    } else if (auto* letters = layer.lettering()) {
+    if (auto* letters = layer.lettering()) {
         letters->at.x += dx;
         letters->at.y += dy;
+    } else {
+        RealRect& place = layer.picture() ? layer.picture()->place : layer.bar()->place;
+        place.x += dx;
+        place.y += dy;
     }
     return layer;
 }
 
 Layer scaled(Layer layer, double fx, double fy, RealPoint fixed) {
     const auto about = [](double v, double f, double c) { return c + (v - c) * f; };
-    if (auto* picture = layer.picture()) {
-        RealRect& p = picture->place;
+    const double mean = std::sqrt(fx * fy);
+    if (auto* letters = layer.lettering()) {
+        letters->at = {about(letters->at.x, mean, fixed.x), about(letters->at.y, mean, fixed.y)};
+        letters->size *= mean;
+    } else {
+        RealRect& p = layer.picture() ? layer.picture()->place : layer.bar()->place;
         p = {about(p.x, fx, fixed.x), about(p.y, fy, fixed.y), p.width * fx, p.height * fy};
-    } else if (auto* letters = layer.lettering()) {
-        const double f = std::sqrt(fx * fy);  // lettering keeps its shape
-        letters->at = {about(letters->at.x, f, fixed.x), about(letters->at.y, f, fixed.y)};
-        letters->size *= f;
-        letters->outline.px *= f;
     }
+    if (auto* bar = layer.bar()) {
+        bar->radius *= mean;
+        bar->thickness *= mean;
+    }
+    for (Finish& finish : layer.finishes) finish = scaled(finish, mean);
     return layer;
 }
 

@@ -19,14 +19,35 @@ Kit withAsset(const Kit& kit, Asset asset);
 // A font file of the kit's own; once is enough.
 Kit withFont(const Kit& kit, Asset font);
 
-// The frame and all layers `factor` times as large: twice for a sharper copy. Text, outlines and pictures scale alike.
-[[nodiscard]] Result<Kit> withPieceScaled(const Kit& kit, std::string_view pieceId, int factor);
+// A copy of the piece right behind it. A variant is another try at it, kept beside it.
+[[nodiscard]] Result<Kit> withPieceDoubled(const Kit& kit, std::string_view pieceId, bool asVariant);
+// The piece itself first, then its variants, in the kit's order.
+std::vector<const Piece*> variantsOf(const Kit& kit, const Piece& piece);
+
+Kit withColours(const Kit& kit, std::vector<Colour> colours);  // the first 24, each once
+// A look of the same name is replaced.
+Kit withLook(const Kit& kit, Look look);
+Kit withoutLook(const Kit& kit, std::string_view name);
+// The layer wearing a look: its finishes, and what a look says of letters. Text, place and the layer's name stay.
+Layer wearing(Layer layer, const Look& look);
+Look lookOf(const Layer& layer, std::string name);
 
 // On top of the stack; the layer gets a new id, which is the highest of the piece afterwards.
 [[nodiscard]] Result<Kit> withLayer(const Kit& kit, std::string_view pieceId, Layer layer);
 // Replaces the layer of the same id.
 [[nodiscard]] Result<Kit> withChangedLayer(const Kit& kit, std::string_view pieceId, Layer layer);
 [[nodiscard]] Result<Kit> withoutLayer(const Kit& kit, std::string_view pieceId, int layerId);
+// Several at once, as one edit. An id that is gone is an error.
+[[nodiscard]] Result<Kit> withChangedLayers(const Kit& kit, std::string_view pieceId, const std::vector<Layer>& layers);
+[[nodiscard]] Result<Kit> withoutLayers(const Kit& kit, std::string_view pieceId, const std::set<int>& layerIds);
+// Layers of one new group, or of none. A group of fewer than two layers is dissolved.
+[[nodiscard]] Result<Kit> withGroup(const Kit& kit, std::string_view pieceId, const std::set<int>& layerIds);
+[[nodiscard]] Result<Kit> withoutGroup(const Kit& kit, std::string_view pieceId, const std::set<int>& layerIds);
+// The layers and all that stand in a group with one of them.
+std::set<int> withGroupMates(const Piece& piece, const std::set<int>& layerIds);
+// Layers of another piece or kit on top, with new ids; groups stay together, and the pictures they show come along.
+[[nodiscard]] Result<Kit> withPastedLayers(const Kit& kit, std::string_view pieceId, std::vector<Layer> layers, const Kit& from);
+
 // To index `to` of the stack, 0 being the bottom; clamped.
 [[nodiscard]] Result<Kit> withLayerMoved(const Kit& kit, std::string_view pieceId, int layerId, int to);
 // A copy right above it, 24 px lower right, its name with "copy" behind it.
@@ -38,7 +59,8 @@ Kit withFont(const Kit& kit, Asset font);
 // What a piece may be: a title, a frame of at most 20,000 px a side, a release name without a folder.
 [[nodiscard]] Result<void> checkPiece(const Piece& piece);
 
-// The layer moved by whole or part px; scaled about a fixed point (lettering scales its size and outline).
+// The layer moved by whole or part px; scaled about a fixed point, its finishes with it
+// (lettering keeps its shape).
 Layer moved(Layer layer, double dx, double dy);
 Layer scaled(Layer layer, double factorX, double factorY, RealPoint fixed);
 

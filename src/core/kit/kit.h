@@ -15,6 +15,7 @@
 #include "base/colour_value.h"
 #include "base/geometry.h"
 #include "base/result.h"
+#include "kit/finish.h"
 
 namespace zl {
 
@@ -26,49 +27,86 @@ struct Asset {
     bool operator==(const Asset& o) const { return sha256 == o.sha256 && name == o.name; }
 };
 
+// A non-destructive change of a picture's colour; each from -100 to 100, 0 leaves it alone. docs/kit-format.md says what
+// each does.
+struct Tone {
+    double brightness = 0, contrast = 0, saturation = 0, warmth = 0, tint = 0, clarity = 0;
+    bool neutral() const { return *this == Tone{}; }
+    bool operator==(const Tone&) const = default;
+};
+
+// A region of a picture that nobody shall read: blurred, or in coarse pixels.
+struct Veil {
+    enum class Kind { blur, coarse } kind = Kind::coarse;
+    RealRect region;  // px of the original
+    double px = 16;   // of the original: the side of a coarse pixel, or the CSS blur radius
+    bool operator==(const Veil&) const = default;
+};
+
 // A picture shows the part `crop` (px of the original, after its orientation) at `place` (frame px).
 struct PictureLayer {
     std::string source;  // SHA-256 of the asset
     RealRect crop;
     RealRect place;
     bool reference = false;  // seen while making, never released
+    Tone tone{};
+    std::vector<Veil> veils{};
     bool operator==(const PictureLayer&) const = default;
 };
 
 enum class Align { left, centre, right };
-
-struct Outline {
-    double px = 0;  // outside the letters; 0: none
-    Colour colour{16, 21, 28, 255};
-    bool operator==(const Outline&) const = default;
-};
 
 struct LetteringLayer {
     RealPoint at;      // top left corner of the text block
     std::string text;  // UTF-8, lines parted by \n
     std::string family = "League Spartan";
     std::string style = "ExtraBold";
-    double size = 100;   // px of the em
-    double leading = 1;  // line distance over the font's own
+    double size = 100;    // px of the em
+    double leading = 1;   // line distance over the font's own
+    double tracking = 0;  // added between letters, thousandths of an em
     Align align = Align::left;
+    bool caps = false;      // shown in capitals, whatever was typed
+    bool vertical = false;  // letters stand below one another
     Colour colour{255, 246, 227, 255};
-    Outline outline;
     bool operator==(const LetteringLayer&) const = default;
 };
+
+enum class BarShape { rectangle, rounded, ellipse, ring, line, arrow };
+
+// A filled shape. A line and an arrow run along the middle of their box, from its left to its right end.
+struct BarLayer {
+    BarShape shape = BarShape::rectangle;
+    RealRect place;
+    double radius = 12;     // of rounded corners, px
+    double thickness = 12;  // of a ring, and of an arrow's shaft, px; a line is as thick as its box is high
+    Colour colour{0, 0, 0, 255};
+    std::optional<Colour> fade{};  // a gradient from `colour` to this one
+    double fadeDegrees = 0;        // where it goes: 0 to the right, 90 downwards
+    bool operator==(const BarLayer&) const = default;
+};
+
+// The W3C's names (Compositing and Blending Level 1).
+enum class Blend { normal, multiply, screen, overlay, softLight };
 
 struct Layer {
     int id = 0;  // unique in its piece, never used again
     std::string name;
     bool hidden = false;
     double opacity = 1;  // 0..1
-    std::variant<PictureLayer, LetteringLayer> what;
-    std::optional<bool> essential;  // whether zones may not take anything of it; nothing: as its kind and size say
+    std::variant<PictureLayer, LetteringLayer, BarLayer> what;
+    std::optional<bool> essential{};  // whether zones may not take anything of it; nothing: as its kind and size say
+    Blend blend = Blend::normal;
+    Turn turn{};                     // about the centre of its box
+    int group = 0;                   // layers of one group move and hide together; 0: none
+    std::vector<Finish> finishes{};  // in the order in which they are put on
 
     const PictureLayer* picture() const { return std::get_if<PictureLayer>(&what); }
     const LetteringLayer* lettering() const { return std::get_if<LetteringLayer>(&what); }
     PictureLayer* picture() { return std::get_if<PictureLayer>(&what); }
     bool isReference() const { return picture() && picture()->reference; }
     LetteringLayer* lettering() { return std::get_if<LetteringLayer>(&what); }
+    const BarLayer* bar() const { return std::get_if<BarLayer>(&what); }
+    BarLayer* bar() { return std::get_if<BarLayer>(&what); }
     bool operator==(const Layer&) const = default;
 };
 
@@ -85,6 +123,23 @@ struct ReleaseChoice {
     bool operator==(const ReleaseChoice&) const = default;
 };
 
+// A line to build along: at px of the frame, or at a share of it that follows the frame.
+struct Guide {
+    bool upright = true;
+    double at = 0;  // px, or 0..1 of the frame's width or height
+    bool isShare = false;
+    double inPx(PixelSize frame) const { return isShare ? at * (upright ? frame.width : frame.height) : at; }
+    bool operator==(const Guide&) const = default;
+};
+
+// Lettering and finish, saved to be worn by other layers.
+struct Look {
+    std::string name;
+    LetteringLayer letters;  // of it: font, size, leading, tracking, capitals, colour; not its text nor its place
+    std::vector<Finish> finishes;
+    bool operator==(const Look&) const = default;
+};
+
 struct Piece {
     std::string id;  // lower case, digits, hyphens; unique in the kit
     std::string title;
@@ -92,6 +147,8 @@ struct Piece {
     PixelSize frame;
     ReleaseChoice release;
     std::vector<Layer> layers;  // bottom first
+    std::vector<Guide> guides{};
+    std::string variantOf{};  // the id of the piece that it is another try at; empty: none
 
     const Layer* layer(int layerId) const;
     bool operator==(const Piece&) const = default;
@@ -102,6 +159,8 @@ struct Kit {
     std::vector<Piece> pieces;
     std::map<std::string, Asset> assets;  // by SHA-256
     std::vector<std::string> fonts;       // SHA-256 of the assets that are font files of its own
+    std::vector<Colour> colours;          // the channel's own
+    std::vector<Look> looks;
 
     const Piece* piece(std::string_view id) const;
     const Asset* asset(std::string_view sha256) const;

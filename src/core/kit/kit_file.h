@@ -8,7 +8,7 @@
 
 namespace zl {
 
-inline constexpr int kitFormatVersion = 2;  // 2: references, fonts of its own, more formats
+inline constexpr int kitFormatVersion = 3;  // 2: references, fonts of its own, more formats; 3: bars, finishes, tone, guides, looks
 
 // Only the originals that a piece uses are written.
 [[nodiscard]] Result<Bytes> packKit(const Kit& kit);

@@ -7,85 +7,13 @@
 #include <set>
 
 #include "kit/kit_file.h"
+#include "kit/layer_json.h"
 
 namespace zl {
 namespace {
 
-OrderedJson jsonOf(const RealRect& r) {
-    return OrderedJson::array({r.x, r.y, r.width, r.height});
-}
-
-RealRect rectFrom(const Json& json) {
-    const auto v = json.get<std::array<double, 4>>();
-    return {v[0], v[1], v[2], v[3]};
-}
-
-const char* nameOfAlign(Align align) {
-    return align == Align::left ? "left" : align == Align::centre ? "centre" : "right";
-}
-
-OrderedJson jsonOf(const Layer& layer) {
-    OrderedJson json{{"id", layer.id},
-                     {"kind", layer.isReference() ? "reference"
-                              : layer.picture()   ? "picture"
-                                                  : "lettering"},
-                     {"name", layer.name},
-                     {"hidden", layer.hidden},
-                     {"opacity", layer.opacity}};
-    if (layer.essential) json["essential"] = *layer.essential;
-    if (const auto* p = layer.picture()) {
-        json["source"] = p->source;
-        json["crop"] = jsonOf(p->crop);
-        json["place"] = jsonOf(p->place);
-    } else if (const auto* l = layer.lettering()) {
-        json["at"] = {l->at.x, l->at.y};
-        json["text"] = l->text;
-        json["family"] = l->family;
-        json["style"] = l->style;
-        json["size"] = l->size;
-        json["leading"] = l->leading;
-        json["align"] = nameOfAlign(l->align);
-        json["colour"] = nameOf(l->colour);
-        if (l->outline.px > 0) json["outline"] = {{"px", l->outline.px}, {"colour", nameOf(l->outline.colour)}};
-    }
-    return json;
-}
-
 Colour colourFrom(const Json& json) {
     return parseColour(json.get<std::string>()).value_or(Colour{});
-}
-
-Result<Layer> layerFrom(const Json& json, const std::string& name) {
-    const auto lacks = [&](const char* field) {
-        return fail(Code::unreadable,
-                    fmt::format("{} is refused: a layer of kind {} needs \"{}\".", name, json["kind"].get<std::string>(), field));
-    };
-    Layer layer;
-    layer.id = json["id"];
-    layer.name = json["name"];
-    layer.hidden = json["hidden"];
-    layer.opacity = json["opacity"];
-    if (json.contains("essential")) layer.essential = json["essential"].get<bool>();
-    if (json["kind"] != "lettering") {
-        for (const char* field : {"source", "crop", "place"})
-            if (!json.contains(field)) return lacks(field);
-        layer.what = PictureLayer{json["source"], rectFrom(json["crop"]), rectFrom(json["place"]), json["kind"] == "reference"};
-        return layer;
-    }
-    for (const char* field : {"at", "text", "family", "style", "size", "align", "colour"})
-        if (!json.contains(field)) return lacks(field);
-    LetteringLayer l;
-    l.at = {json["at"][0], json["at"][1]};
-    l.text = json["text"];
-    l.family = json["family"];
-    l.style = json["style"];
-    l.size = json["size"];
-    l.leading = json.value("leading", 1.0);
-    l.align = json["align"] == "left" ? Align::left : json["align"] == "centre" ? Align::centre : Align::right;
-    l.colour = colourFrom(json["colour"]);
-    if (json.contains("outline")) l.outline = {json["outline"]["px"], colourFrom(json["outline"]["colour"])};
-    layer.what = std::move(l);
-    return layer;
 }
 
 constexpr std::array<std::pair<FormatChoice, const char*>, 6> choices{{{FormatChoice::best, "best"},
@@ -103,8 +31,13 @@ OrderedJson jsonOf(const Piece& piece) {
     if (piece.release.matte) release["matte"] = nameOf(*piece.release.matte);
     OrderedJson layers = OrderedJson::array();
     for (const Layer& layer : piece.layers) layers.push_back(jsonOf(layer));
-    return {{"id", piece.id},     {"title", piece.title}, {"brief", piece.brief}, {"frame", {piece.frame.width, piece.frame.height}},
-            {"release", release}, {"layers", layers}};
+    OrderedJson json{{"id", piece.id},       {"title", piece.title},
+                     {"brief", piece.brief}, {"frame", {piece.frame.width, piece.frame.height}},
+                     {"release", release},   {"layers", layers}};
+    for (const Guide& guide : piece.guides)
+        json["guides"].push_back(OrderedJson{{"upright", guide.upright}, {guide.isShare ? "share" : "px", guide.at}});
+    if (!piece.variantOf.empty()) json["variantOf"] = piece.variantOf;
+    return json;
 }
 
 Result<Piece> pieceFrom(const Json& json, const std::string& name) {
@@ -122,6 +55,10 @@ Result<Piece> pieceFrom(const Json& json, const std::string& name) {
     piece.release.chroma = chroma == "full" ? ChromaChoice::full : chroma == "half" ? ChromaChoice::half : ChromaChoice::best;
     piece.release.dither = release.value("dither", true);
     if (release.contains("matte")) piece.release.matte = colourFrom(release["matte"]);
+    if (json.contains("guides"))
+        for (const Json& guide : json["guides"])
+            piece.guides.push_back({guide["upright"], guide.value("share", guide.value("px", 0.0)), guide.contains("share")});
+    piece.variantOf = json.value("variantOf", "");
     std::set<int> ids;
     for (const auto& one : json["layers"]) {
         auto layer = layerFrom(one, name);
@@ -141,8 +78,11 @@ OrderedJson jsonOf(const Kit& kit) {
     const auto used = kit.assetsInUse();
     for (const auto& [hash, asset] : kit.assets)
         if (used.contains(hash)) assets.push_back({{"sha256", hash}, {"name", asset.name}});
-    return {{"format", "zinc-ledge-kit"}, {"version", kitFormatVersion}, {"title", kit.title}, {"pieces", pieces},
-            {"assets", assets},           {"fonts", kit.fonts}};
+    OrderedJson json{{"format", "zinc-ledge-kit"}, {"version", kitFormatVersion}, {"title", kit.title}, {"pieces", pieces},
+                     {"assets", assets},           {"fonts", kit.fonts}};
+    for (const Colour& colour : kit.colours) json["colours"].push_back(nameOf(colour));
+    for (const Look& look : kit.looks) json["looks"].push_back(jsonOf(look));
+    return json;
 }
 
 Result<Kit> kitFrom(const Json& json, const std::string& name) {
@@ -156,6 +96,14 @@ Result<Kit> kitFrom(const Json& json, const std::string& name) {
         if (!kit.asset(font)) return fail(Code::unreadable, fmt::format("{} is refused: a font of it is missing.", name));
         kit.fonts.push_back(font);
     }
+    if (json.contains("colours"))
+        for (const Json& colour : json["colours"]) kit.colours.push_back(colourFrom(colour));
+    if (json.contains("looks"))
+        for (const Json& one : json["looks"]) {
+            auto look = lookFrom(one, name);
+            if (!look) return passOn(look.error());
+            kit.looks.push_back(std::move(*look));
+        }
     for (const auto& one : json["pieces"]) {
         auto piece = pieceFrom(one, name);
         if (!piece) return passOn(piece.error());

@@ -9,6 +9,7 @@
 #include <hb-ot.h>
 
 #include "lettering/pango_part.h"
+#include "raster/cairo_part.h"
 
 namespace zl {
 namespace {
@@ -25,8 +26,17 @@ Result<Owned<PangoLayout>> layoutOf(const LetteringLayer& letters) {
     Owned<PangoLayout> layout = pango_part::newLayout();
     const auto font = pango_part::fontOf(letters.family, letters.style, letters.size);
     pango_layout_set_font_description(layout.get(), font.get());
-    pango_layout_set_text(layout.get(), letters.text.data(), static_cast<int>(letters.text.size()));
-    pango_layout_set_alignment(layout.get(), letters.align == Align::left     ? PANGO_ALIGN_LEFT
+    const std::string text = shownText(letters);
+    pango_layout_set_text(layout.get(), text.data(), static_cast<int>(text.size()));
+    if (letters.tracking != 0) {
+        PangoAttrList* attributes = pango_attr_list_new();
+        pango_attr_list_insert(
+            attributes, pango_attr_letter_spacing_new(static_cast<int>(std::lround(letters.tracking / 1000 * letters.size * PANGO_SCALE))));
+        pango_layout_set_attributes(layout.get(), attributes);
+        pango_attr_list_unref(attributes);
+    }
+    pango_layout_set_alignment(layout.get(), letters.vertical                 ? PANGO_ALIGN_CENTER
+                                             : letters.align == Align::left   ? PANGO_ALIGN_LEFT
                                              : letters.align == Align::centre ? PANGO_ALIGN_CENTER
                                                                               : PANGO_ALIGN_RIGHT);
     pango_layout_set_line_spacing(layout.get(), static_cast<float>(letters.leading));
@@ -37,27 +47,15 @@ RealRect realRect(const PangoRectangle& r) {
     return {px(r.x), px(r.y), px(r.width), px(r.height)};
 }
 
-LetteringBox boxOf(PangoLayout* layout, const LetteringLayer& letters) {
+LetteringBox boxOf(PangoLayout* layout) {
     PangoRectangle ink, logical;
     pango_layout_get_extents(layout, &ink, &logical);
     LetteringBox box{realRect(logical), realRect(ink)};
     if (ink.width <= 0 || ink.height <= 0) return box;
     // One px of air for anti-aliasing: extents are those of the outlines, unhinted.
-    const double air = letters.outline.px + 1;
+    constexpr double air = 1;
     box.ink = {box.ink.x - air, box.ink.y - air, box.ink.width + 2 * air, box.ink.height + 2 * air};
     return box;
-}
-
-// Coverage 0..255 of what `paint` draws on an alpha-only surface, its origin at (originX, originY).
-template <class Paint>
-Owned<cairo_surface_t> coverage(PixelSize size, double originX, double originY, const Paint& paint) {
-    Owned<cairo_surface_t> surface(cairo_image_surface_create(CAIRO_FORMAT_A8, size.width, size.height));
-    const Owned<cairo_t> cairo(cairo_create(surface.get()));
-    cairo_translate(cairo.get(), originX, originY);
-    cairo_set_antialias(cairo.get(), CAIRO_ANTIALIAS_BEST);
-    paint(cairo.get());
-    cairo_surface_flush(surface.get());
-    return surface;
 }
 
 // Pango's words for a style as fonts' own menus write them: "Ultra-Bold" -> "ExtraBold" (OpenType 1.9, usWeightClass). Pango
@@ -73,64 +71,102 @@ std::uint16_t as16(double v) {
     return static_cast<std::uint16_t>(std::lround(std::clamp(v, 0.0, 1.0) * 65535.0));
 }
 
-// The fill over the outline, exactly, for every pair of coverages that occurs.
-void ink(const LetteringLayer& letters, cairo_surface_t* fill, cairo_surface_t* rim, Ink16& out) {
-    const auto channels = [](Colour c) { return std::array<double, 3>{c.red / 255.0, c.green / 255.0, c.blue / 255.0}; };
-    const auto fillColour = channels(letters.colour), rimColour = channels(letters.outline.colour);
-    const int width = out.size().width;
-    for (int y = 0; y < out.size().height; ++y) {
-        const unsigned char* f = cairo_image_surface_get_data(fill) + static_cast<std::ptrdiff_t>(cairo_image_surface_get_stride(fill)) * y;
-        const unsigned char* r =
-            rim ? cairo_image_surface_get_data(rim) + static_cast<std::ptrdiff_t>(cairo_image_surface_get_stride(rim)) * y : nullptr;
-        for (int x = 0; x < width; ++x) {
-            const double a = f[x] / 255.0, b = r ? std::max(r[x], f[x]) / 255.0 : 0.0;
-            const double alpha = a + b * (1 - a);
-            for (int c = 0; c < 3; ++c) {
-                const auto i = static_cast<std::size_t>(c);
-                const double colour = alpha > 0 ? (fillColour[i] * a + rimColour[i] * b * (1 - a)) / alpha : fillColour[i];
-                out.row(c, y)[x] = as16(colour);
-            }
-            out.row(3, y)[x] = as16(alpha);
-        }
-    }
-}
-
 }  // namespace
+
+std::string shownText(const LetteringLayer& letters) {
+    std::string text = letters.text;
+    if (letters.caps && g_utf8_validate(text.data(), static_cast<gssize>(text.size()), nullptr)) {
+        char* upper = g_utf8_strup(text.data(), static_cast<gssize>(text.size()));
+        text = upper;
+        g_free(upper);
+    }
+    if (!letters.vertical) return text;
+    // A line for each letter: a byte 10xxxxxx goes on with a letter, and so does a combining mark (U+0300 to U+036F).
+    std::string stacked;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const auto byte = static_cast<unsigned char>(text[i]), next = static_cast<unsigned char>(i + 1 < text.size() ? text[i + 1] : 0);
+        const bool goesOn = (byte & 0xC0) == 0x80 || byte == 0xCC || (byte == 0xCD && next < 0xB0);
+        if (!stacked.empty() && !goesOn && byte != '\n' && stacked.back() != '\n') stacked += '\n';
+        stacked += text[i];
+    }
+    return stacked;
+}
 
 Result<LetteringBox> measure(const LetteringLayer& letters) {
     const auto layout = layoutOf(letters);
     if (!layout) return passOn(layout.error());
-    return boxOf(layout->get(), letters);
+    return boxOf(layout->get());
 }
 
-Result<Ink> drawLettering(const LetteringLayer& letters, PixelRect want) {
+Result<Ink> drawLettering(const LetteringLayer& letters, const Turn& turn, PixelRect want) {
     const auto layout = layoutOf(letters);
     if (!layout) return passOn(layout.error());
-    const LetteringBox box = boxOf(layout->get(), letters);
+    const LetteringBox box = boxOf(layout->get());
     Ink made;
     if (box.ink.area() <= 0) return made;
-    const RealRect inFrame{box.ink.x + letters.at.x, box.ink.y + letters.at.y, box.ink.width, box.ink.height};
-    made.box = roundOutwards(inFrame).intersected(want);
+    const auto inFrame = [&](RealRect r) { return RealRect{r.x + letters.at.x, r.y + letters.at.y, r.width, r.height}; };
+    const RealPoint about = inFrame(box.block).centre();
+    made.box = roundOutwards(boundsOf(inFrame(box.ink), turn, about)).intersected(want);
     if (made.box.empty()) return Ink{};
-    const double x = letters.at.x - made.box.left, y = letters.at.y - made.box.top;
-    const auto fill = coverage(made.box.size(), x, y, [&](cairo_t* cairo) {
+    const auto fill = cairo_part::coverage(made.box, turn, about, [&](cairo_t* cairo) {
+        cairo_translate(cairo, letters.at.x, letters.at.y);
         pango_cairo_layout_path(cairo, layout->get());
         cairo_fill(cairo);
     });
-    Owned<cairo_surface_t> rim;
-    if (letters.outline.px > 0)
-        rim = coverage(made.box.size(), x, y, [&](cairo_t* cairo) {
-            pango_cairo_layout_path(cairo, layout->get());
-            cairo_set_line_join(cairo, CAIRO_LINE_JOIN_ROUND);
-            cairo_set_line_width(cairo, 2 * letters.outline.px);  // half of the line lies under the letters
-            cairo_stroke(cairo);
-        });
-    if (cairo_surface_status(fill.get()) != CAIRO_STATUS_SUCCESS || (rim && cairo_surface_status(rim.get()) != CAIRO_STATUS_SUCCESS))
-        return fail(Code::badUsage, "The lettering is too large to be drawn.", "Choose a smaller size or a shorter text.");
+    if (!fill) return fail(Code::badUsage, "The lettering is too large to be drawn.", "Choose a smaller size or a shorter text.");
     auto raster = std::make_shared<Ink16>(made.box.size());
-    ink(letters, fill.get(), rim.get(), *raster);
+    const std::array<int, 4> colour{letters.colour.red, letters.colour.green, letters.colour.blue, letters.colour.alpha};
+    for (int c = 0; c < 4; ++c)
+        for (int y = 0; y < made.box.height(); ++y) {
+            const unsigned char* covered = cairo_part::rowOf(fill.get(), y);
+            std::uint16_t* to = raster->row(c, y);
+            const int code = colour[static_cast<std::size_t>(c)];
+            for (int x = 0; x < made.box.width(); ++x)
+                to[x] = c < 3 ? static_cast<std::uint16_t>(code * 257) : as16(covered[x] / 255.0 * code / 255.0);
+        }
     made.sixteen = std::move(raster);
     return made;
+}
+
+std::vector<LackingGlyph> lackingGlyphs(const LetteringLayer& letters) {
+    std::vector<LackingGlyph> all;
+    const auto layout = layoutOf(letters);
+    if (!layout) return all;
+    const std::string text = pango_layout_get_text(layout->get());
+    const std::string family = familyUsed(letters);
+    PangoLayoutIter* line = pango_layout_get_iter(layout->get());
+    do {
+        const PangoLayoutRun* run = pango_layout_iter_get_run_readonly(line);
+        if (!run) continue;
+        const Owned<PangoFontDescription> used(pango_font_describe(run->item->analysis.font));
+        const std::string other = pango_font_description_get_family(used.get());
+        for (int g = 0; g < run->glyphs->num_glyphs; ++g) {
+            const PangoGlyph glyph = run->glyphs->glyphs[g].glyph;
+            const bool unknown = (glyph & PANGO_GLYPH_UNKNOWN_FLAG) != 0 && glyph != PANGO_GLYPH_EMPTY;
+            if (!unknown && other == family) continue;
+            const auto from = static_cast<std::size_t>(run->item->offset + run->glyphs->log_clusters[g]);
+            const char* start = text.c_str() + from;
+            if (g_unichar_isspace(g_utf8_get_char(start))) continue;
+            const LackingGlyph lacking{std::string(start, static_cast<std::size_t>(g_utf8_next_char(start) - start)), unknown ? "" : other};
+            if (std::none_of(all.begin(), all.end(), [&](const LackingGlyph& l) { return l.letter == lacking.letter; }))
+                all.push_back(lacking);
+        }
+    } while (pango_layout_iter_next_run(line));
+    pango_layout_iter_free(line);
+    return all;
+}
+
+std::optional<double> sizeForWidth(const LetteringLayer& letters, double width) {
+    LetteringLayer tried = letters;
+    const auto box = measure(tried);
+    if (!box || box->block.width <= 0 || width <= 0) return {};
+    // Widths go with the size but for roundings; a second step takes those away.
+    for (int i = 0; i < 2; ++i) {
+        const auto now = measure(tried);
+        if (!now || now->block.width <= 0) return {};
+        tried.size = std::clamp(tried.size * width / now->block.width, 1.0, 4000.0);
+    }
+    return tried.size;
 }
 
 Result<double> capHeight(const LetteringLayer& letters) {

@@ -3,6 +3,7 @@
 // offered. Any thread.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -14,14 +15,27 @@ namespace zl {
 // Relative to the layer's own `at`, in frame px.
 struct LetteringBox {
     RealRect block;  // the text block as set: what is aligned and dragged
-    RealRect ink;    // what the letters and the outline touch; zero width or height when there is none
+    RealRect ink;    // what the letters touch; zero width or height when there is none
 };
 
 // Empty text has a block one line high and no ink. Code::badUsage when the text cannot be drawn at all.
 [[nodiscard]] Result<LetteringBox> measure(const LetteringLayer& letters);
 
-// The letters with their outline, `want` (frame px) of it at most. The ink's box is in frame px.
-[[nodiscard]] Result<Ink> drawLettering(const LetteringLayer& letters, PixelRect want);
+// The letters without their finishes, turned about the block's centre; `want` (frame px) of it at most. The ink's box is in
+// frame px.
+[[nodiscard]] Result<Ink> drawLettering(const LetteringLayer& letters, const Turn& turn, PixelRect want);
+
+// What is shown of what was typed: in capitals, or one letter below another.
+std::string shownText(const LetteringLayer& letters);
+
+// Letters that the font lacks, each once, with the family that is used for them; empty: none is, and a box stands there.
+struct LackingGlyph {
+    std::string letter, family;
+};
+std::vector<LackingGlyph> lackingGlyphs(const LetteringLayer& letters);
+
+// The size at which the block is `width` px wide; nothing when it has no width.
+std::optional<double> sizeForWidth(const LetteringLayer& letters, double width);
 
 // The height of a capital letter in frame px, by the font's own OS/2 table (OpenType 1.9, sCapHeight); a font without it
 // is measured on its H. Code::badUsage as above.

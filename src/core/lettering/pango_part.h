@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The adapter of Pango and Cairo: RAII, the shipped fonts added to Fontconfig once. Included by the core's own sources.
+// The adapter of Pango: RAII, the shipped fonts added to Fontconfig once. Included by the core's own sources.
 #pragma once
 
 #include <pango/pangocairo.h>
@@ -13,8 +13,6 @@ struct Release {
     void operator()(PangoLayout* p) const { g_object_unref(p); }
     void operator()(PangoContext* p) const { g_object_unref(p); }
     void operator()(PangoFontDescription* p) const { pango_font_description_free(p); }
-    void operator()(cairo_surface_t* p) const { cairo_surface_destroy(p); }
-    void operator()(cairo_t* p) const { cairo_destroy(p); }
 };
 template <class T>
 using Owned = std::unique_ptr<T, Release>;

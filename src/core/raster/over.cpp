@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "raster/over.h"
 
+#include <cmath>
+
 #include "base/parallel.h"
 
 namespace zl {
@@ -89,6 +91,54 @@ ZL_INLINE void overSeeThrough(Tile& t, int at, const Source& s, int count, float
     }
 }
 
+// W3C Compositing and Blending Level 1, section 9.1: B(Cb, Cs) of backdrop and source, 0..1.
+template <BlendMode mode>
+ZL_INLINE float mixed(float b, float s) {
+    if constexpr (mode == BlendMode::multiply) return b * s;
+    if constexpr (mode == BlendMode::screen) return b + s - b * s;
+    if constexpr (mode == BlendMode::overlay)  // hard-light the other way round
+        return b <= 0.5f ? 2 * b * s : 1 - 2 * (1 - b) * (1 - s);
+    if constexpr (mode == BlendMode::softLight) {
+        const float root = std::sqrt(b), d = b <= 0.25f ? ((16 * b - 12) * b + 4) * b : root;
+        return s <= 0.5f ? b - (1 - 2 * s) * b * (1 - b) : b + (2 * s - 1) * (d - b);
+    }
+    return s;
+}
+
+// Section 5.1 with a blend: co = cs αs (1 - αb) + αs αb B(cb, cs) + (1 - αs) cb αb.
+template <BlendMode mode, class Source>
+ZL_INLINE void blendInto(Tile& t, int at, const Source& s, int count, float opacity, bool solid) {
+    for (int i = 0; i < count; ++i) {
+        const float below = solid ? 1.0f : t.alpha[at + i], back = 1.0f / (255.0f * std::max(below, 1e-6f));
+        const float a = alphaAt(s, i) * opacity;
+        const auto channel = [&](float* plane, float code) {
+            const float source = code * (1.0f / 255.0f), backdrop = std::min(1.0f, plane[at + i] * back);
+            const float colour = (source + below * (mixed<mode>(backdrop, source) - source)) * 255.0f;
+            plane[at + i] += (colour - plane[at + i]) * a;
+        };
+        channel(t.red, redAt(s, i));
+        channel(t.green, greenAt(s, i));
+        channel(t.blue, blueAt(s, i));
+        if (!solid) t.alpha[at + i] += (1.0f - below) * a;
+    }
+}
+
+template <class Source>
+ZL_INLINE void layOver(Tile& t, int at, const Source& s, int count, const Ink& ink, bool solid) {
+    switch (ink.blend) {
+        case BlendMode::normal:
+            return solid ? overSolid(t, at, s, count, ink.opacity) : overSeeThrough(t, at, s, count, ink.opacity);
+        case BlendMode::multiply:
+            return blendInto<BlendMode::multiply>(t, at, s, count, ink.opacity, solid);
+        case BlendMode::screen:
+            return blendInto<BlendMode::screen>(t, at, s, count, ink.opacity, solid);
+        case BlendMode::overlay:
+            return blendInto<BlendMode::overlay>(t, at, s, count, ink.opacity, solid);
+        case BlendMode::softLight:
+            return blendInto<BlendMode::softLight>(t, at, s, count, ink.opacity, solid);
+    }
+}
+
 ZL_INLINE std::uint32_t rounded(float v) {
     return static_cast<std::uint32_t>(static_cast<int>(v + 0.5f));
 }
@@ -118,7 +168,8 @@ Row16 row16(const Ink& ink, int x, int y) {
 }
 
 bool coversSolid(const Ink& ink, int left, int right, int y) {
-    return ink.opaque && ink.opacity >= 1 && ink.box.top <= y && y < ink.box.bottom && ink.box.left <= left && ink.box.right >= right;
+    return ink.opaque && ink.opacity >= 1 && ink.blend == BlendMode::normal && ink.box.top <= y && y < ink.box.bottom &&
+           ink.box.left <= left && ink.box.right >= right;
 }
 
 // One tile of one row through all layers. What lies below the topmost solid layer is not looked at.
@@ -144,11 +195,9 @@ ZL_INLINE void blendTile(std::span<const Ink> inks, int left, int right, int y, 
         if (from >= to) continue;
         const int at = from - left, count = to - from;
         if (ink.eight)
-            solid ? overSolid(tile, at, row8(ink, from, y), count, ink.opacity)
-                  : overSeeThrough(tile, at, row8(ink, from, y), count, ink.opacity);
+            layOver(tile, at, row8(ink, from, y), count, ink, solid);
         else
-            solid ? overSolid(tile, at, row16(ink, from, y), count, ink.opacity)
-                  : overSeeThrough(tile, at, row16(ink, from, y), count, ink.opacity);
+            layOver(tile, at, row16(ink, from, y), count, ink, solid);
     }
     solid ? storeSolid(tile, out, width) : storeSeeThrough(tile, out, width);
 }

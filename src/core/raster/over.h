@@ -11,6 +11,9 @@
 
 namespace zl {
 
+// The W3C's separable modes that matter for these pictures; the formulas stand at the code.
+enum class BlendMode { normal, multiply, screen, overlay, softLight };
+
 // One layer's pixels, ready to be blended: exactly one of `eight` and `sixteen` is set.
 struct Ink {
     PixelRect box;                           // frame px it may touch
@@ -19,6 +22,7 @@ struct Ink {
     int fromX = 0, fromY = 0;
     bool opaque = false;  // every pixel of the box is, before `opacity`
     float opacity = 1;    // 0..1
+    BlendMode blend = BlendMode::normal;
 
     Ink moved(int dx, int dy) const {
         Ink copy = *this;

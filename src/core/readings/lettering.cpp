@@ -112,9 +112,10 @@ Reading measureLettering(const Subject& subject) {
         if (!letters || !facts.fill || facts.fill->box.empty()) continue;
         const double height = facts.capHeight * scale;
         double contrast = 0;
-        if (letters->outline.px * scale >= 1) contrast = contrastRatio(luminance(letters->colour), luminance(letters->outline.colour));
+        const Finish* outline = outerOutline(layer.finishes);
+        if (outline && outerWidth(*outline) * scale >= 1) contrast = contrastRatio(luminance(letters->colour), luminance(outline->colour));
         if (contrast < thresholds::contrastPass)
-            if (const auto behind = contrastBehind(*facts.fill, *facts.ink, letters->colour, *subject.pixels))
+            if (const auto behind = contrastBehind(*facts.fill, *facts.outlined, letters->colour, *subject.pixels))
                 contrast = std::max(contrast, *behind);
         if (contrast == 0) continue;  // wholly outside the frame; `naming` tells
         const PixelRect where = facts.box.intersected(PixelRect::of(piece.frame));

@@ -24,7 +24,7 @@ bool anyInk(const Ink& ink) {
 
 // The box a layer would take, whether it is shown or not.
 PixelRect boxInFrame(const Layer& layer) {
-    return roundOutwards(boxOf(layer));
+    return roundOutwards(boundsOf(layer));
 }
 
 Result<std::vector<LayerFacts>> layerFacts(const Piece& piece, const Kit& kit, InkStore& store, const std::stop_token& stop) {
@@ -43,11 +43,15 @@ Result<std::vector<LayerFacts>> layerFacts(const Piece& piece, const Kit& kit, I
             facts.ink = std::move(*ink);
             if (const LetteringLayer* letters = layer.lettering()) {
                 Layer fill = layer;
-                fill.lettering()->outline.px = 0;
-                auto filled = letters->outline.px > 0 ? store.ink(fill, kit, piece.frame, stop) : Result<Ink>(*facts.ink);
+                fill.finishes.clear();
+                Layer rimmed = layer;
+                std::erase_if(rimmed.finishes, [](const Finish& f) { return f.kind != "outline"; });
+                auto filled = store.ink(fill, kit, piece.frame, stop), outlined = store.ink(rimmed, kit, piece.frame, stop);
                 const auto height = capHeight(*letters);
-                if (!filled || !height) return passOn(!filled ? filled.error() : height.error());
+                if (!filled || !outlined || !height)
+                    return passOn(!filled ? filled.error() : !outlined ? outlined.error() : height.error());
                 facts.fill = std::move(*filled);
+                facts.outlined = std::move(*outlined);
                 facts.capHeight = *height;
             }
         }

@@ -68,6 +68,20 @@ Result<MendedFile> srgbFile(ByteView bytes, const std::string& name, const Brief
     return encodedAgain(*picture->pixels, picture->facts.content);
 }
 
+Result<MendedFile> trimFile(ByteView bytes, const std::string& name, const Brief& brief) {
+    const auto picture = decode(bytes, name);
+    if (!picture) return passOn(picture.error());
+    const PixelSize frame = brief.frameRule == FrameRule::exact ? brief.frame : picture->pixels->size();
+    return encodedAgain(trimmedInto(*picture, frame, std::max(1.0, std::round(0.02 * std::min(frame.width, frame.height)))),
+                        picture->facts.content);
+}
+
+Result<MendedFile> centreFile(ByteView bytes, const std::string& name, const Brief&) {
+    const auto picture = decode(bytes, name);
+    if (!picture) return passOn(picture.error());
+    return encodedAgain(centredInk(*picture), picture->facts.content);
+}
+
 // unstretch -------------------------------------------------------------------------------------------------------
 
 // A picture that fills much of the frame keeps its box and is cropped to the box's shape; a small one keeps all of
@@ -143,6 +157,10 @@ std::string contentName(const Layer& layer, const Kit& kit, PixelSize frame, Ink
         const std::string words = firstWords(letters->text);
         return words.empty() ? "Empty lettering" : saysNothing(words) ? fmt::format("\"{}\"", words) : words;
     }
+    if (const auto* bar = layer.bar()) {
+        constexpr std::array<const char*, 6> shapes{"Bar", "Bar", "Ellipse", "Ring", "Line", "Arrow"};
+        return shapes[static_cast<std::size_t>(bar->shape)];
+    }
     const Asset* asset = kit.asset(layer.picture()->source);
     const std::string stem = asset ? stemOf(asset->name) : "";
     if (!stem.empty() && !saysNothing(stem)) return stem;
@@ -198,6 +216,9 @@ constexpr auto table = std::to_array<MendRow>({
     {"to-srgb", false, nullptr, srgbFile},
     {"outline-contrast", false, outlineContrast, nullptr},
     {"into-zone", false, intoZone, nullptr},
+    {"make-room", false, makeRoom, nullptr},
+    {"trim", false, trimPiece, trimFile},
+    {"centre", false, centrePiece, centreFile},
     {"fit-limit", false, fitPiece, fitFile},
     {"rename", false, renamePiece, renameFile},
 });

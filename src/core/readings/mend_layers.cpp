@@ -7,6 +7,7 @@
 #include "kit/edits.h"
 #include "raster/colour.h"
 #include "raster/resample.h"
+#include "readings/ink_box.h"
 #include "readings/mend_parts.h"
 #include "readings/naming.h"
 #include "readings/reading.h"
@@ -26,19 +27,6 @@ bool apart(const RealRect& a, const RealRect& b) {
 
 bool within(const RealRect& a, const RealRect& b) {
     return a.x >= b.x - 1e-6 && a.y >= b.y - 1e-6 && a.right() <= b.right() + 1e-6 && a.bottom() <= b.bottom() + 1e-6;
-}
-
-// The box of the ink itself: what a zone takes something of.
-PixelRect inkBox(const Ink& ink) {
-    PixelRect box{ink.box.right, ink.box.bottom, ink.box.left, ink.box.top};
-    for (int y = 0; y < ink.box.height(); ++y)
-        for (int x = 0; x < ink.box.width(); ++x) {
-            const int alpha = ink.eight ? alphaOf(ink.eight->row(y + ink.fromY)[x + ink.fromX]) : ink.sixteen->row(3, y)[x] / 257;
-            if (alpha < 1) continue;
-            const int fx = x + ink.box.left, fy = y + ink.box.top;
-            box = {std::min(box.left, fx), std::min(box.top, fy), std::max(box.right, fx + 1), std::max(box.bottom, fy + 1)};
-        }
-    return box;
 }
 
 struct Field {
@@ -106,7 +94,7 @@ Result<Kit> intoZone(const PieceToMend& it) {
                 if (!ink) return passOn(ink.error());
                 if (ink->box.empty()) break;
                 const Field field = fieldFor(smaller, out, it.brief, soft);
-                const auto by = shortestMove(real(inkBox(*ink)), field.inside, field.obstacles);
+                const auto by = shortestMove(real(inkBoxOf(*ink, 1).value_or(ink->box)), field.inside, field.obstacles);
                 if (!by) continue;
                 const bool still = shrink == 0 && by->x == 0 && by->y == 0;
                 done = true;
@@ -119,23 +107,64 @@ Result<Kit> intoZone(const PieceToMend& it) {
     return withChangedPiece(it.kit, std::move(out));
 }
 
+namespace {
+
+constexpr Colour darkRim{16, 21, 28, 255}, lightRim{255, 246, 227, 255};
+
+double lightness(Colour c) {
+    return relativeLuminance(c.red, c.green, c.blue);
+}
+
+// Of ink by alpha; white when there is none.
+double meanLightness(const Ink& ink) {
+    double sum = 0, weight = 0;
+    for (int y = 0; y < ink.box.height(); ++y)
+        for (int x = 0; x < ink.box.width(); ++x) {
+            double v[4];
+            for (int c = 0; c < 4; ++c)
+                v[c] = ink.eight ? ink.eight->row(y + ink.fromY)[x + ink.fromX] >> 8 * c & 255u : ink.sixteen->row(c, y)[x] / 257.0;
+            sum += relativeLuminance(v[0], v[1], v[2]) * v[3];
+            weight += v[3];
+        }
+    return weight > 0 ? sum / weight : 1;
+}
+
+void setOutline(Layer& layer, double least, double fill) {
+    Finish* outline = outerOutline(layer.finishes);
+    if (!outline) {
+        layer.finishes.insert(layer.finishes.begin(), outlineOf(0, darkRim));
+        outline = &layer.finishes.front();
+    }
+    outline->set("px", std::max(outerWidth(*outline), least));
+    outline->set("side", 0);
+    outline->colour = contrastRatio(fill, lightness(darkRim)) >= contrastRatio(fill, lightness(lightRim)) ? darkRim : lightRim;
+}
+
+}  // namespace
+
 Result<Kit> outlineContrast(const PieceToMend& it) {
     Piece out = it.piece;
-    constexpr Colour dark{16, 21, 28, 255}, light{255, 246, 227, 255};
     int width = out.frame.width;
     for (const SurfaceSpec& surface : it.brief.surfaces)
         if (surface.showsWhole()) width = std::min(width, surface.width);
     for (Layer& layer : out.layers) {
-        LetteringLayer* letters = layer.lettering();
-        if (!letters || layer.hidden) continue;
-        const auto lightness = [](Colour c) { return relativeLuminance(c.red, c.green, c.blue); };
-        const double fill = lightness(letters->colour);
-        // At least 1 px where it is shown smallest, else it does not count there.
-        const double least = std::ceil(static_cast<double>(out.frame.width) / width);
-        const bool counts = letters->outline.px * width / out.frame.width >= 1;
-        if (counts && contrastRatio(fill, lightness(letters->outline.colour)) >= thresholds::contrastPass) continue;
-        letters->outline.px = std::max({letters->outline.px, least, std::round(letters->size * 0.06)});
-        letters->outline.colour = contrastRatio(fill, lightness(dark)) >= contrastRatio(fill, lightness(light)) ? dark : light;
+        if (layer.hidden || layer.isReference()) continue;
+        if (const LetteringLayer* letters = layer.lettering()) {
+            const double fill = lightness(letters->colour);
+            // At least 1 px where it is shown smallest, else it does not count there.
+            const double least = std::ceil(static_cast<double>(out.frame.width) / width);
+            const Finish* outline = outerOutline(layer.finishes);
+            const bool counts = outline && outerWidth(*outline) * width / out.frame.width >= 1;
+            if (counts && contrastRatio(fill, lightness(outline->colour)) >= thresholds::contrastPass) continue;
+            setOutline(layer, std::max(least, std::round(letters->size * 0.06)), fill);
+        } else if (it.brief.freeStanding) {
+            // A mark: wide enough to carry the ink within 4 % of its width, and it needs room.
+            Layer bare = layer;
+            bare.finishes.clear();
+            const auto ink = it.store.ink(bare, it.kit, out.frame, it.stop);
+            if (!ink) return passOn(ink.error());
+            setOutline(layer, std::max(2.0, std::round(0.03 * out.frame.width)), meanLightness(*ink));
+        }
     }
     return withChangedPiece(it.kit, std::move(out));
 }

@@ -12,6 +12,13 @@ Result<Kit> intoZone(const PieceToMend&);
 Result<Kit> outlineContrast(const PieceToMend&);
 Result<Kit> toReference(const PieceToMend&);
 Result<Kit> keepAlpha(const PieceToMend&);
+Result<Kit> makeRoom(const PieceToMend&);
+Result<Kit> trimPiece(const PieceToMend&);
+Result<Kit> centrePiece(const PieceToMend&);
+
+// The ink alone, as large as `frame` with `rim` px round it allows; and the ink moved to the frame's centre by whole px.
+Straight8 trimmedInto(const Picture& picture, PixelSize frame, double rim);
+Straight8 centredInk(const Picture& picture);
 
 // The shortest move, in whole px, that brings `box` inside `inside` and clear of every obstacle; nothing when none does.
 std::optional<RealPoint> shortestMove(const RealRect& box, const RealRect& inside, const std::vector<RealRect>& obstacles);

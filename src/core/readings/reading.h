@@ -66,8 +66,9 @@ struct LayerFacts {
     PixelRect box;           // frame px it touches; may lie outside the frame
     std::optional<Ink> ink;  // what it draws, before its opacity; nothing when it is hidden
     // Of lettering.
-    std::optional<Ink> fill;  // the letters without their outline
-    double capHeight = 0;     // frame px
+    std::optional<Ink> fill;      // the letters without any finish
+    std::optional<Ink> outlined;  // the letters with their outlines, without shadows and glows
+    double capHeight = 0;         // frame px
 };
 
 struct Subject {
@@ -79,10 +80,13 @@ struct Subject {
     std::span<const LayerFacts> layers;  // of the piece, in its order
 };
 
+// The briefs that a reading is for.
+enum class ForBriefs { all, opaque, freeStanding };
+
 struct ReadingRow {
     std::string_view id;  // its title is the phrase "reading.ID"
     bool needsLayers;     // pieces only
-    bool opaqueBriefsOnly;
+    ForBriefs briefs;
     Reading (*measure)(const Subject&);
 };
 
@@ -100,8 +104,11 @@ inline constexpr double nearlySize = 0.99;   // of the brief's side
 inline constexpr double stretchPass = 0.005, stretchWatch = 0.02;
 inline constexpr double enlargementPass = 1.0, enlargementWatch = 1.5;
 inline constexpr double zonesPass = 0.999, zonesWatch = 0.98;
-inline constexpr double capsPass = 10, capsWatch = 7;           // px
-inline constexpr double contrastPass = 4.5, contrastWatch = 3;  // to 1
+inline constexpr double capsPass = 10, capsWatch = 7;              // px
+inline constexpr double contrastPass = 4.5, contrastWatch = 3;     // to 1
+inline constexpr double standingOut = 0.90, standingReach = 0.04;  // share of the ink; share of the mark's width
+inline constexpr int marginAlpha = 8;
+inline constexpr double marginWatch = 0.25, offCentre = 2;  // share of the side; px
 inline constexpr double barLuma = 20, barSpread = 4, barShare = 0.01, barStep = 16, barStepShare = 0.60;
 }  // namespace thresholds
 
@@ -116,5 +123,9 @@ Reading measureNaming(const Subject&);
 Reading measureZones(const Subject&);
 Reading measureLettering(const Subject&);
 Reading measureProfile(const Subject&);
+Reading measureCutOff(const Subject&);
+Reading measureMargins(const Subject&);
+Reading measureStandingOut(const Subject&);
+Reading measureColours(const Subject&);
 
 }  // namespace zl

@@ -8,16 +8,20 @@ namespace zl {
 namespace {
 
 constexpr auto table = std::to_array<ReadingRow>({
-    {"frame", false, false, measureFrame},
-    {"weight", false, false, measureWeight},
-    {"format", false, false, measureFormat},
-    {"lettering", true, false, measureLettering},
-    {"zones", false, false, measureZones},
-    {"stretch", true, false, measureStretch},
-    {"enlargement", true, false, measureEnlargement},
-    {"black-bars", false, true, measureBlackBars},
-    {"profile", false, false, measureProfile},
-    {"naming", true, false, measureNaming},
+    {"frame", false, ForBriefs::all, measureFrame},
+    {"weight", false, ForBriefs::all, measureWeight},
+    {"format", false, ForBriefs::all, measureFormat},
+    {"lettering", true, ForBriefs::all, measureLettering},
+    {"zones", false, ForBriefs::all, measureZones},
+    {"standing-out", false, ForBriefs::freeStanding, measureStandingOut},
+    {"cut-off", false, ForBriefs::freeStanding, measureCutOff},
+    {"margins", false, ForBriefs::freeStanding, measureMargins},
+    {"colours", false, ForBriefs::freeStanding, measureColours},
+    {"stretch", true, ForBriefs::all, measureStretch},
+    {"enlargement", true, ForBriefs::all, measureEnlargement},
+    {"black-bars", false, ForBriefs::opaque, measureBlackBars},
+    {"profile", false, ForBriefs::all, measureProfile},
+    {"naming", true, ForBriefs::all, measureNaming},
 });
 
 }  // namespace
@@ -35,7 +39,8 @@ std::vector<Reading> measureAll(const Subject& subject) {
     std::vector<Reading> readings;
     for (const ReadingRow& row : table) {
         if (row.needsLayers && !subject.piece) continue;
-        if (row.opaqueBriefsOnly && subject.brief->alpha == AlphaDemand::seeThrough) continue;
+        if (row.briefs == ForBriefs::opaque && subject.brief->alpha == AlphaDemand::seeThrough) continue;
+        if (row.briefs == ForBriefs::freeStanding && !subject.brief->freeStanding) continue;
         readings.push_back(row.measure(subject));
         readings.back().id = row.id;
     }

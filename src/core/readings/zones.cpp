@@ -201,6 +201,7 @@ bool isEssential(const Layer& layer, PixelSize frame) {
     if (layer.isReference()) return false;
     if (layer.essential) return *layer.essential;
     if (layer.lettering()) return true;
+    if (layer.bar()) return false;
     return layer.picture()->place.intersected(RealRect::of(frame)).area() < 0.5 * static_cast<double>(frame.count());
 }
 

@@ -8,6 +8,7 @@
 
 #include "base/parallel.h"
 #include "lettering/pango_part.h"
+#include "raster/cairo_part.h"
 #include "raster/resample.h"
 
 namespace zl {
@@ -177,8 +178,8 @@ class Board {
                static_cast<std::ptrdiff_t>(cairo_image_surface_get_stride(surface_.get())) * y;
     }
     PixelSize size_;
-    Owned<cairo_surface_t> surface_;
-    Owned<cairo_t> cairo_;
+    cairo_part::Surface surface_;
+    cairo_part::Context cairo_;
 };
 
 // Whole px: the height that a picture of that width gets.

@@ -5,10 +5,15 @@
 
 #include <cmath>
 
+#include "bar/bar.h"
 #include "base/parallel.h"
+#include "finish/finish.h"
+#include "kit/edits.h"
 #include "lettering/lettering.h"
 #include "raster/bleed.h"
 #include "raster/resample.h"
+#include "raster/turn.h"
+#include "tone/tone.h"
 
 namespace zl {
 namespace {
@@ -31,29 +36,52 @@ PixelRect wanted(const RealRect& box, PixelSize frame) {
     return all.intersected(PixelRect::of(frame));
 }
 
+static_assert(static_cast<int>(Blend::softLight) == static_cast<int>(BlendMode::softLight));
+
+// What a layer's bare ink may touch, in frame px.
+RealRect inkBoundsOf(const Layer& layer) {
+    const LetteringLayer* letters = layer.lettering();
+    if (!letters) return boundsOf(layer);
+    const auto box = measure(*letters);
+    if (!box || box->ink.area() <= 0) return {letters->at.x, letters->at.y, 0, 0};
+    const auto inFrame = [&](const RealRect& r) { return RealRect{r.x + letters->at.x, r.y + letters->at.y, r.width, r.height}; };
+    return boundsOf(inFrame(box->ink), layer.turn, inFrame(box->block).centre());
+}
+
 bool shown(const Layer& layer) {
     return !layer.hidden && layer.opacity > 0;
 }
 
-// A picture's ink without its whole px of offset: what is wanted of it, and the name it is kept under.
-struct Placed {
+// The same pixels come out of both, but for their place by whole px.
+bool drawnAlike(const Layer& a, const Layer& b) {
+    return a.what == b.what && a.turn == b.turn && a.finishes == b.finishes;
+}
+
+// What an ink is kept under: the layer with the whole px of its place taken out, and nothing that it is not drawn by.
+struct Still {
+    Layer layer;
     int dx = 0, dy = 0;
-    RealRect place;
-    PixelRect want;
-    std::string key;
+    PixelRect want;  // of the finished ink, in the still layer's px
 };
 
-Placed placed(const PictureLayer& layer, PixelSize frame) {
-    const RealPoint at = wholePart(layer.place.x, layer.place.y);
-    Placed p;
-    p.dx = static_cast<int>(at.x);
-    p.dy = static_cast<int>(at.y);
-    p.place = {layer.place.x - at.x, layer.place.y - at.y, layer.place.width, layer.place.height};
-    p.want = wanted(layer.place, frame).moved(-p.dx, -p.dy);
-    p.key =
-        fmt::format("{} {} {} {} {} {} {} {} {} {} {} {} {}", layer.source, layer.crop.x, layer.crop.y, layer.crop.width, layer.crop.height,
-                    p.place.x, p.place.y, p.place.width, p.place.height, p.want.left, p.want.top, p.want.right, p.want.bottom);
-    return p;
+Still stillOf(const Layer& layer, PixelSize frame) {
+    Still still;
+    const RealRect box = layer.lettering() ? RealRect{layer.lettering()->at.x, layer.lettering()->at.y, 0, 0} : boxOf(layer);
+    const RealPoint at = wholePart(box.x, box.y);
+    still.dx = static_cast<int>(at.x);
+    still.dy = static_cast<int>(at.y);
+    Layer drawn;
+    drawn.what = layer.what;
+    drawn.turn = layer.turn;
+    drawn.finishes = layer.finishes;
+    if (drawn.picture()) drawn.picture()->reference = false;
+    still.layer = moved(drawn, -at.x, -at.y);
+    RealRect bounds = inkBoundsOf(layer);
+    if (bounds.area() <= 0) return still;
+    const double reach = reachOf(layer.finishes);
+    bounds = {bounds.x - reach, bounds.y - reach, bounds.width + 2 * reach, bounds.height + 2 * reach};
+    still.want = wanted(bounds, frame).moved(-still.dx, -still.dy);
+    return still;
 }
 
 }  // namespace
@@ -85,16 +113,25 @@ void InkStore::clear() {
     used_ = 0;
 }
 
-Result<std::shared_ptr<const Picture>> InkStore::picture(const Asset& asset) {
+template <class Make>
+Result<std::shared_ptr<const Picture>> InkStore::derived(const std::string& key, const Make& make) {
     {
         const std::scoped_lock lock(mutex_);
-        if (const Kept* kept = find([&](const Kept& k) { return k.picture && k.key == asset.sha256; })) return kept->picture;
+        if (const Kept* kept = find([&](const Kept& k) { return k.picture && k.key == key; })) return kept->picture;
     }
-    auto decoded = decode(*asset.bytes, asset.name);
-    if (!decoded) return passOn(decoded.error());
-    auto picture = std::make_shared<const Picture>(std::move(*decoded));
-    keep({asset.sha256, picture, {}, {}, static_cast<std::size_t>(picture->facts.size.count()) * 4});
+    Result<Picture> made = make();
+    if (!made) return passOn(made.error());
+    auto picture = std::make_shared<const Picture>(std::move(*made));
+    Kept kept;
+    kept.key = key;
+    kept.picture = picture;
+    kept.bytes = static_cast<std::size_t>(picture->pixels->size().count()) * 4;
+    keep(std::move(kept));
     return picture;
+}
+
+Result<std::shared_ptr<const Picture>> InkStore::picture(const Asset& asset) {
+    return derived(asset.sha256, [&] { return decode(*asset.bytes, asset.name); });
 }
 
 Result<PictureFacts> InkStore::facts(const Asset& asset) {
@@ -105,60 +142,111 @@ Result<PictureFacts> InkStore::facts(const Asset& asset) {
     return readFacts(*asset.bytes, asset.name);
 }
 
-Result<Ink> InkStore::pictureInk(const PictureLayer& layer, const Kit& kit, PixelSize frame, std::stop_token stop) {
-    const Asset* asset = kit.asset(layer.source);
-    if (!asset || !asset->bytes) return fail(Code::unreadable, "The picture of a layer is missing in the kit.", "Bring it in again.");
-    const Placed p = placed(layer, frame);
-    if (p.want.empty()) return Ink{};
-    if (auto kept = findInk(p.key)) return kept->moved(p.dx, p.dy);
-    const auto source = picture(*asset);
-    if (!source) return passOn(source.error());
-    Ink made = resampled((*source)->pixels, (*source)->opaque, layer.crop, p.place, p.want, coreCount(), stop);
-    if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
-    keep({p.key, nullptr, made, {}, bytesOf(made)});
-    return made.moved(p.dx, p.dy);
+Result<std::shared_ptr<const Picture>> InkStore::prepared(const Asset& asset, const PictureLayer& layer, int quarters, const Turn& turn,
+                                                          const std::stop_token& stop) {
+    auto now = picture(asset);
+    std::string key = asset.sha256;
+    const auto next = [&](const std::string& what, const auto& change) {
+        if (!now) return;
+        key += what;
+        const std::shared_ptr<const Picture> before = *now;
+        now = derived(key, [&]() -> Result<Picture> {
+            Picture changed{before->facts, nullptr, before->opaque};
+            changed.pixels = std::make_shared<const Straight8>(change(*before->pixels));
+            if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+            return changed;
+        });
+    };
+    if (!layer.veils.empty()) {
+        std::string what = " veils";
+        for (const Veil& v : layer.veils)
+            what +=
+                fmt::format(" {} {} {} {} {} {}", static_cast<int>(v.kind), v.region.x, v.region.y, v.region.width, v.region.height, v.px);
+        next(what, [&](const Straight8& p) { return veiled(p, layer.veils, coreCount()); });
+    }
+    if (const Tone& t = layer.tone; !t.neutral())
+        next(fmt::format(" tone {} {} {} {} {} {}", t.brightness, t.contrast, t.saturation, t.warmth, t.tint, t.clarity),
+             [&](const Straight8& p) { return toned(p, t, coreCount(), stop); });
+    if (quarters != 0 || turn.flipX || turn.flipY)
+        next(fmt::format(" turned {} {} {}", quarters, turn.flipX, turn.flipY),
+             [&](const Straight8& p) { return turnedQuarters(p, quarters, turn.flipX, turn.flipY); });
+    return now;
 }
 
-std::optional<Ink> InkStore::findInk(const std::string& key) {
+Result<Ink> InkStore::pictureInk(const PictureLayer& layer, const Turn& turn, const Kit& kit, PixelRect want, const std::stop_token& stop) {
+    const Asset* asset = kit.asset(layer.source);
+    if (!asset || !asset->bytes) return fail(Code::unreadable, "The picture of a layer is missing in the kit.", "Bring it in again.");
+    // Quarter turns and mirrors move pixels; only what is left of the angle is resampled.
+    const double nearest = std::round(turn.degrees / 90), rest = turn.degrees - nearest * 90;
+    const int quarters = ((static_cast<int>(nearest) % 4) + 4) % 4;
+    const auto source = prepared(*asset, layer, quarters, turn, stop);
+    if (!source) return passOn(source.error());
+    RealRect crop = layer.crop, place = layer.place;
+    if (quarters != 0 || turn.flipX || turn.flipY) {
+        const auto original = facts(*asset);
+        if (!original) return passOn(original.error());
+        crop = turnedQuarters(crop, original->size, quarters, turn.flipX, turn.flipY);
+        const RealPoint c = place.centre();
+        if (quarters % 2 != 0) place = {c.x - place.height / 2, c.y - place.width / 2, place.height, place.width};
+    }
+    if (std::abs(rest) < 1e-9) return resampled((*source)->pixels, (*source)->opaque, crop, place, want, coreCount(), stop);
+    const PixelSize level{std::max(1, static_cast<int>(std::lround(place.width))),
+                          std::max(1, static_cast<int>(std::lround(place.height)))};
+    constexpr long long most = 60'000'000;
+    if (level.count() > most)
+        return fail(Code::badUsage, "A picture that large cannot be turned.", "Make it smaller, or turn it by 90 degrees.");
+    const Ink upright = resampled((*source)->pixels, (*source)->opaque, crop, RealRect::of(level), PixelRect::of(level), coreCount(), stop);
+    return turned(upright, place, rest, want, coreCount(), stop);
+}
+
+std::optional<Ink> InkStore::findInk(const Layer& still, const PixelRect& want) {
     const std::scoped_lock lock(mutex_);
-    const Kept* kept = find([&](const Kept& k) { return k.ink && k.key == key; });
+    const Kept* kept = find([&](const Kept& k) { return k.ink && k.want == want && drawnAlike(*k.layer, still); });
     return kept ? kept->ink : std::nullopt;
 }
 
 std::optional<Ink> InkStore::keptInk(const Layer& layer, PixelSize frame) {
-    if (!layer.picture()) return {};
-    const Placed p = placed(*layer.picture(), frame);
-    auto kept = findInk(p.key);
-    return kept ? std::optional(kept->moved(p.dx, p.dy)) : std::nullopt;
+    if (layer.lettering()) return {};
+    const Still still = stillOf(layer, frame);
+    auto kept = findInk(still.layer, still.want);
+    return kept ? std::optional(kept->moved(still.dx, still.dy)) : std::nullopt;
 }
 
-Result<Ink> InkStore::letteringInk(const LetteringLayer& layer, PixelSize frame) {
-    const RealPoint at = wholePart(layer.at.x, layer.at.y);
-    const int dx = static_cast<int>(at.x), dy = static_cast<int>(at.y);
-    LetteringLayer still = layer;
-    still.at = {layer.at.x - at.x, layer.at.y - at.y};
-    const auto box = measure(still);
-    if (!box) return passOn(box.error());
-    RealRect inFrame = box->ink;
-    inFrame.x += layer.at.x;
-    inFrame.y += layer.at.y;
-    const PixelRect want = wanted(inFrame, frame).moved(-dx, -dy);
-    const std::string key = fmt::format("{} {} {} {}", want.left, want.top, want.right, want.bottom);
-    {
-        const std::scoped_lock lock(mutex_);
-        if (const Kept* kept = find([&](const Kept& k) { return k.letters && k.key == key && *k.letters == still; }))
-            return kept->ink->moved(dx, dy);
-    }
-    auto made = drawLettering(still, want);
-    if (!made) return passOn(made.error());
-    keep({key, nullptr, *made, still, bytesOf(*made)});
-    return made->moved(dx, dy);
+Result<Ink> InkStore::bareInk(const Layer& still, const Kit& kit, PixelRect want, const std::stop_token& stop) {
+    if (auto kept = findInk(still, want)) return *kept;
+    auto made = still.picture() ? pictureInk(*still.picture(), still.turn, kit, want, stop)
+                : still.bar()   ? drawBar(*still.bar(), still.turn, want)
+                                : drawLettering(*still.lettering(), still.turn, want);
+    if (!made) return made;
+    if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+    keep({"", nullptr, still, want, *made, bytesOf(*made)});
+    return made;
 }
 
 Result<Ink> InkStore::ink(const Layer& layer, const Kit& kit, PixelSize frame, std::stop_token stop) {
-    auto made = layer.picture() ? pictureInk(*layer.picture(), kit, frame, std::move(stop)) : letteringInk(*layer.lettering(), frame);
-    if (made) made->opacity = static_cast<float>(layer.opacity);
-    return made;
+    const Still still = stillOf(layer, frame);
+    const auto dressed = [&](const Ink& ink) {
+        Ink out = ink.moved(still.dx, still.dy);
+        out.opacity = static_cast<float>(layer.opacity);
+        out.blend = static_cast<BlendMode>(layer.blend);
+        return out;
+    };
+    if (still.want.empty()) return Ink{};
+    const bool plain = std::all_of(layer.finishes.begin(), layer.finishes.end(), [](const Finish& f) { return f.off; });
+    if (!plain)
+        if (const auto kept = findInk(still.layer, still.want)) return dressed(*kept);
+    Layer bare = still.layer;
+    bare.finishes.clear();
+    // All ink that a finish within `want` can come from.
+    const int reach = plain ? 0 : static_cast<int>(std::ceil(reachOf(layer.finishes)));
+    const PixelRect& w = still.want;
+    const auto made = bareInk(bare, kit, {w.left - reach, w.top - reach, w.right + reach, w.bottom + reach}, stop);
+    if (!made) return passOn(made.error());
+    if (made->box.empty() || plain) return dressed(*made);
+    const Ink whole = finished(*made, layer.finishes, still.want, coreCount(), stop);
+    if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+    keep({"", nullptr, still.layer, still.want, whole, bytesOf(whole)});
+    return dressed(whole);
 }
 
 void useFontsOf(const Kit& kit) {
@@ -208,7 +296,7 @@ PixelRect damageBetween(const Piece& before, const Piece& after, const Kit& kit,
     if (before.layers.size() == after.layers.size()) {
         for (std::size_t i = 0; i < before.layers.size(); ++i) {
             const Layer &a = before.layers[i], &b = after.layers[i];
-            if (a.what == b.what && a.hidden == b.hidden && a.opacity == b.opacity) continue;
+            if (drawnAlike(a, b) && a.hidden == b.hidden && a.opacity == b.opacity && a.blend == b.blend) continue;
             add(a);
             add(b);
         }
@@ -236,7 +324,7 @@ Result<Straight8> releaseFrame(const Piece& piece, const Kit& kit, InkStore& sto
 int layerAt(const Piece& piece, InkStore& store, RealPoint point) {
     constexpr int least = 8;  // alpha, of 255, that can be aimed at
     for (auto layer = piece.layers.rbegin(); layer != piece.layers.rend(); ++layer) {
-        if (!shown(*layer) || !boxOf(*layer).contains(point)) continue;
+        if (!shown(*layer) || !boundsOf(*layer).contains(point)) continue;
         const auto ink = store.keptInk(*layer, piece.frame);
         if (!ink || ink->opaque) return layer->id;
         const int x = static_cast<int>(std::floor(point.x)) - ink->box.left, y = static_cast<int>(std::floor(point.y)) - ink->box.top;
@@ -249,10 +337,16 @@ int layerAt(const Piece& piece, InkStore& store, RealPoint point) {
 
 RealRect boxOf(const Layer& layer) {
     if (const auto* picture = layer.picture()) return picture->place;
+    if (const auto* bar = layer.bar()) return bar->place;
     const auto& letters = *layer.lettering();
     const auto box = measure(letters);
     if (!box) return {letters.at.x, letters.at.y, letters.size, letters.size};
     return {letters.at.x + box->block.x, letters.at.y + box->block.y, box->block.width, box->block.height};
+}
+
+RealRect boundsOf(const Layer& layer) {
+    const RealRect box = boxOf(layer);
+    return boundsOf(box, layer.turn, box.centre());
 }
 
 }  // namespace zl

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // A piece to pixels: the one way that the screen, the readings, the release, the command line and the tests share.
-// Stages of a layer: source, place (resampled once, from the original), opacity, blend. The outcome is straight 8-bit
-// sRGB, at most one code value from double precision in any pixel that can be seen.
+// Stages of a layer: source, tone, place (resampled once, from the original) and turn, finish, opacity, blend. The outcome is straight
+// 8-bit sRGB, at most one code value from double precision in any pixel that can be seen.
 #pragma once
 
 #include <list>
@@ -37,18 +37,24 @@ class InkStore {
 
   private:
     struct Kept {
-        std::string key;
+        std::string key;  // of a picture: its hash and what was done to it
         std::shared_ptr<const Picture> picture;
+        std::optional<Layer> layer;  // of an ink: what it was drawn of, with the place's whole px taken out
+        PixelRect want;
         std::optional<Ink> ink;
-        std::optional<LetteringLayer> letters;
         std::size_t bytes = 0;
     };
     template <class Matches>
     const Kept* find(const Matches& matches);
-    std::optional<Ink> findInk(const std::string& key);
+    std::optional<Ink> findInk(const Layer& still, const PixelRect& want);
     void keep(Kept kept);
-    Result<Ink> pictureInk(const PictureLayer& layer, const Kit& kit, PixelSize frame, std::stop_token stop);
-    Result<Ink> letteringInk(const LetteringLayer& layer, PixelSize frame);
+    template <class Make>
+    Result<std::shared_ptr<const Picture>> derived(const std::string& key, const Make& make);
+    // The original with its veils, its tone, its mirrors and quarter turns.
+    Result<std::shared_ptr<const Picture>> prepared(const Asset& asset, const PictureLayer& layer, int quarters, const Turn& turn,
+                                                    const std::stop_token& stop);
+    Result<Ink> pictureInk(const PictureLayer& layer, const Turn& turn, const Kit& kit, PixelRect want, const std::stop_token& stop);
+    Result<Ink> bareInk(const Layer& still, const Kit& kit, PixelRect want, const std::stop_token& stop);
 
     std::mutex mutex_;
     std::list<Kept> kept_;  // last used first
@@ -82,7 +88,8 @@ PixelRect damageBetween(const Piece& before, const Piece& after, const Kit& kit,
 // The topmost shown layer that has ink at the point, as far as inks are kept (else its box counts); 0 when there is none.
 int layerAt(const Piece& piece, InkStore& store, RealPoint point);
 
-// The rectangle a layer is picked, dragged and framed by, in frame px.
+// The rectangle a layer is framed and scaled by, before its turn, in frame px; and the upright one round it after the turn.
 RealRect boxOf(const Layer& layer);
+RealRect boundsOf(const Layer& layer);
 
 }  // namespace zl

@@ -1,0 +1,109 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// letter --text T --out PNG: lettering as a picture, tight to its ink.
+#include <fmt/core.h>
+
+#include <cmath>
+#include <memory>
+
+#include "finish/finish.h"
+#include "kit/edits.h"
+#include "lettering/lettering.h"
+#include "made.h"
+#include "readings/ink_box.h"
+
+namespace zl::cli {
+namespace {
+
+struct Asked {
+    std::string text, font, fontFile, style, align = "left", colour = "#FFFFFF", out;
+    double size = 100, leading = 1, tracking = 0;
+    bool caps = false, vertical = false;
+    FinishWords words;
+};
+
+// What the font cannot do is told, and is no error: something else stands there.
+void tellLacks(const LetteringLayer& letters) {
+    if (const std::string used = familyUsed(letters); used != letters.family)
+        fmt::print(stderr, "zledge: The font \"{}\" is not here; \"{}\" is used instead.\n", letters.family, used);
+    for (const LackingGlyph& lacking : lackingGlyphs(letters))
+        fmt::print(stderr, "zledge: \"{}\" has no letter \"{}\"; {}.\n", letters.family, lacking.letter,
+                   lacking.family.empty() ? "no font here has one" : fmt::format("\"{}\" is used for it", lacking.family));
+}
+
+Result<LetteringLayer> lettersOf(const Asked& asked) {
+    LetteringLayer letters;
+    letters.text = asked.text;
+    // A shell passes a line break on as two signs.
+    for (std::size_t at = 0; (at = letters.text.find("\\n", at)) != std::string::npos;) letters.text.replace(at, 2, "\n");
+    if (!asked.font.empty() || !asked.fontFile.empty()) letters.style = "Regular";
+    if (!asked.font.empty()) letters.family = asked.font;
+    if (!asked.style.empty()) letters.style = asked.style;
+    letters.size = asked.size;
+    letters.leading = asked.leading;
+    letters.tracking = asked.tracking;
+    letters.caps = asked.caps;
+    letters.vertical = asked.vertical;
+    letters.align = asked.align == "left" ? Align::left : asked.align == "right" ? Align::right : Align::centre;
+    const auto colour = parseColour(asked.colour);
+    if (!colour) return passOn(colour.error());
+    letters.colour = *colour;
+    if (asked.fontFile.empty()) return letters;
+    auto bytes = readFile(asked.fontFile);
+    if (!bytes) return passOn(bytes.error());
+    const auto families = useFont(makeAsset(std::move(*bytes), Path(asked.fontFile).filename().string()));
+    if (!families) return passOn(families.error());
+    letters.family = families->front();
+    return letters;
+}
+
+Result<int> run(const Asked& asked, const Common& common) {
+    if (!asked.font.empty() && !asked.fontFile.empty())
+        return fail(Code::badUsage, "--font and --font-file both name a font.", "Leave one out.");
+    const auto finishes = finishesOf(asked.words);
+    if (!finishes) return passOn(finishes.error());
+    if (const auto format = formatFor(endingOf(asked.out)); !format) return passOn(format.error());
+    const auto letters = lettersOf(asked);
+    if (!letters) return passOn(letters.error());
+    Layer layer;
+    layer.name = "Letters";
+    layer.what = *letters;
+    layer.finishes = *finishes;
+    if (auto good = checkLayer(layer, {}); !good) return passOn(good.error());
+    const auto box = measure(*letters);
+    if (!box) return passOn(box.error());
+    if (box->ink.area() <= 0) return fail(Code::badUsage, "There is nothing to be seen of that text.", "Give it letters.");
+    tellLacks(*letters);
+    const PixelRect ink = roundOutwards(box->ink);
+    layer = moved(layer, -ink.left, -ink.top);
+    const auto sheet = drawn({}, layer, ink.size(), static_cast<int>(std::ceil(reachOf(*finishes))) + 1);
+    if (!sheet) return passOn(sheet.error());
+    const auto tight = inkBoxOf(sheet->pixels, 1);
+    if (!tight)
+        return fail(Code::badUsage, "There is nothing to be seen of that text.", "Give it letters, and a colour that is not see-through.");
+    const auto caps = capHeight(*letters);
+    return writePicture(cutOut(sheet->pixels, *tight), asked.out, 95, {}, common,
+                        {{"cap_height", caps ? OrderedJson(*caps) : OrderedJson(nullptr)}});
+}
+
+}  // namespace
+
+std::function<Result<int>()> declareLetter(CLI::App& app, const Common& common) {
+    const auto asked = std::make_shared<Asked>();
+    app.add_option("--text", asked->text, "What it says; \\n parts lines")->required();
+    app.add_option("--font", asked->font, "A font family (default: League Spartan, ExtraBold)");
+    app.add_option("--font-file", asked->fontFile, "A font file to set it with");
+    app.add_option("--style", asked->style, "The family's style, such as Bold or \"Light Italic\"");
+    app.add_option("--size", asked->size, "Size of the em in px (default 100)");
+    app.add_option("--leading", asked->leading, "Line distance over the font's own (default 1)");
+    app.add_option("--tracking", asked->tracking, "Room between letters, thousandths of an em (default 0)");
+    app.add_option("--align", asked->align, "left, centre or right (default left)")
+        ->check(CLI::IsMember({"left", "centre", "center", "right"}));
+    app.add_flag("--caps", asked->caps, "In capitals");
+    app.add_flag("--vertical", asked->vertical, "Letters below one another");
+    app.add_option("--colour,--color", asked->colour, "Of the letters (default #FFFFFF)");
+    declareFinishes(app, asked->words, false);
+    app.add_option("--out", asked->out, "The file to write; its ending tells the format")->required();
+    return [asked, &common] { return run(*asked, common); };
+}
+
+}  // namespace zl::cli

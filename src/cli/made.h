@@ -1,0 +1,35 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Pictures that a command makes out of layers: finishes as words, a piece drawn, its ink cut out, the file written.
+#pragma once
+
+#include "command.h"
+#include "kit/kit.h"
+#include "raster/raster.h"
+
+namespace zl::cli {
+
+// The finishes that a command takes, as they were typed.
+struct FinishWords {
+    std::vector<std::string> outlines;
+    std::string shadow, glow, bevel;
+    bool any() const { return !outlines.empty() || !shadow.empty() || !glow.empty() || !bevel.empty(); }
+};
+void declareFinishes(CLI::App& app, FinishWords& words, bool all);
+// In the order in which they are put on: bevel, outlines, glow, shadow.
+[[nodiscard]] Result<std::vector<Finish>> finishesOf(const FinishWords& words);
+
+// One layer by itself, drawn as the window would, with `room` px round `frame`; the frame's corner is at (room, room).
+struct Sheet {
+    Straight8 pixels;
+    int room = 0;
+};
+[[nodiscard]] Result<Sheet> drawn(const Kit& kit, Layer layer, PixelSize frame, int room);
+
+// The part of a raster, which lies inside it.
+Straight8 cutOut(const Straight8& raster, PixelRect part);
+
+// Encodes, writes, and tells: {"out", "width", "height", "content", "bytes"} and what `more` has.
+[[nodiscard]] Result<int> writePicture(const Straight8& pixels, const std::string& out, int quality, const std::vector<Path>& inputs,
+                                       const Common& common, const OrderedJson& more = OrderedJson::object());
+
+}  // namespace zl::cli

@@ -1,0 +1,117 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// over BASE MARK --out FILE: a mark on a picture.
+#include <fmt/core.h>
+
+#include <cmath>
+#include <memory>
+
+#include "kit/edits.h"
+#include "made.h"
+#include "raster/decode.h"
+#include "render/render.h"
+
+namespace zl::cli {
+namespace {
+
+struct Asked {
+    std::string base, mark, at = "bottom-right", inset = "0,0", out;
+    double width = 0, opacity = 1, rotate = 0;
+    int quality = 95;
+};
+
+const std::vector<std::string> places{"top-left", "top", "top-right", "left", "centre", "right", "bottom-left", "bottom", "bottom-right"};
+
+// "24,24" in px, "2.5%,2.5%" of the base's sides, or one of each.
+Result<RealPoint> insetOf(const std::string& text, PixelSize base) {
+    const auto bad = [&] {
+        return fail(Code::badUsage, fmt::format("--inset cannot be read: \"{}\".", text),
+                    "Write X,Y in px or with % behind each, such as 2.5%,24.");
+    };
+    const std::size_t comma = text.find(',');
+    if (comma == std::string::npos) return bad();
+    const auto one = [&](std::string part, double side) -> std::optional<double> {
+        const bool share = part.ends_with('%');
+        if (share) part.pop_back();
+        const auto number = parseNumbers(part, 1, "--inset");
+        if (!number || std::abs(number->front()) > 100'000) return {};
+        return share ? number->front() / 100 * side : number->front();
+    };
+    const auto x = one(text.substr(0, comma), base.width), y = one(text.substr(comma + 1), base.height);
+    return x && y ? Result<RealPoint>(RealPoint{*x, *y}) : bad();
+}
+
+Result<std::pair<Asset, PictureFacts>> pictureOf(const std::string& file) {
+    auto bytes = readFile(file);
+    if (!bytes) return passOn(bytes.error());
+    const std::string name = Path(file).filename().string();
+    const auto facts = readFacts(*bytes, name);
+    if (!facts) return passOn(facts.error());
+    return std::pair(makeAsset(std::move(*bytes), name), *facts);
+}
+
+// Where the bounds of the turned mark begin along one axis.
+double startOf(bool low, bool high, double length, double side, double inset) {
+    return low ? inset : high ? side - inset - length : (side - length) / 2;
+}
+
+Result<int> run(const Asked& asked, const Common& common) {
+    if (const auto format = formatFor(endingOf(asked.out)); !format) return passOn(format.error());
+    const auto base = pictureOf(asked.base), mark = base ? pictureOf(asked.mark) : base;
+    if (!base || !mark) return passOn(!base ? base.error() : mark.error());
+    const PixelSize frame = base->second.size, own = mark->second.size;
+    const auto inset = insetOf(asked.inset, frame);
+    if (!inset) return passOn(inset.error());
+    const double factor = asked.width > 0 ? asked.width / 100 * frame.width / own.width : 1;
+    const Turn turn{asked.rotate, false, false};
+    RealRect place{0, 0, own.width * factor, own.height * factor};
+    const RealRect bounds = boundsOf(place, turn, place.centre());
+    const bool left = asked.at.ends_with("left"), right = asked.at.ends_with("right"), top = asked.at.starts_with("top"),
+               bottom = asked.at.starts_with("bottom");
+    place.x = startOf(left, right, bounds.width, frame.width, inset->x) - bounds.x;
+    place.y = startOf(top, bottom, bounds.height, frame.height, inset->y) - bounds.y;
+    if (factor == 1 && asked.rotate == 0) {  // whole px: nothing is resampled
+        place.x = std::round(place.x);
+        place.y = std::round(place.y);
+    }
+    Kit kit = withAsset(withAsset({}, base->first), mark->first);
+    Piece piece;
+    piece.id = piece.title = piece.release.name = "over";
+    piece.frame = frame;
+    Layer ground, upper;
+    ground.what = PictureLayer{base->first.sha256, RealRect::of(frame), RealRect::of(frame)};
+    upper.what = PictureLayer{mark->first.sha256, RealRect::of(own), place};
+    upper.turn = turn;
+    upper.opacity = asked.opacity;
+    for (const Layer* layer : {&ground, &upper})
+        if (auto good = checkLayer(*layer, kit); !good) return passOn(good.error());
+    if (auto good = checkPiece(piece); !good) return passOn(good.error());
+    ground.id = 1;
+    upper.id = 2;
+    piece.layers = {ground, upper};
+    InkStore store;
+    const auto pixels = render(piece, kit, store);
+    if (!pixels) return passOn(pixels.error());
+    const RealRect seen = boundsOf(upper);
+    return writePicture(*pixels, asked.out, asked.quality, {asked.base, asked.mark}, common,
+                        {{"mark_rect", {seen.x, seen.y, seen.width, seen.height}}});
+}
+
+}  // namespace
+
+std::function<Result<int>()> declareOver(CLI::App& app, const Common& common) {
+    const auto asked = std::make_shared<Asked>();
+    app.add_option("base", asked->base, "The picture below")->required();
+    app.add_option("mark", asked->mark, "What goes on it")->required();
+    app.add_option("--at", asked->at, "top-left, top, top-right, left, centre, right, bottom-left, bottom or bottom-right (the default)")
+        ->check(CLI::IsMember(places));
+    app.add_option("--inset", asked->inset, "X,Y from the edges it stands at, px or % of the base's sides (default 0,0)");
+    app.add_option("--width", asked->width, "The mark's width as a percentage of the base's; else its own px, not resampled")
+        ->check(CLI::Range(0.01, 1000.0));
+    app.add_option("--opacity", asked->opacity, "0 to 1 (default 1)")->check(CLI::Range(0.0, 1.0));
+    app.add_option("--rotate", asked->rotate, "Degrees clockwise (default 0)")->check(CLI::Range(-360.0, 360.0));
+    app.add_option("--quality", asked->quality, "JPEG quality (default 95)")->check(CLI::Range(1, 100));
+    app.add_option("--out", asked->out, "The file to write; its ending tells the format")->required();
+    return [asked, &common] { return run(*asked, common); };
+}
+
+}  // namespace zl::cli

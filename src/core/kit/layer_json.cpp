@@ -1,0 +1,246 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "kit/layer_json.h"
+
+#include <fmt/core.h>
+
+#include <array>
+
+namespace zl {
+namespace {
+
+template <class Value>
+using Words = std::pair<Value, const char*>;
+
+constexpr std::array<Words<Align>, 3> aligns{{{Align::left, "left"}, {Align::centre, "centre"}, {Align::right, "right"}}};
+constexpr std::array<Words<Blend>, 5> blends{{{Blend::normal, "normal"},
+                                              {Blend::multiply, "multiply"},
+                                              {Blend::screen, "screen"},
+                                              {Blend::overlay, "overlay"},
+                                              {Blend::softLight, "soft-light"}}};
+constexpr std::array<Words<BarShape>, 6> shapes{{{BarShape::rectangle, "rectangle"},
+                                                 {BarShape::rounded, "rounded"},
+                                                 {BarShape::ellipse, "ellipse"},
+                                                 {BarShape::ring, "ring"},
+                                                 {BarShape::line, "line"},
+                                                 {BarShape::arrow, "arrow"}}};
+constexpr std::array<Words<double Tone::*>, 6> tones{{{&Tone::brightness, "brightness"},
+                                                      {&Tone::contrast, "contrast"},
+                                                      {&Tone::saturation, "saturation"},
+                                                      {&Tone::warmth, "warmth"},
+                                                      {&Tone::tint, "tint"},
+                                                      {&Tone::clarity, "clarity"}}};
+
+template <class Table, class Value>
+const char* wordOf(const Table& table, const Value& value) {
+    for (const auto& [v, word] : table)
+        if (v == value) return word;
+    return table.front().second;
+}
+template <class Table>
+auto valueOf(const Table& table, const std::string& word) {
+    for (const auto& [v, w] : table)
+        if (word == w) return v;
+    return table.front().first;
+}
+
+OrderedJson jsonOf(const RealRect& r) {
+    return OrderedJson::array({r.x, r.y, r.width, r.height});
+}
+RealRect rectFrom(const Json& json) {
+    const auto v = json.get<std::array<double, 4>>();
+    return {v[0], v[1], v[2], v[3]};
+}
+Colour colourFrom(const Json& json) {
+    return parseColour(json.get<std::string>()).value_or(Colour{});
+}
+
+OrderedJson jsonOf(const Finish& finish) {
+    OrderedJson json{{"kind", finish.kind}, {"colour", nameOf(finish.colour)}};
+    if (const FinishKind* kind = finishKind(finish.kind))
+        for (std::size_t i = 0; i < kind->fields.size(); ++i) json[std::string(kind->fields[i].id)] = finish.values[i];
+    if (finish.off) json["off"] = true;
+    return json;
+}
+
+Result<std::vector<Finish>> finishesFrom(const Json& owner, const std::string& name) {
+    std::vector<Finish> finishes;
+    // Until format 2 lettering had one outline of its own.
+    if (owner.contains("outline")) finishes.push_back(outlineOf(owner["outline"]["px"], colourFrom(owner["outline"]["colour"])));
+    if (!owner.contains("finishes")) return finishes;
+    for (const Json& json : owner["finishes"]) {
+        Finish finish = makeFinish(json["kind"].get<std::string>());
+        finish.off = json.value("off", false);
+        if (json.contains("colour")) finish.colour = colourFrom(json["colour"]);
+        if (const FinishKind* kind = finishKind(finish.kind))
+            for (const FinishField& field : kind->fields)
+                if (const std::string id(field.id); json.contains(id)) finish.set(id, json[id]);
+        if (const auto good = checkFinish(finish); !good)
+            return fail(Code::unreadable, fmt::format("{} is refused: {}", name, good.error().what));
+        finishes.push_back(std::move(finish));
+    }
+    return finishes;
+}
+
+OrderedJson jsonOf(const std::vector<Finish>& finishes) {
+    OrderedJson all = OrderedJson::array();
+    for (const Finish& finish : finishes) all.push_back(jsonOf(finish));
+    return all;
+}
+
+void write(OrderedJson& json, const PictureLayer& p) {
+    json["source"] = p.source;
+    json["crop"] = jsonOf(p.crop);
+    json["place"] = jsonOf(p.place);
+    if (!p.tone.neutral())
+        for (const auto& [member, word] : tones)
+            if (p.tone.*member != 0) json["tone"][word] = p.tone.*member;
+    for (const Veil& veil : p.veils)
+        json["veils"].push_back(
+            OrderedJson{{"kind", veil.kind == Veil::Kind::blur ? "blur" : "coarse"}, {"region", jsonOf(veil.region)}, {"px", veil.px}});
+}
+
+void writeStyle(OrderedJson& json, const LetteringLayer& l) {
+    json["family"] = l.family;
+    json["style"] = l.style;
+    json["size"] = l.size;
+    json["leading"] = l.leading;
+    if (l.tracking != 0) json["tracking"] = l.tracking;
+    if (l.caps) json["caps"] = true;
+    json["colour"] = nameOf(l.colour);
+}
+
+void write(OrderedJson& json, const LetteringLayer& l) {
+    json["at"] = {l.at.x, l.at.y};
+    json["text"] = l.text;
+    writeStyle(json, l);
+    json["align"] = wordOf(aligns, l.align);
+    if (l.vertical) json["vertical"] = true;
+}
+
+void write(OrderedJson& json, const BarLayer& b) {
+    json["shape"] = wordOf(shapes, b.shape);
+    json["place"] = jsonOf(b.place);
+    json["colour"] = nameOf(b.colour);
+    json["radius"] = b.radius;
+    json["thickness"] = b.thickness;
+    if (!b.fade) return;
+    json["fade"] = nameOf(*b.fade);
+    json["fadeDegrees"] = b.fadeDegrees;
+}
+
+PictureLayer pictureFrom(const Json& json) {
+    PictureLayer p{json["source"], rectFrom(json["crop"]), rectFrom(json["place"]), json["kind"] == "reference"};
+    if (json.contains("tone"))
+        for (const auto& [member, word] : tones) p.tone.*member = json["tone"].value(word, 0.0);
+    if (json.contains("veils"))
+        for (const Json& veil : json["veils"])
+            p.veils.push_back({veil["kind"] == "blur" ? Veil::Kind::blur : Veil::Kind::coarse, rectFrom(veil["region"]), veil["px"]});
+    return p;
+}
+
+void readStyle(const Json& json, LetteringLayer& l) {
+    l.family = json["family"];
+    l.style = json["style"];
+    l.size = json["size"];
+    l.leading = json.value("leading", 1.0);
+    l.tracking = json.value("tracking", 0.0);
+    l.caps = json.value("caps", false);
+    l.colour = colourFrom(json["colour"]);
+}
+
+LetteringLayer letteringFrom(const Json& json) {
+    LetteringLayer l;
+    l.at = {json["at"][0], json["at"][1]};
+    l.text = json["text"];
+    readStyle(json, l);
+    l.align = valueOf(aligns, json["align"]);
+    l.vertical = json.value("vertical", false);
+    return l;
+}
+
+BarLayer barFrom(const Json& json) {
+    BarLayer b;
+    b.shape = valueOf(shapes, json["shape"]);
+    b.place = rectFrom(json["place"]);
+    b.colour = colourFrom(json["colour"]);
+    b.radius = json.value("radius", b.radius);
+    b.thickness = json.value("thickness", b.thickness);
+    if (json.contains("fade")) b.fade = colourFrom(json["fade"]);
+    b.fadeDegrees = json.value("fadeDegrees", 0.0);
+    return b;
+}
+
+std::vector<const char*> neededBy(const std::string& kind) {
+    if (kind == "lettering") return {"at", "text", "family", "style", "size", "align", "colour"};
+    if (kind == "bar") return {"shape", "place", "colour"};
+    return {"source", "crop", "place"};
+}
+
+}  // namespace
+
+OrderedJson jsonOf(const Layer& layer) {
+    OrderedJson json{{"id", layer.id},
+                     {"kind", layer.isReference() ? "reference"
+                              : layer.picture()   ? "picture"
+                              : layer.bar()       ? "bar"
+                                                  : "lettering"},
+                     {"name", layer.name},
+                     {"hidden", layer.hidden},
+                     {"opacity", layer.opacity}};
+    if (layer.essential) json["essential"] = *layer.essential;
+    if (layer.blend != Blend::normal) json["blend"] = wordOf(blends, layer.blend);
+    if (layer.group != 0) json["group"] = layer.group;
+    if (!layer.turn.none()) {
+        json["turn"] = layer.turn.degrees;
+        if (layer.turn.flipX) json["flipX"] = true;
+        if (layer.turn.flipY) json["flipY"] = true;
+    }
+    std::visit([&](const auto& what) { write(json, what); }, layer.what);
+    if (!layer.finishes.empty()) json["finishes"] = jsonOf(layer.finishes);
+    return json;
+}
+
+Result<Layer> layerFrom(const Json& json, const std::string& name) {
+    const std::string kind = json["kind"];
+    for (const char* field : neededBy(kind))
+        if (!json.contains(field))
+            return fail(Code::unreadable, fmt::format("{} is refused: a layer of kind {} needs \"{}\".", name, kind, field));
+    Layer layer;
+    layer.id = json["id"];
+    layer.name = json["name"];
+    layer.hidden = json["hidden"];
+    layer.opacity = json["opacity"];
+    if (json.contains("essential")) layer.essential = json["essential"].get<bool>();
+    layer.blend = valueOf(blends, json.value("blend", "normal"));
+    layer.group = json.value("group", 0);
+    layer.turn = {json.value("turn", 0.0), json.value("flipX", false), json.value("flipY", false)};
+    auto finishes = finishesFrom(json, name);
+    if (!finishes) return passOn(finishes.error());
+    layer.finishes = std::move(*finishes);
+    if (kind == "lettering")
+        layer.what = letteringFrom(json);
+    else if (kind == "bar")
+        layer.what = barFrom(json);
+    else
+        layer.what = pictureFrom(json);
+    return layer;
+}
+
+OrderedJson jsonOf(const Look& look) {
+    OrderedJson json{{"name", look.name}};
+    writeStyle(json, look.letters);
+    json["finishes"] = jsonOf(look.finishes);
+    return json;
+}
+
+Result<Look> lookFrom(const Json& json, const std::string& name) {
+    Look look;
+    look.name = json["name"];
+    readStyle(json, look.letters);
+    auto finishes = finishesFrom(json, name);
+    if (!finishes) return passOn(finishes.error());
+    look.finishes = std::move(*finishes);
+    return look;
+}
+
+}  // namespace zl

@@ -1,0 +1,187 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "tone/tone.h"
+
+#include <cmath>
+#include <vector>
+
+#include "base/parallel.h"
+#include "raster/blur.h"
+#include "raster/colour.h"
+
+namespace zl {
+namespace {
+
+// What happens to one channel by itself: 256 values, 0..1.
+using Curve = std::array<float, 256>;
+
+Curve curveOf(const Tone& tone, double gain) {
+    Curve curve{};
+    const double brighten = std::exp2(-tone.brightness / 100), steepen = std::exp2(tone.contrast / 100);
+    for (std::size_t i = 0; i < curve.size(); ++i) {
+        double v = static_cast<double>(i) / 255;
+        if (gain != 1) v = encodedFromLinear(std::min(1.0, linearFromEncoded(v) * gain));
+        if (tone.brightness != 0) v = std::pow(v, brighten);
+        if (tone.contrast != 0) v = v < 0.5 ? 0.5 * std::pow(2 * v, steepen) : 1 - 0.5 * std::pow(2 * (1 - v), steepen);
+        curve[i] = static_cast<float>(v);
+    }
+    return curve;
+}
+
+Plane lumaOf(const Straight8& picture, const Curve (&curves)[3], int threads) {
+    Plane luma(picture.size());
+    overRows(picture.height(), 32, threads, [&](int from, int to) {
+        for (int y = from; y < to; ++y)
+            for (int x = 0; x < picture.width(); ++x) {
+                const std::uint32_t p = picture.row(y)[x];
+                luma.row(y)[x] = 0.2126f * curves[0][p & 255u] + 0.7152f * curves[1][p >> 8 & 255u] + 0.0722f * curves[2][p >> 16 & 255u];
+            }
+    });
+    return luma;
+}
+
+// The luma's neighbourhood: blurred, and divided by what of the blur lies inside the picture.
+Plane neighbourhood(const Plane& luma, int threads, const std::stop_token& stop) {
+    const double sigma = std::max(1.0, 0.01 * std::hypot(luma.width(), luma.height()));
+    Plane soft = blurred(luma, sigma, 0, 0, threads, stop);
+    const Plane inside = blurred(Plane(luma.size(), 1), sigma, 0, 0, threads, stop);
+    for (int y = 0; y < soft.height(); ++y)
+        for (int x = 0; x < soft.width(); ++x) soft.row(y)[x] /= std::max(1e-3f, inside.row(y)[x]);
+    return soft;
+}
+
+std::uint32_t code(float v) {
+    return static_cast<std::uint32_t>(std::clamp(v, 0.0f, 1.0f) * 255.0f + 0.5f);
+}
+
+PixelRect regionOf(const Veil& veil, PixelSize size) {
+    return roundOutwards(veil.region).intersected(PixelRect::of(size));
+}
+
+void coarsen(Straight8& picture, const Veil& veil) {
+    const PixelRect region = regionOf(veil, picture.size());
+    const int side = std::max(1, static_cast<int>(std::lround(veil.px)));
+    for (int top = region.top; top < region.bottom; top += side)
+        for (int left = region.left; left < region.right; left += side) {
+            const PixelRect square = PixelRect{left, top, left + side, top + side}.intersected(region);
+            double sum[4] = {};
+            for (int y = square.top; y < square.bottom; ++y)
+                for (int x = square.left; x < square.right; ++x) {
+                    const std::uint32_t p = picture.row(y)[x];
+                    const double a = alphaOf(p);
+                    sum[0] += redOf(p) * a;
+                    sum[1] += greenOf(p) * a;
+                    sum[2] += blueOf(p) * a;
+                    sum[3] += a;
+                }
+            const auto mean = [&](int c) { return sum[3] > 0 ? static_cast<int>(std::lround(sum[c] / sum[3])) : 0; };
+            const auto alpha = static_cast<int>(std::lround(sum[3] / static_cast<double>(square.size().count())));
+            const std::uint32_t flat = packed(mean(0), mean(1), mean(2), alpha);
+            for (int y = square.top; y < square.bottom; ++y) std::fill(picture.row(y) + square.left, picture.row(y) + square.right, flat);
+        }
+}
+
+void soften(Straight8& picture, const Veil& veil, int threads) {
+    const PixelRect region = regionOf(veil, picture.size());
+    const double sigma = veil.px / 2;
+    const int room = static_cast<int>(std::ceil(4 * sigma)) + 1;
+    const PixelRect around = PixelRect{region.left - room, region.top - room, region.right + room, region.bottom + room}.intersected(
+        PixelRect::of(picture.size()));
+    Plane planes[5];  // colour premultiplied, alpha, and what of the blur lies inside the picture
+    for (Plane& plane : planes) plane = Plane(around.size(), 1);
+    for (int y = 0; y < around.height(); ++y)
+        for (int x = 0; x < around.width(); ++x) {
+            const std::uint32_t p = picture.row(y + around.top)[x + around.left];
+            const float a = static_cast<float>(alphaOf(p)) / 255.0f;
+            for (int c = 0; c < 3; ++c) planes[c].row(y)[x] = static_cast<float>(p >> 8 * c & 255u) / 255.0f * a;
+            planes[3].row(y)[x] = a;
+        }
+    for (Plane& plane : planes) plane = blurred(plane, sigma, 0, 0, threads);
+    for (int y = region.top; y < region.bottom; ++y)
+        for (int x = region.left; x < region.right; ++x) {
+            const auto v = [&](int i) { return planes[i].row(y - around.top)[x - around.left]; };
+            const float back = v(3) > 1e-6f ? 1.0f / v(3) : 0.0f;
+            picture.row(y)[x] =
+                code(v(0) * back) | code(v(1) * back) << 8 | code(v(2) * back) << 16 | code(v(3) / std::max(1e-6f, v(4))) << 24;
+        }
+}
+
+constexpr auto starts = std::to_array<ToneStart>({
+    {"lifted", {22, 8, 6, 0, 0, 12}},
+    {"deep", {-10, 26, 10, 0, 0, 18}},
+    {"lamplight", {4, 10, 8, 34, 4, 0}},
+    {"frost", {8, 6, -14, -32, 0, 10}},
+    {"faded", {12, -24, -30, 8, 0, 0}},
+    {"grey", {0, 12, -100, 0, 0, 8}},
+});
+
+}  // namespace
+
+Straight8 toned(const Straight8& picture, const Tone& tone, int threads, std::stop_token stop) {
+    if (tone.neutral() || picture.empty()) return picture.clone();
+    const double warm = 0.35 * tone.warmth / 100;
+    const Curve curves[3] = {curveOf(tone, std::exp2(warm)), curveOf(tone, std::exp2(-0.3 * tone.tint / 100)),
+                             curveOf(tone, std::exp2(-warm))};
+    Plane luma, soft;
+    const auto clarity = static_cast<float>(0.8 * tone.clarity / 100), saturate = static_cast<float>(1 + tone.saturation / 100);
+    if (clarity != 0) {
+        luma = lumaOf(picture, curves, threads);
+        soft = neighbourhood(luma, threads, stop);
+    }
+    Straight8 out(picture.size());
+    overRows(picture.height(), 32, threads, [&](int from, int to) {
+        for (int y = from; y < to && !stop.stop_requested(); ++y) {
+            const std::uint32_t* source = picture.row(y);
+            std::uint32_t* target = out.row(y);
+            for (int x = 0; x < picture.width(); ++x) {
+                const std::uint32_t p = source[x];
+                float v[3] = {curves[0][p & 255u], curves[1][p >> 8 & 255u], curves[2][p >> 16 & 255u]};
+                if (clarity != 0) {
+                    const float by = clarity * (luma.row(y)[x] - soft.row(y)[x]);
+                    for (float& one : v) one += by * (1.0f - std::abs(2.0f * one - 1.0f));
+                }
+                if (saturate != 1) {
+                    const float grey = 0.2126f * v[0] + 0.7152f * v[1] + 0.0722f * v[2];
+                    for (float& one : v) one = grey + (one - grey) * saturate;
+                }
+                target[x] = code(v[0]) | code(v[1]) << 8 | code(v[2]) << 16 | (p & 0xFF000000u);
+            }
+        }
+    });
+    return out;
+}
+
+Straight8 veiled(const Straight8& picture, std::span<const Veil> veils, int threads) {
+    Straight8 out = picture.clone();
+    for (const Veil& veil : veils) {
+        if (regionOf(veil, out.size()).empty()) continue;
+        veil.kind == Veil::Kind::coarse ? coarsen(out, veil) : soften(out, veil, threads);
+    }
+    return out;
+}
+
+Histogram histogramOf(const Straight8& picture) {
+    Histogram h;
+    long long low = 0, high = 0;
+    for (const std::uint32_t p : picture.pixels()) {
+        if (alphaOf(p) == 0) continue;
+        const int r = redOf(p), g = greenOf(p), b = blueOf(p);
+        ++h.counts[0][static_cast<std::size_t>(r)];
+        ++h.counts[1][static_cast<std::size_t>(g)];
+        ++h.counts[2][static_cast<std::size_t>(b)];
+        ++h.counts[3][static_cast<std::size_t>(luma709(r, g, b) + 0.5)];
+        ++h.pixels;
+        low += r == 0 || g == 0 || b == 0;
+        high += r == 255 || g == 255 || b == 255;
+    }
+    if (h.pixels > 0) {
+        h.clippedLow = static_cast<double>(low) / static_cast<double>(h.pixels);
+        h.clippedHigh = static_cast<double>(high) / static_cast<double>(h.pixels);
+    }
+    return h;
+}
+
+std::span<const ToneStart> toneStarts() {
+    return starts;
+}
+
+}  // namespace zl
