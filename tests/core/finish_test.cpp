@@ -67,17 +67,18 @@ TEST(Distance, OfAnUprightEdgeIsExactToItsCoverage) {
     Plane plane({60, 61});
     for (int y = 0; y < 61; ++y)
         for (int x = 10; x < 60; ++x) plane.row(y)[x] = x == 10 ? 0.75f : 1.0f;
-    const Plane distance = signedDistance(plane, 8);
+    const EdgeDistance measured(plane, 8, std::array{-6.0f, -3.0f, 0.0f, 3.0f, 6.0f});
+    const Plane& distance = measured.plane();
     for (const int x : {3, 7, 9, 10, 11, 15, 17}) EXPECT_NEAR(distance.row(30)[x], 10.25f - (static_cast<float>(x) + 0.5f), 0.01) << x;
     EXPECT_FLOAT_EQ(distance.row(30)[25], -8) << "beyond the band";
     EXPECT_FLOAT_EQ(distance.row(30)[0], 8);
 }
 
 TEST(Distance, WithoutAnEdgeThereIsNoneNear) {
-    EXPECT_FLOAT_EQ(signedDistance(Plane({5, 5}), 7).row(2)[2], 7);
-    EXPECT_TRUE(signedDistance(Plane(), 7).empty());
+    EXPECT_FLOAT_EQ(EdgeDistance(Plane({5, 5}), 7, {}).plane().row(2)[2], 7);
+    EXPECT_TRUE(EdgeDistance(Plane(), 7, {}).plane().empty());
     Plane one({1, 1}, 1);
-    EXPECT_LT(signedDistance(one, 3).row(0)[0], 0) << "a single pixel is inside of its own edge";
+    EXPECT_LT(EdgeDistance(one, 3, {}).plane().row(0)[0], 0) << "a single pixel is inside of its own edge";
 }
 
 TEST(Distance, IsTheSameOnAnyNumberOfThreads) {
@@ -85,7 +86,9 @@ TEST(Distance, IsTheSameOnAnyNumberOfThreads) {
     for (int y = 0; y < 83; ++y)
         for (int x = 0; x < 97; ++x)
             plane.row(y)[x] = std::clamp(30.0f - std::hypot(static_cast<float>(x) - 40.3f, static_cast<float>(y) - 41.7f), 0.0f, 1.0f);
-    const Plane one = signedDistance(plane, 12, 1), four = signedDistance(plane, 12, 4);
+    const std::array levels{0.0f, 7.0f};
+    const EdgeDistance first(plane, 12, levels, 1), fourth(plane, 12, levels, 4);
+    const Plane &one = first.plane(), &four = fourth.plane();
     EXPECT_TRUE(std::equal(one.row(0), one.row(0) + 97 * 83, four.row(0)));
 }
 
@@ -119,14 +122,14 @@ TEST(Finishes, AnOutlineLiesBesideTheInkAndCoversWhatItSays) {
     EXPECT_EQ(colourAt(inside, 53, 70), (std::array{0, 0, 255}));
     EXPECT_EQ(colourAt(inside, 57, 70), (std::array{200, 40, 10}));
     const Ink centred = finished(square(40), std::vector{finish("outline", {{"px", 6}, {"side", 1}}, {0, 0, 255, 255})}, everything);
-    EXPECT_EQ(inkBoxOf(centred, 1), (PixelRect{47, 47, 93, 93}));
+    EXPECT_EQ(inkBoxOf(centred, 8), (PixelRect{47, 47, 93, 93}));
     EXPECT_EQ(colourAt(centred, 52, 70), (std::array{0, 0, 255}));
     EXPECT_EQ(colourAt(centred, 54, 70), (std::array{200, 40, 10}));
 }
 
 TEST(Finishes, ASecondOutlineGoesRoundTheFirst) {
     const Ink ink = finished(square(40), std::vector{outlineOf(4, {255, 255, 255, 255}), outlineOf(3, {0, 0, 0, 255})}, everything);
-    EXPECT_EQ(inkBoxOf(ink, 1), (PixelRect{43, 43, 97, 97}));
+    EXPECT_EQ(inkBoxOf(ink, 8), (PixelRect{43, 43, 97, 97}));
     EXPECT_EQ(colourAt(ink, 48, 70), (std::array{255, 255, 255}));
     EXPECT_EQ(colourAt(ink, 44, 70), (std::array{0, 0, 0}));
 }

@@ -14,8 +14,8 @@ void paintBevel(const Finish& finish, FinishCanvas& canvas) {
     const double angle = finish.value("light") * std::numbers::pi / 180;
     const auto lx = static_cast<float>(std::cos(angle)), ly = static_cast<float>(std::sin(angle));
     // The slope of the distance, softened so that corners do not break.
-    const Plane distance =
-        blurred(signedDistance(canvas.shape(), size + 4, canvas.threads), std::min(2.0f, size / 6), 0, 0, canvas.threads);
+    const Plane distance = blurred(EdgeDistance(canvas.shape(), size + 4, std::array{0.0f, -size}, canvas.threads).plane(),
+                                   std::min(2.0f, size / 6), 0, 0, canvas.threads);
     const float light[3] = {static_cast<float>(finish.colour.red) / 255, static_cast<float>(finish.colour.green) / 255,
                             static_cast<float>(finish.colour.blue) / 255};
     const int width = distance.width(), height = distance.height();

@@ -11,7 +11,7 @@ void paintShadow(const Finish& finish, FinishCanvas& canvas) {
     const auto spread = static_cast<float>(finish.value("spread"));
     Plane cast = canvas.front.alpha.clone();
     if (spread != 0) {
-        cast = grown(signedDistance(canvas.shape(), std::abs(spread) + 2, canvas.threads), spread, canvas.threads);
+        cast = EdgeDistance(canvas.shape(), std::abs(spread) + 2, std::array{spread}, canvas.threads).grown(spread);
         for (int y = 0; y < cast.height(); ++y)
             for (int x = 0; x < cast.width(); ++x) cast.row(y)[x] *= canvas.strongest;
     }

@@ -27,7 +27,8 @@ double shareOn(const Straight8& mark, const Straight8& behind, double near) {
             const double ink = relativeLuminance(over(redOf(p), redOf(b)), over(greenOf(p), greenOf(b)), over(blueOf(p), blueOf(b)));
             if (contrastRatio(ink, relativeLuminance(redOf(b), greenOf(b), blueOf(b))) >= thresholds::contrastWatch) stands.row(y)[x] = 1;
         }
-    const Plane away = signedDistance(stands, static_cast<float>(near + 2));
+    const EdgeDistance measured(stands, static_cast<float>(near + 2), std::array{static_cast<float>(near)});
+    const Plane& away = measured.plane();
     double all = 0, seen = 0;
     for (int y = 0; y < mark.height(); ++y)
         for (int x = 0; x < mark.width(); ++x) {
