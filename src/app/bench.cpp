@@ -18,54 +18,10 @@
 #include "lettering/lettering.h"
 #include "raster/attention.h"
 #include "readings/mend.h"
+#include "sections.h"
 #include "theme.h"
 
 namespace zl::app {
-namespace {
-
-QLabel* refusalLine() {
-    auto* label = new QLabel;
-    label->setObjectName("refusal");
-    label->setWordWrap(true);
-    label->hide();
-    return label;
-}
-
-// A form of two columns: a caption, then one or two fields.
-class Form {
-  public:
-    explicit Form(QWidget* parent) : grid_(new QGridLayout(parent)) {
-        grid_->setContentsMargins(16, 0, 16, 12);
-        grid_->setHorizontalSpacing(8);
-        grid_->setVerticalSpacing(6);
-        grid_->setColumnMinimumWidth(0, 60);
-        grid_->setColumnStretch(1, 1);
-        grid_->setColumnStretch(2, 1);
-    }
-    void row(const QString& caption, QWidget* one, QWidget* two = nullptr) {
-        auto* label = new QLabel(caption);
-        label->setProperty("soft", true);
-        label->setBuddy(one);
-        grid_->addWidget(label, row_, 0);
-        grid_->addWidget(one, row_, 1, 1, two ? 1 : 2);
-        if (two) grid_->addWidget(two, row_, 2);
-        ++row_;
-    }
-    void wide(QWidget* widget) { grid_->addWidget(widget, row_++, 0, 1, 3); }
-
-  private:
-    QGridLayout* grid_;
-    int row_ = 0;
-};
-
-template <class Widget>
-Widget* named(Widget* widget, const char* objectName) {
-    widget->setObjectName(objectName);
-    return widget;
-}
-
-}  // namespace
-
 Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     setObjectName("bench");
     setAttribute(Qt::WA_StyledBackground);
@@ -85,6 +41,11 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     auto* menu = new QMenu(add);
     menu->addAction(lineIcon("picture"), tr("Picture …"), this, &Bench::pictureAsked)->setObjectName("addPicture");
     menu->addAction(lineIcon("lettering"), tr("Lettering"), this, &Bench::letteringAsked)->setObjectName("addLettering");
+    QMenu* bars = menu->addMenu(lineIcon("bar"), tr("Bar"));
+    const std::pair<const char*, QString> shapes[] = {{"addRectangle", tr("Rectangle")}, {"addRounded", tr("Rounded rectangle")},
+                                                      {"addEllipse", tr("Ellipse")},     {"addRing", tr("Ring")},
+                                                      {"addLine", tr("Line")},           {"addArrow", tr("Arrow")}};
+    for (int i = 0; i < 6; ++i) bars->addAction(shapes[i].second, this, [this, i] { Q_EMIT barAsked(i); })->setObjectName(shapes[i].first);
     menu->addAction(lineIcon("reference"), tr("Reference, not released …"), this, &Bench::referenceAsked)->setObjectName("addReference");
     menu->addSeparator();
     menu->addAction(tr("Font file …"), this, &Bench::fontAsked)->setObjectName("addFont");
@@ -124,18 +85,25 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(place_ = section(tr("Place"), makePlace()));
+    letters_ = new LettersSection(session_);
+    tone_ = new ToneSection(session_);
+    sections_ = {letters_, new BarSection(session_)};
+    for (Section* one : sections_) column->addWidget(one);
     column->addWidget(crop_ = section(tr("Crop"), makeCrop()));
-    column->addWidget(letters_ = section(tr("Letters"), makeLetters()));
+    for (Section* one : std::initializer_list<Section*>{tone_, new FinishSection(session_), new ArrangeSection(session_)}) {
+        sections_.push_back(one);
+        column->addWidget(one);
+    }
     column->addWidget(piece_ = section(tr("Piece"), makePiece()));
+    sections_.push_back(new GuideSection(session_));
+    column->addWidget(sections_.back());
+    connect(tone_, &ToneSection::beforeAsked, this, &Bench::beforeAsked);
     column->addStretch();
     scroll->setWidget(content);
     outer->addWidget(scroll, 1);
 
     connect(&session_, &Session::kitChanged, this, &Bench::refresh);
     connect(&session_, &Session::chosen, this, &Bench::refresh);
-    connect(&session_, &Session::fontsChanged, this, [this] {
-        if (std::exchange(fontsAsked_, false)) fillFonts();
-    });
     refresh();
 }
 
@@ -164,15 +132,6 @@ void Bench::edit(const QString& what, const QString& mergeKey, const Change& cha
     change(next);
     session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, next), what,
                    mergeKey.isEmpty() ? mergeKey : QString("%1 %2").arg(mergeKey).arg(layer->id));
-}
-
-void Bench::hear(QWidget* field, QLabel* line) {
-    const auto tell = [line](const QString& sentence) {
-        line->setText(sentence);
-        line->setVisible(!sentence.isEmpty());
-    };
-    if (auto* number = qobject_cast<NumberField*>(field)) connect(number, &NumberField::refused, line, tell);
-    if (auto* colour = qobject_cast<ColourField*>(field)) connect(colour, &ColourField::refused, line, tell);
 }
 
 QWidget* Bench::makePlace() {
@@ -210,10 +169,9 @@ QWidget* Bench::makePlace() {
     for (NumberField* field : {left_, top_, width_, height_, opacity_}) hear(field, placeRefusal_);
 
     const auto shift = [this](bool across, double value) {
-        edit(tr("Move"), {}, [&](Layer& layer) {
-            const RealRect box = boxOf(layer);
-            layer = moved(layer, across ? value - box.x : 0, across ? 0 : value - box.y);
-        });
+        if (!session_.layer() || filling_) return;
+        const RealRect box = boxOf(*session_.layer());
+        session_.moveChosen(across ? value - box.x : 0, across ? 0 : value - box.y, tr("Move"), {});
     };
     connect(left_, &NumberField::committed, this, [shift](double v) { shift(true, v); });
     connect(top_, &NumberField::committed, this, [shift](double v) { shift(false, v); });
@@ -234,6 +192,8 @@ QWidget* Bench::makePlace() {
             const RealRect box = boxOf(layer), frame = RealRect::of(session_.piece()->frame);
             if (PictureLayer* picture = layer.picture()) {
                 picture->place = smallestCovering(frame, picture->crop.width, picture->crop.height);
+            } else if (BarLayer* bar = layer.bar()) {
+                bar->place = frame;
             } else {
                 const double factor = std::min(frame.width / box.width, frame.height / box.height);
                 layer = scaled(layer, factor, factor, {box.x, box.y});
@@ -303,6 +263,10 @@ QWidget* Bench::makeCrop() {
     return widget;
 }
 
+void Bench::editText() {
+    letters_->editText();
+}
+
 void Bench::setCropping(bool on) {
     cropOnCanvas_->setChecked(on);
     cropOnCanvas_->setText(on ? tr("End the crop") : tr("Crop on the picture"));
@@ -341,80 +305,6 @@ void Bench::centreCrop() {
         });
 }
 
-QWidget* Bench::makeLetters() {
-    auto* widget = new QWidget;
-    Form form(widget);
-    text_ = named(new QPlainTextEdit, "text");
-    text_->setAccessibleName(tr("Text"));
-    text_->setPlaceholderText(tr("What it says"));
-    text_->setFixedHeight(54);
-    text_->setTabChangesFocus(true);
-    form.wide(text_);
-    family_ = named(new QComboBox, "family");
-    family_->setAccessibleName(tr("Font family"));
-    family_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    style_ = named(new QComboBox, "style");
-    style_->setAccessibleName(tr("Font style"));
-    form.row(tr("Font"), family_);
-    form.row(tr("Style"), style_);
-    fontNote_ = refusalLine();
-    form.wide(fontNote_);
-    size_ = named(new NumberField(tr("Letter size"), tr("px")), "size");
-    size_->setRange(1, 4000, 2);
-    leading_ = named(new NumberField(tr("Leading"), tr("lead")), "leading");
-    leading_->setRange(0.3, 5, 2);
-    form.row(tr("Size"), size_, leading_);
-    auto* row = new QWidget;
-    auto* alignRow = new QHBoxLayout(row);
-    alignRow->setContentsMargins(0, 0, 0, 0);
-    alignRow->setSpacing(4);
-    const std::tuple<const char*, const char*, QString, Align> choices[] = {
-        {"align-left", "alignLeft", tr("Align left"), Align::left},
-        {"align-centre", "alignCentre", tr("Align centre"), Align::centre},
-        {"align-right", "alignRight", tr("Align right"), Align::right}};
-    for (const auto& [icon, objectName, name, align] : choices) {
-        auto* button = named(new QToolButton, objectName);
-        button->setIcon(lineIcon(icon));
-        button->setCheckable(true);
-        button->setAccessibleName(name);
-        button->setToolTip(name);
-        connect(button, &QToolButton::clicked, this, [this, a = align] {
-            edit(tr("Align"), {}, [a](Layer& layer) { layer.lettering()->align = a; });
-            refresh();
-        });
-        aligns_.push_back(button);
-        alignRow->addWidget(button);
-    }
-    alignRow->addStretch();
-    form.row(tr("Align"), row);
-    colour_ = named(new ColourField(tr("Letter colour")), "colour");
-    colour_->text()->setObjectName("colourText");
-    form.row(tr("Colour"), colour_);
-    form.wide(lettersRefusal_ = refusalLine());
-    for (QWidget* field : std::initializer_list<QWidget*>{size_, leading_, colour_}) hear(field, lettersRefusal_);
-
-    connect(text_, &QPlainTextEdit::textChanged, this,
-            [this] { edit(tr("Type"), "type", [this](Layer& layer) { layer.lettering()->text = text_->toPlainText().toStdString(); }); });
-    connect(family_, &QComboBox::activated, this, [this] {
-        const QStringList styles = family_->currentData().toStringList();
-        edit(tr("Font"), {}, [&](Layer& layer) {
-            LetteringLayer& l = *layer.lettering();
-            l.family = family_->currentText().toStdString();
-            if (!styles.isEmpty() && !styles.contains(QString::fromStdString(l.style)))
-                l.style = styles.contains("Bold") ? "Bold" : styles.last().toStdString();
-        });
-    });
-    connect(style_, &QComboBox::activated, this,
-            [this] { edit(tr("Style"), {}, [this](Layer& layer) { layer.lettering()->style = style_->currentText().toStdString(); }); });
-    connect(size_, &NumberField::committed, this,
-            [this](double v) { edit(tr("Letter size"), "size", [v](Layer& l) { l.lettering()->size = v; }); });
-    connect(leading_, &NumberField::committed, this,
-            [this](double v) { edit(tr("Leading"), "leading", [v](Layer& l) { l.lettering()->leading = v; }); });
-    connect(colour_, &ColourField::committed, this,
-            [this](Colour c) { edit(tr("Colour"), {}, [c](Layer& l) { l.lettering()->colour = c; }); });
-    return widget;
-}
-
 QWidget* Bench::makePiece() {
     auto* widget = new QWidget;
     Form form(widget);
@@ -450,39 +340,14 @@ QWidget* Bench::makePiece() {
     return widget;
 }
 
-// The fonts are listed when lettering is first shown, aside: looking through them takes a while.
-void Bench::fillFonts() {
-    if (fontsAsked_) return;
-    fontsAsked_ = true;
-    aside(
-        session_.pool(), this, [] { return fontFamilies(); },
-        [this](const std::vector<FontFamily>& families) {
-            {
-                const QScopedValueRollback<bool> guard(filling_, true);
-                family_->clear();
-                for (const FontFamily& family : families) {
-                    QStringList styles;
-                    for (const std::string& style : family.styles) styles << QString::fromStdString(style);
-                    family_->addItem(QString::fromStdString(family.name), styles);
-                }
-            }
-            refresh();
-        });
-}
-
-void Bench::editText() {
-    text_->setFocus();
-    text_->selectAll();
-}
-
 void Bench::refresh() {
     const QScopedValueRollback<bool> guard(filling_, true);
     const Piece* piece = session_.piece();
     const Layer* layer = session_.layer();
     place_->setVisible(layer);
     crop_->setVisible(layer && layer->picture());
-    letters_->setVisible(layer && layer->lettering());
     piece_->setVisible(piece && !layer);
+    for (Section* one : sections_) one->refresh();
     for (QToolButton* button : stackButtons_) button->setEnabled(layer);
     findChild<QPushButton*>("addLayer")->setEnabled(piece);
     if (piece && !layer) {
@@ -500,7 +365,7 @@ void Bench::refresh() {
     width_->show(box.width);
     height_->show(box.height);
     opacity_->show(layer->opacity * 100);
-    keepShape_->setEnabled(layer->picture());
+    keepShape_->setEnabled(!layer->lettering());
     if (const PictureLayer* picture = layer->picture()) {
         cropLeft_->show(picture->crop.x);
         cropTop_->show(picture->crop.y);
@@ -512,29 +377,6 @@ void Bench::refresh() {
                                     .arg(original->height)
                                     .arg(picture->place.width / picture->crop.width, 0, 'f', 2));
     }
-    const LetteringLayer* letters = layer->lettering();
-    if (!letters) return;
-    fillFonts();
-    const QString text = QString::fromStdString(letters->text);
-    if (text_->toPlainText() != text) text_->setPlainText(text);
-    const QString family = QString::fromStdString(letters->family);
-    const int at = family_->findText(family);
-    family_->setPlaceholderText(family);
-    family_->setCurrentIndex(at);
-    style_->clear();
-    if (at >= 0) style_->addItems(family_->itemData(at).toStringList());
-    const QString style = QString::fromStdString(letters->style);
-    if (style_->findText(style) < 0) style_->addItem(style);
-    style_->setCurrentText(style);
-    const QString note =
-        at >= 0 ? QString() : tr("“%1” is not here; %2 is used instead.").arg(family, QString::fromStdString(familyUsed(*letters)));
-    fontNote_->setText(note);
-    fontNote_->setVisible(!note.isEmpty());
-    size_->show(letters->size);
-    leading_->show(letters->leading);
-    const Align aligns[] = {Align::left, Align::centre, Align::right};
-    for (std::size_t i = 0; i < aligns_.size(); ++i) aligns_[i]->setChecked(letters->align == aligns[i]);
-    colour_->show(letters->colour);
 }
 
 }  // namespace zl::app

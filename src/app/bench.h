@@ -10,11 +10,14 @@
 
 class QComboBox;
 class QLabel;
-class QPlainTextEdit;
 class QPushButton;
 class QToolButton;
 
 namespace zl::app {
+
+class LettersSection;
+class Section;
+class ToneSection;
 
 class Bench : public QWidget {
     Q_OBJECT
@@ -30,43 +33,38 @@ class Bench : public QWidget {
     void cropAsked(bool on);
     void pictureAsked();
     void letteringAsked();
+    void barAsked(int shape);
+    void beforeAsked(bool on);
 
   private:
     QWidget* makePlace();
     QWidget* makeCrop();
     void centreCrop();
     std::optional<PixelSize> originalSize() const;  // of the chosen picture
-    QWidget* makeLetters();
     QWidget* makePiece();
     QWidget* section(const QString& title, QWidget* content);
     void refresh();
-    void fillFonts();
     template <class Change>
     void edit(const QString& what, const QString& mergeKey, const Change& change);
-    void hear(QWidget* field, QLabel* line);
 
     Session& session_;
     LayerList* layers_;
     std::vector<QToolButton*> stackButtons_;
-    QWidget *place_, *crop_, *letters_, *piece_;
+    QWidget *place_, *crop_, *piece_;
+    LettersSection* letters_;
+    ToneSection* tone_;
+    std::vector<Section*> sections_;
     NumberField *cropLeft_, *cropTop_, *cropWidth_, *cropHeight_;
     QLabel *cropRefusal_, *cropAbout_;
     QPushButton* cropOnCanvas_;
     NumberField *left_, *top_, *width_, *height_, *opacity_;
     QLabel* placeRefusal_;
     QToolButton* keepShape_;
-    QPlainTextEdit* text_;
-    QComboBox *family_, *style_;
-    QLabel* fontNote_;
-    NumberField *size_, *leading_;
-    std::vector<QToolButton*> aligns_;
-    ColourField* colour_;
-    QLabel* lettersRefusal_;
     QLineEdit* pieceTitle_;
     QLabel *pieceBrief_, *pieceAbout_;
     NumberField *frameWidth_, *frameHeight_;
     QLabel* pieceRefusal_;
-    bool fontsAsked_ = false, filling_ = false;
+    bool filling_ = false;
 };
 
 }  // namespace zl::app

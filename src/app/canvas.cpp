@@ -8,7 +8,9 @@
 #include <QPainterPath>
 #include <QUrl>
 #include <cmath>
+#include <numbers>
 
+#include "kit/arrange.h"
 #include "kit/edits.h"
 #include "readings/zones.h"
 #include "theme.h"
@@ -110,7 +112,13 @@ void Canvas::ask() {
         alone.pieces = {original};
         desk_.ask({alone, original.id, mapping(), viewport, backdrop_, tokenColour("surround")});
     } else {
-        desk_.ask({session_.kit(), piece->id, mapping(), viewport, backdrop_, tokenColour("surround")});
+        Kit kit = session_.kit();
+        if (const Layer* chosen = session_.layer(); withoutTone_ && chosen && chosen->picture()) {
+            Layer plain = *chosen;
+            plain.picture()->tone = {};
+            if (auto changed = withChangedLayer(kit, piece->id, plain)) kit = std::move(*changed);
+        }
+        desk_.ask({std::move(kit), piece->id, mapping(), viewport, backdrop_, tokenColour("surround")});
     }
     update();  // the selection's lines move at once
 }
@@ -223,6 +231,7 @@ void Canvas::paintEvent(QPaintEvent*) {
     }
     if (crop_) return drawCrop(painter);
     if (zonesShown_) drawZones(painter);
+    drawGuides(painter);
     if (pointed_) {
         const QRectF place(toWidget({pointed_->x, pointed_->y}), toWidget({pointed_->right(), pointed_->bottom()}));
         painter.setPen(QPen(theme["ledge"], 5));
@@ -271,11 +280,24 @@ void Canvas::drawZones(QPainter& painter) const {
 void Canvas::drawDistances(QPainter& painter) const {
     if (!session_.layer()) return;
     const Theme& theme = Theme::now();
-    const RealRect box = chosenBox();
+    std::vector<RealRect> moving;
+    for (const Layer& layer : drag_.layers)
+        if (const Layer* now = session_.piece()->layer(layer.id)) moving.push_back(boundsOf(*now));
+    const RealRect box = around(moving).value_or(chosenBox());
     const PixelSize frame = shownFrame();
     painter.save();
     for (const auto& line : {drag_.snapped.upright, drag_.snapped.level}) {
         if (!line) continue;
+        if (line->of == SnapLine::Of::gap) {  // both gaps, with their width
+            painter.setFont(interfaceFont(11, 600));
+            painter.setPen(theme["on-accent"]);
+            const QPointF at =
+                line->upright ? toWidget({box.centre().x, box.y}) + QPointF(0, -14) : toWidget({box.x, box.centre().y}) + QPointF(-50, 0);
+            const QRectF label(at - QPointF(44, 9), QSizeF(88, 18));
+            painter.fillRect(label, theme["accent"]);
+            painter.drawText(label, Qt::AlignCenter, tr("equal gaps"));
+            continue;
+        }
         const QLineF drawn = line->upright ? QLineF(toWidget({line->at, 0}), toWidget({line->at, static_cast<double>(frame.height)}))
                                            : QLineF(toWidget({0, line->at}), toWidget({static_cast<double>(frame.width), line->at}));
         painter.setPen(QPen(Qt::white, 3));
@@ -366,23 +388,123 @@ void Canvas::cropTo(const RealPoint& from, const RealPoint& to, bool shapeFree) 
     applyCrop(box, drag_.mergeKey);
 }
 
+Turn Canvas::chosenTurn() const {
+    return crop_ || !session_.layer() ? Turn{} : session_.layer()->turn;
+}
+
+QPolygonF Canvas::outlineOf(const RealRect& box, const Turn& turn) const {
+    QPolygonF corners;
+    for (const RealPoint corner :
+         {RealPoint{box.x, box.y}, RealPoint{box.right(), box.y}, RealPoint{box.right(), box.bottom()}, RealPoint{box.x, box.bottom()}})
+        corners << toWidget(turned(corner, turn, box.centre()));
+    return corners;
+}
+
+QPointF Canvas::turnHandle() const {
+    const RealRect box = chosenBox();
+    const Turn turn = chosenTurn();
+    constexpr double away = 24;
+    // Above the box as it stands: mirrored top to bottom, the handle stays above.
+    const RealPoint at{box.centre().x, turn.flipY ? box.bottom() + away / shownScale() : box.y - away / shownScale()};
+    return toWidget(turned(at, turn, box.centre()));
+}
+
 void Canvas::drawSelection(QPainter& painter) const {
-    if (!session_.layer()) return;
+    const Piece* piece = session_.piece();
+    if (!session_.layer() || !piece) return;
     const Theme& theme = Theme::now();
-    const QRectF box = selectionRect();
-    painter.setRenderHint(QPainter::Antialiasing, false);
     // Two lines, so that it is seen on any picture.
     painter.setBrush(Qt::NoBrush);
-    painter.setPen(QPen(QColor(255, 255, 255, 200), 3));
-    painter.drawRect(box);
-    painter.setPen(QPen(theme["accent"], hasFocus() ? 2 : 1));
-    painter.drawRect(box);
-    for (const QPointF corner : {box.topLeft(), box.topRight(), box.bottomLeft(), box.bottomRight()}) {
-        const QRectF grip(corner.x() - handle / 2, corner.y() - handle / 2, handle, handle);
-        painter.fillRect(grip, Qt::white);
+    const auto frame = [&](const QPolygonF& corners, double width) {
+        painter.setRenderHint(QPainter::Antialiasing, corners[0].y() != corners[1].y() && corners[0].x() != corners[1].x());
+        painter.setPen(QPen(QColor(255, 255, 255, 200), width + 1));
+        painter.drawPolygon(corners);
+        painter.setPen(QPen(theme["accent"], width));
+        painter.drawPolygon(corners);
+    };
+    if (!crop_)
+        for (const int id : session_.chosenIds())
+            if (const Layer* other = piece->layer(id); other && id != session_.layer()->id) frame(outlineOf(boxOf(*other), other->turn), 1);
+    const QPolygonF corners = outlineOf(chosenBox(), chosenTurn());
+    frame(corners, hasFocus() ? 2 : 1);
+    painter.setRenderHint(QPainter::Antialiasing, false);
+    const auto grip = [&](const QPointF& at) {
+        const QRectF box(at.x() - handle / 2, at.y() - handle / 2, handle, handle);
+        painter.fillRect(box, Qt::white);
         painter.setPen(QPen(theme["accent"], 1.5));
-        painter.drawRect(grip);
+        painter.drawRect(box);
+    };
+    for (const QPointF& corner : corners) grip(corner);
+    if (crop_) return;
+    painter.setRenderHint(QPainter::Antialiasing);
+    const QPointF knob = turnHandle(),
+                  foot = toWidget(turned({chosenBox().centre().x, chosenTurn().flipY ? chosenBox().bottom() : chosenBox().y}, chosenTurn(),
+                                         chosenBox().centre()));
+    painter.setPen(QPen(QColor(255, 255, 255, 200), 3));
+    painter.drawLine(foot, knob);
+    painter.setPen(QPen(theme["accent"], 1.5));
+    painter.drawLine(foot, knob);
+    painter.setBrush(Qt::white);
+    painter.drawEllipse(knob, 5, 5);
+    painter.setBrush(Qt::NoBrush);
+    painter.setRenderHint(QPainter::Antialiasing, false);
+}
+
+std::optional<QPolygonF> Canvas::guideHandle(const Guide& guide) const {
+    const Piece* piece = session_.piece();
+    if (!piece) return {};
+    const double at = guide.inPx(piece->frame);
+    // A small flag outside the frame: above an upright guide, left of a level one.
+    const QPointF tip = guide.upright ? toWidget({at, 0}) : toWidget({0, at});
+    return guide.upright ? QPolygonF({tip + QPointF(0, -2), tip + QPointF(-6, -12), tip + QPointF(6, -12)})
+                         : QPolygonF({tip + QPointF(-2, 0), tip + QPointF(-12, -6), tip + QPointF(-12, 6)});
+}
+
+void Canvas::drawGuides(QPainter& painter) const {
+    const Piece* piece = session_.piece();
+    if (!piece) return;
+    const PixelSize frame = piece->frame;
+    const auto line = [&](bool upright, double at) {
+        return upright ? QLineF(toWidget({at, 0}), toWidget({at, static_cast<double>(frame.height)}))
+                       : QLineF(toWidget({0, at}), toWidget({static_cast<double>(frame.width), at}));
+    };
+    const auto draw = [&](const QLineF& drawn, Qt::PenStyle style, const QColor& colour) {
+        painter.setPen(QPen(QColor(255, 255, 255, 150), 1));
+        painter.drawLine(drawn.translated(1, 1));
+        painter.setPen(QPen(colour, 1, style));
+        painter.drawLine(drawn);
+    };
+    if (thirdsShown_)
+        for (const double share : {1 / 3.0, 0.5, 2 / 3.0})
+            for (const bool upright : {true, false})
+                draw(line(upright, share * (upright ? frame.width : frame.height)), share == 0.5 ? Qt::DashDotLine : Qt::DotLine,
+                     QColor(0, 0, 0, 150));
+    const QColor accent = Theme::now()["accent"];
+    for (const Guide& guide : piece->guides) {
+        draw(line(guide.upright, guide.inPx(frame)), Qt::SolidLine, accent);
+        painter.setRenderHint(QPainter::Antialiasing);
+        painter.setPen(QPen(Qt::white, 1));
+        painter.setBrush(accent);
+        painter.drawPolygon(*guideHandle(guide));
+        painter.setBrush(Qt::NoBrush);
+        painter.setRenderHint(QPainter::Antialiasing, false);
     }
+}
+
+void Canvas::setThirdsShown(bool shown) {
+    thirdsShown_ = shown;
+    update();
+}
+
+void Canvas::setWithoutTone(bool on) {
+    withoutTone_ = on;
+    ask();
+}
+
+void Canvas::pickColour(std::function<void(Colour)> picked) {
+    picked_ = std::move(picked);
+    setCursor(Qt::CrossCursor);
+    setFocus();
 }
 
 void Canvas::drawEmpty(QPainter& painter) const {
@@ -403,13 +525,12 @@ void Canvas::resizeEvent(QResizeEvent*) {
 
 Canvas::Grip Canvas::gripAt(QPointF p) const {
     if (!session_.layer()) return Grip::none;
-    const QRectF box = selectionRect();
-    const std::pair<QPointF, Grip> corners[] = {{box.bottomRight(), Grip::bottomRight},
-                                                {box.topLeft(), Grip::topLeft},
-                                                {box.topRight(), Grip::topRight},
-                                                {box.bottomLeft(), Grip::bottomLeft}};
-    for (const auto& [corner, grip] : corners)
+    const QPolygonF corners = outlineOf(chosenBox(), chosenTurn());
+    const std::pair<QPointF, Grip> grips[] = {
+        {corners[2], Grip::bottomRight}, {corners[0], Grip::topLeft}, {corners[1], Grip::topRight}, {corners[3], Grip::bottomLeft}};
+    for (const auto& [corner, grip] : grips)
         if (std::abs(corner.x() - p.x()) <= reach && std::abs(corner.y() - p.y()) <= reach) return grip;
+    if (const QPointF away = turnHandle() - p; !crop_ && std::hypot(away.x(), away.y()) <= reach) return Grip::turn;
     return Grip::none;
 }
 
@@ -417,39 +538,83 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
     const Piece* piece = session_.piece();
     pointed_.reset();
     if (!piece) return;
+    if (picked_ && event->button() == Qt::LeftButton) {
+        const QPoint at = (event->position() * devicePixelRatioF()).toPoint();
+        const auto picked = std::exchange(picked_, nullptr);
+        unsetCursor();
+        if (image_.rect().contains(at)) {
+            const QColor c = image_.pixelColor(at);
+            picked({static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255});
+        }
+        return;
+    }
     drag_ = {};
     drag_.from = event->position();
+    drag_.mergeKey = QString("drag %1").arg(++dragSerial_);
     if (event->button() == Qt::MiddleButton) {
         drag_.grip = Grip::pan;
         drag_.panFrom = pan_;
         return;
     }
     if (event->button() != Qt::LeftButton) return;
+    for (std::size_t i = 0; i < piece->guides.size() && !crop_; ++i)
+        if (guideHandle(piece->guides[i])->boundingRect().adjusted(-3, -3, 3, 3).contains(event->position())) {
+            drag_.grip = Grip::guide;
+            drag_.guide = static_cast<int>(i);
+            return;
+        }
     drag_.grip = gripAt(event->position());
     if (crop_) {
         if (drag_.grip == Grip::none && selectionRect().contains(event->position())) drag_.grip = Grip::body;
     } else if (drag_.grip == Grip::none) {
-        session_.chooseLayer(layerAt(*piece, *session_.inks(), toFrame(event->position())));
-        drag_.grip = session_.layer() ? Grip::body : Grip::none;
+        pressOnLayer(*piece, event);
     }
-    if (const Layer* layer = session_.layer()) {
-        drag_.layer = *layer;
-        drag_.box = chosenBox();
-        std::vector<RealRect> zones, others;
-        if (const Brief* brief = session_.brief())
-            for (const Zone& zone : brief->zones) zones.push_back(inFrame(zone, piece->frame));
-        for (const Layer& other : piece->layers)
-            if (other.id != layer->id && !other.hidden) others.push_back(boxOf(other));
-        drag_.lines = snapLines(piece->frame, zones, others);
-        drag_.mergeKey = QString("drag %1").arg(++dragSerial_);
-    }
+    rememberLayers(*piece);
     update();
+}
+
+// Shift takes a layer into the choice or out of it. A press on one of several chosen layers may be the start of moving them all.
+void Canvas::pressOnLayer(const Piece& piece, QMouseEvent* event) {
+    const int under = layerAt(piece, *session_.inks(), toFrame(event->position()));
+    if (event->modifiers().testFlag(Qt::ShiftModifier)) {
+        if (under != 0) session_.toggleLayer(under);
+    } else if (under != 0 && session_.chosenIds().size() > 1 && session_.chosenIds().contains(under)) {
+        drag_.onlyThisOne = true;
+        session_.chooseLayers(session_.chosenIds(), under);
+    } else {
+        session_.chooseLayer(under);
+    }
+    drag_.grip = session_.layer() ? Grip::body : Grip::none;
+}
+
+void Canvas::rememberLayers(const Piece& piece) {
+    const Layer* layer = session_.layer();
+    if (!layer) return;
+    drag_.layer = *layer;
+    drag_.box = drag_.bounds = chosenBox();
+    if (crop_) return;
+    const std::set<int> moving = withGroupMates(piece, session_.chosenIds());
+    std::vector<RealRect> zones, bounds;
+    for (const Layer& one : piece.layers) {
+        if (moving.contains(one.id)) {
+            drag_.layers.push_back(one);
+            bounds.push_back(boundsOf(one));
+        } else if (!one.hidden) {
+            drag_.others.push_back(boundsOf(one));
+        }
+    }
+    drag_.bounds = around(bounds).value_or(drag_.box);
+    if (const Brief* brief = session_.brief())
+        for (const Zone& zone : brief->zones) zones.push_back(inFrame(zone, piece.frame));
+    drag_.lines = snapLines(piece.frame, zones, drag_.others, piece.guides);
 }
 
 void Canvas::mouseMoveEvent(QMouseEvent* event) {
     if (drag_.grip != Grip::none) return dragTo(event->position(), event->modifiers());
+    if (picked_) return;
     const Grip grip = gripAt(event->position());
-    setCursor(grip == Grip::topLeft || grip == Grip::bottomRight   ? Qt::SizeFDiagCursor
+    setCursor(grip == Grip::turn                                   ? Qt::PointingHandCursor
+              : grip == Grip::topLeft || grip == Grip::bottomRight ? Qt::SizeFDiagCursor
               : grip == Grip::topRight || grip == Grip::bottomLeft ? Qt::SizeBDiagCursor
                                                                    : Qt::ArrowCursor);
 }
@@ -468,37 +633,85 @@ void Canvas::dragTo(QPointF widget, Qt::KeyboardModifiers modifiers) {
     }
     if (!drag_.moved && (widget - drag_.from).manhattanLength() < 3) return;
     drag_.moved = true;
-    if (crop_) return cropTo(from, to, modifiers.testFlag(Qt::ControlModifier));
-    Layer next;
-    QString what;
-    if (drag_.grip == Grip::body) {
-        RealPoint by{std::round(to.x - from.x), std::round(to.y - from.y)};
-        RealRect there = drag_.box;
-        there.x += by.x;
-        there.y += by.y;
-        constexpr double reachPx = 6;
-        // Ctrl lets it go where the hand goes.
-        drag_.snapped = modifiers.testFlag(Qt::ControlModifier) ? Snapped{} : snap(there, drag_.lines, reachPx / shownScale());
-        // A hand that has not moved one way is not drawn that way: coming back is coming back.
-        if (by.x == 0) drag_.snapped.upright.reset(), drag_.snapped.by.x = 0;
-        if (by.y == 0) drag_.snapped.level.reset(), drag_.snapped.by.y = 0;
-        next = moved(drag_.layer, by.x + drag_.snapped.by.x, by.y + drag_.snapped.by.y);
-        what = tr("Move");
-    } else {
-        const bool left = drag_.grip == Grip::topLeft || drag_.grip == Grip::bottomLeft;
-        const bool top = drag_.grip == Grip::topLeft || drag_.grip == Grip::topRight;
-        const RealPoint fixed{left ? drag_.box.right() : drag_.box.x, top ? drag_.box.bottom() : drag_.box.y};
-        double fx = std::abs(to.x - fixed.x) / drag_.box.width, fy = std::abs(to.y - fixed.y) / drag_.box.height;
-        fx = std::max(fx, smallest / drag_.box.width);
-        fy = std::max(fy, smallest / drag_.box.height);
-        if (!modifiers.testFlag(Qt::ControlModifier) || drag_.layer.lettering()) fx = fy = std::max(fx, fy);
-        next = scaled(drag_.layer, fx, fy, fixed);
-        what = tr("Scale");
+    const bool free = modifiers.testFlag(Qt::ControlModifier);
+    if (crop_) return cropTo(from, to, free);
+    if (drag_.grip == Grip::guide) return guideTo(to);
+    if (drag_.grip == Grip::turn) return turnTo(from, to, modifiers.testFlag(Qt::ShiftModifier));
+    if (drag_.grip == Grip::body) return moveTo({std::round(to.x - from.x), std::round(to.y - from.y)}, free);
+    scaleTo(to, free);
+}
+
+void Canvas::moveTo(RealPoint by, bool free) {
+    RealRect there = drag_.bounds;
+    there.x += by.x;
+    there.y += by.y;
+    constexpr double reachPx = 6;
+    drag_.snapped = {};
+    if (!free) {  // Ctrl lets it go where the hand goes
+        std::vector<SnapLine> lines = drag_.lines;
+        for (const SnapLine& gap : gapLines(there, drag_.others)) lines.push_back(gap);
+        drag_.snapped = snap(there, lines, reachPx / shownScale());
     }
-    session_.apply(withChangedLayer(session_.kit(), piece->id, next), what, drag_.mergeKey);
+    // A hand that has not moved one way is not drawn that way: coming back is coming back.
+    if (by.x == 0) drag_.snapped.upright.reset(), drag_.snapped.by.x = 0;
+    if (by.y == 0) drag_.snapped.level.reset(), drag_.snapped.by.y = 0;
+    std::vector<Layer> next = drag_.layers;
+    for (Layer& layer : next) layer = moved(layer, by.x + drag_.snapped.by.x, by.y + drag_.snapped.by.y);
+    session_.apply(withChangedLayers(session_.kit(), session_.piece()->id, next), tr("Move"), drag_.mergeKey);
+}
+
+// In the layer's own, unturned coordinates; the corner that stands fixed does so after the turn, too.
+void Canvas::scaleTo(const RealPoint& to, bool shapeFree) {
+    const Turn& turn = drag_.layer.turn;
+    const RealPoint centre = drag_.box.centre(), own = unturned(to, turn, centre);
+    const bool left = drag_.grip == Grip::topLeft || drag_.grip == Grip::bottomLeft;
+    const bool top = drag_.grip == Grip::topLeft || drag_.grip == Grip::topRight;
+    const RealPoint fixed{left ? drag_.box.right() : drag_.box.x, top ? drag_.box.bottom() : drag_.box.y};
+    double fx = std::abs(own.x - fixed.x) / drag_.box.width, fy = std::abs(own.y - fixed.y) / drag_.box.height;
+    fx = std::max(fx, smallest / drag_.box.width);
+    fy = std::max(fy, smallest / drag_.box.height);
+    if (!shapeFree || drag_.layer.lettering()) fx = fy = std::max(fx, fy);
+    Layer next = scaled(drag_.layer, fx, fy, fixed);
+    if (!turn.none()) {
+        const RealPoint before = turned(fixed, turn, centre), after = turned(fixed, turn, boxOf(next).centre());
+        next = moved(next, before.x - after.x, before.y - after.y);
+    }
+    session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, next), tr("Scale"), drag_.mergeKey);
+}
+
+void Canvas::turnTo(const RealPoint& from, const RealPoint& to, bool inSteps) {
+    const RealPoint centre = drag_.box.centre();
+    const double by =
+        (std::atan2(to.y - centre.y, to.x - centre.x) - std::atan2(from.y - centre.y, from.x - centre.x)) * 180 / std::numbers::pi;
+    double degrees = drag_.layer.turn.degrees + by;
+    constexpr double step = 15, nearly = 2;
+    if (inSteps)
+        degrees = std::round(degrees / step) * step;
+    else if (std::abs(degrees - std::round(degrees / 90) * 90) < nearly)
+        degrees = std::round(degrees / 90) * 90;
+    degrees = std::round(std::remainder(degrees, 360) * 10) / 10;
+    Layer next = drag_.layer;
+    next.turn.degrees = degrees;
+    session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, next), tr("Turn"), drag_.mergeKey);
+}
+
+// Out of the frame, a guide is thrown away.
+void Canvas::guideTo(const RealPoint& to) {
+    Piece next = *session_.piece();
+    if (drag_.guide < 0 || drag_.guide >= static_cast<int>(next.guides.size())) return;
+    Guide& guide = next.guides[static_cast<std::size_t>(drag_.guide)];
+    const double side = guide.upright ? next.frame.width : next.frame.height, at = std::round(guide.upright ? to.x : to.y);
+    if (at < 0 || at > side) {
+        next.guides.erase(next.guides.begin() + drag_.guide);
+        drag_ = {};
+    } else {
+        guide.at = guide.isShare ? at / side : at;
+    }
+    session_.apply(withChangedPiece(session_.kit(), next), tr("Move a guide"), drag_.mergeKey);
 }
 
 void Canvas::mouseReleaseEvent(QMouseEvent*) {
+    if (drag_.onlyThisOne && !drag_.moved && session_.layer()) session_.chooseLayer(session_.layer()->id);
     drag_ = {};
     update();
 }
@@ -541,8 +754,7 @@ void Canvas::nudge(double dx, double dy) {
         box.y = std::clamp(box.y + dy, 0.0, std::max(0.0, crop_->original.height - box.height));
         return applyCrop(box, QString("nudge crop %1").arg(layer->id));
     }
-    session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, moved(*layer, dx, dy)), tr("Nudge"),
-                   QString("nudge %1").arg(layer->id));
+    session_.moveChosen(dx, dy, tr("Nudge"), QString("nudge %1").arg(layer->id));
 }
 
 void Canvas::keyPressEvent(QKeyEvent* event) {
@@ -563,6 +775,10 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
             return endCrop();
         case Qt::Key_Escape:
             if (crop_) return endCrop();
+            if (picked_) {
+                picked_ = nullptr;
+                return unsetCursor();
+            }
             pointed_.reset();
             session_.chooseLayer(0);
             return update();

@@ -4,7 +4,9 @@
 #pragma once
 
 #include <QImage>
+#include <QPolygonF>
 #include <QWidget>
+#include <functional>
 #include <optional>
 
 #include "kit/snapping.h"
@@ -32,6 +34,14 @@ class Canvas : public QWidget {
     void repaintAll();
     void setZonesShown(bool shown);
     bool zonesShown() const { return zonesShown_; }
+    void setThirdsShown(bool shown);  // thirds and centre lines
+    // The next click on the piece gives the colour that is seen there; Escape gives none.
+    void pickColour(std::function<void(Colour)> picked);
+    bool picking() const { return static_cast<bool>(picked_); }
+    // The chosen picture without its tone, for a look.
+    void setWithoutTone(bool on);
+    // Where the handle that turns the chosen layer is, on the widget.
+    QPointF turnHandle() const;
     // The whole original of a picture with the crop's box over it: drag the box or its corners, Enter or Escape ends it.
     void startCrop();
     void endCrop();
@@ -61,12 +71,17 @@ class Canvas : public QWidget {
     void letteringAsked();  // a double click on lettering wants its text
 
   private:
-    enum class Grip { none, body, topLeft, topRight, bottomLeft, bottomRight, pan };
+    enum class Grip { none, body, topLeft, topRight, bottomLeft, bottomRight, turn, guide, pan };
     struct Drag {
         Grip grip = Grip::none;
         QPointF from;
-        Layer layer;   // as it was
-        RealRect box;  // as it was
+        Layer layer;                // as it was
+        std::vector<Layer> layers;  // all that move along, as they were
+        RealRect box;               // of the layer as it was, before its turn
+        RealRect bounds;            // round all that move along, as they were
+        std::vector<RealRect> others;
+        int guide = -1;
+        bool onlyThisOne = false;  // a click without a move chooses the layer alone
         QString mergeKey;
         RealPoint panFrom;
         bool moved = false;
@@ -84,12 +99,22 @@ class Canvas : public QWidget {
     Grip gripAt(QPointF widget) const;
     void dragTo(QPointF widget, Qt::KeyboardModifiers modifiers);
     void nudge(double dx, double dy);
-    QRectF selectionRect() const;
+    QRectF selectionRect() const;  // of what is shown, before its turn
+    QPolygonF outlineOf(const RealRect& box, const Turn& turn) const;
+    Turn chosenTurn() const;
     void drawEmpty(QPainter& painter) const;
     void drawSelection(QPainter& painter) const;
     void drawZones(QPainter& painter) const;
     void drawDistances(QPainter& painter) const;
     void drawCrop(QPainter& painter) const;
+    void drawGuides(QPainter& painter) const;
+    void pressOnLayer(const Piece& piece, QMouseEvent* event);
+    void rememberLayers(const Piece& piece);
+    std::optional<QPolygonF> guideHandle(const Guide& guide) const;
+    void turnTo(const RealPoint& from, const RealPoint& to, bool inSteps);
+    void moveTo(RealPoint by, bool free);
+    void scaleTo(const RealPoint& to, bool shapeFree);
+    void guideTo(const RealPoint& to);
     QRectF onWidget(const RealRect& frame) const;
     PixelSize shownFrame() const;  // of the piece, or of the original while cropping
     RealRect chosenBox() const;    // in px of what is shown
@@ -107,7 +132,8 @@ class Canvas : public QWidget {
     Drag drag_;
     std::optional<RealRect> pointed_;
     std::optional<Crop> crop_;
-    bool zonesShown_ = true;
+    bool zonesShown_ = true, thirdsShown_ = false, withoutTone_ = false;
+    std::function<void(Colour)> picked_;
     int dragSerial_ = 0;
 };
 

@@ -4,7 +4,9 @@
 #include <QColorDialog>
 #include <QHBoxLayout>
 #include <QKeyEvent>
+#include <QMenu>
 #include <QPainter>
+#include <QPointer>
 #include <QStyle>
 #include <QStyleOptionFrame>
 #include <QToolButton>
@@ -12,6 +14,7 @@
 #include <cmath>
 
 #include "base/arithmetic.h"
+#include "palette.h"
 #include "theme.h"
 
 namespace zl::app {
@@ -151,7 +154,7 @@ ColourField::ColourField(const QString& name, QWidget* parent) : QWidget(parent)
     row->addWidget(text_, 1);
     row->addWidget(swatch_);
     connect(text_, &QLineEdit::editingFinished, this, &ColourField::commit);
-    connect(swatch_, &QToolButton::clicked, this, &ColourField::choose);
+    connect(swatch_, &QToolButton::clicked, this, &ColourField::offer);
 }
 
 void ColourField::show(Colour colour) {
@@ -172,12 +175,46 @@ void ColourField::commit() {
     QString typed = text_->text().trimmed();
     if (!typed.startsWith('#')) typed.prepend('#');
     const auto colour = parseColour(typed.toStdString());
-    const bool good = colour && colour->alpha == 255;
+    const bool good = colour && (colour->alpha == 255 || typed.size() == 9);
     setBad(text_, !good);
-    Q_EMIT refused(good ? QString() : tr("“%1” is not a colour. Write #RRGGBB, such as #FFC653.").arg(text_->text()));
+    Q_EMIT refused(good ? QString() : tr("“%1” is not a colour. Write #RRGGBB, such as #FFC653, or #RRGGBBAA.").arg(text_->text()));
     if (!good) return;
     text_->setModified(false);
     if (!(*colour == shown_)) Q_EMIT committed(*colour);
+}
+
+// The kit's own colours first, then one from the piece, then all there are.
+void ColourField::offer() {
+    auto* palette = window()->findChild<Palette*>();
+    if (!palette) return choose();
+    auto* menu = new QMenu(this);
+    menu->setObjectName("colours");
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    for (const Colour& own : palette->colours()) {
+        QPixmap pixmap(16, 16);
+        pixmap.fill(QColor(own.red, own.green, own.blue));
+        QAction* action = menu->addAction(QIcon(pixmap), QString::fromStdString(nameOf(own)), this, [this, own] { Q_EMIT committed(own); });
+        action->setObjectName("own-" + QString::fromStdString(nameOf(own)).mid(1));
+    }
+    if (!palette->colours().empty()) menu->addSeparator();
+    const bool known = std::find(palette->colours().begin(), palette->colours().end(), shown_) != palette->colours().end();
+    if (known)
+        menu->addAction(tr("Take %1 out of the kit's colours").arg(QString::fromStdString(nameOf(shown_))), this,
+                        [this, palette] { palette->drop(shown_); })
+            ->setObjectName("dropColour");
+    else
+        menu->addAction(tr("Keep %1 in the kit").arg(QString::fromStdString(nameOf(shown_))), this,
+                        [this, palette] { palette->keep(shown_); })
+            ->setObjectName("keepColour");
+    menu->addAction(tr("Pick from the piece"), this,
+                    [this, palette] {
+                        palette->pickFromPiece([self = QPointer(this)](Colour colour) {
+                            if (self) Q_EMIT self->committed(colour);
+                        });
+                    })
+        ->setObjectName("pickColour");
+    menu->addAction(tr("All colours …"), this, &ColourField::choose)->setObjectName("allColours");
+    menu->popup(swatch_->mapToGlobal(QPoint(0, swatch_->height())));
 }
 
 void ColourField::choose() {

@@ -68,6 +68,7 @@ class ColourField : public QWidget {
 
   private:
     void commit();
+    void offer();
     void choose();
     QLineEdit* text_;
     QToolButton* swatch_;

@@ -15,7 +15,7 @@ namespace zl::app {
 namespace {
 
 constexpr int rowHeight = 32;
-enum Role { layerRole = Qt::UserRole, kindRole, hiddenRole, referenceRole };
+enum Role { layerRole = Qt::UserRole, kindRole, hiddenRole, referenceRole, groupRole };
 
 class LayerDelegate : public QStyledItemDelegate {
   public:
@@ -33,6 +33,12 @@ class LayerDelegate : public QStyledItemDelegate {
             painter->drawRect(option.rect.adjusted(4, 1, -2, -2));
         }
         const QColor ink = theme[hidden ? "ink-soft" : "ink"];
+        if (const int group = index.data(groupRole).toInt(); group > 0) {  // a rail beside the rows of one group
+            const auto same = [&](int row) { return index.siblingAtRow(row).data(groupRole).toInt() == group; };
+            const int top = same(index.row() - 1) ? option.rect.top() : option.rect.top() + 6;
+            const int bottom = same(index.row() + 1) ? option.rect.bottom() + 1 : option.rect.bottom() - 5;
+            painter->fillRect(QRect(option.rect.left() + 5, top, 2, bottom - top), theme["ink-soft"]);
+        }
         drawIcon(*painter, index.data(kindRole).toString(), QRectF(option.rect.left() + 12, option.rect.center().y() - 7, 16, 16), ink);
         drawIcon(*painter, hidden ? "eye-closed" : "eye", QRectF(list->eyeRect(index)), theme[hidden ? "ink" : "ink-soft"]);
         painter->setPen(ink);
@@ -69,8 +75,12 @@ LayerList::LayerList(Session& session, QWidget* parent) : QListWidget(parent), s
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     connect(&session_, &Session::kitChanged, this, &LayerList::rebuild);
     connect(&session_, &Session::chosen, this, &LayerList::rebuild);
-    connect(this, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
-        if (!filling_) session_.chooseLayer(layerOf(item));
+    setSelectionMode(ExtendedSelection);
+    connect(this, &QListWidget::itemSelectionChanged, this, [this] {
+        if (filling_) return;
+        std::set<int> ids;
+        for (const QListWidgetItem* item : selectedItems()) ids.insert(layerOf(item));
+        session_.chooseLayers(ids, layerOf(currentItem()));
     });
     connect(this, &QListWidget::itemChanged, this, [this](QListWidgetItem* item) {
         if (filling_) return;
@@ -104,11 +114,13 @@ void LayerList::rebuild() {
             auto* item = new QListWidgetItem(QString::fromStdString(layer->name), this);
             item->setFlags(item->flags() | Qt::ItemIsEditable);
             item->setData(layerRole, layer->id);
-            item->setData(kindRole, layer->isReference() ? "reference" : layer->picture() ? "picture" : "lettering");
+            item->setData(kindRole, layer->isReference() ? "reference" : layer->picture() ? "picture" : layer->bar() ? "bar" : "lettering");
+            item->setData(groupRole, layer->group);
             item->setData(referenceRole, layer->isReference());
             item->setData(hiddenRole, layer->hidden);
             item->setData(Qt::AccessibleDescriptionRole, layer->isReference() ? tr("reference, not released")
                                                          : layer->hidden      ? tr("hidden")
+                                                         : layer->group > 0   ? tr("in group %1").arg(layer->group)
                                                                               : QString());
         }
     chooseRow();
@@ -122,18 +134,20 @@ bool LayerList::isShown(const Piece* piece) const {
         const Layer& layer = piece->layers[static_cast<std::size_t>(count() - 1 - row)];
         const QListWidgetItem* shown = item(row);
         if (layerOf(shown) != layer.id || shown->text().toStdString() != layer.name || shown->data(hiddenRole).toBool() != layer.hidden ||
-            shown->data(referenceRole).toBool() != layer.isReference())
+            shown->data(referenceRole).toBool() != layer.isReference() || shown->data(groupRole).toInt() != layer.group)
             return false;
     }
     return true;
 }
 
 void LayerList::chooseRow() {
-    QListWidgetItem* chosen = nullptr;
-    for (int row = 0; row < count() && session_.layer(); ++row)
-        if (layerOf(item(row)) == session_.layer()->id) chosen = item(row);
-    setCurrentItem(chosen);
-    if (!chosen) clearSelection();
+    clearSelection();
+    QListWidgetItem* primary = nullptr;
+    for (int row = 0; row < count(); ++row) {
+        if (session_.layer() && layerOf(item(row)) == session_.layer()->id) primary = item(row);
+        if (session_.chosenIds().contains(layerOf(item(row)))) item(row)->setSelected(true);
+    }
+    setCurrentItem(primary, QItemSelectionModel::NoUpdate);
 }
 
 void LayerList::rename(int id, const QString& name) {
@@ -149,9 +163,9 @@ void LayerList::toggleHidden(int id) {
     const Piece* piece = session_.piece();
     const Layer* layer = piece ? piece->layer(id) : nullptr;
     if (!layer) return;
-    Layer next = *layer;
-    next.hidden = !next.hidden;
-    session_.apply(withChangedLayer(session_.kit(), piece->id, next), next.hidden ? tr("Hide layer") : tr("Show layer"));
+    const bool hide = !layer->hidden;
+    session_.editLayers(withGroupMates(*piece, {id}), hide ? tr("Hide layer") : tr("Show layer"), {},
+                        [hide](Layer& one) { one.hidden = hide; });
 }
 
 void LayerList::mousePressEvent(QMouseEvent* event) {
@@ -186,8 +200,7 @@ void LayerList::raise(int by) {
 }
 
 void LayerList::removeChosen() {
-    if (const Layer* layer = session_.layer())
-        session_.apply(withoutLayer(session_.kit(), session_.piece()->id, layer->id), tr("Delete layer"));
+    if (session_.layer()) session_.apply(withoutLayers(session_.kit(), session_.piece()->id, session_.chosenIds()), tr("Delete layer"));
 }
 
 void LayerList::doubleChosen() {

@@ -72,6 +72,12 @@ int main(int argc, char** argv) {
             std::fflush(stdout);
             QTimer::singleShot(0, qApp, &QApplication::quit);
         });
+    if (!forShots && !words.isSet(firstPaint)) {
+        window.session().keepJournalIn(personalFolder() / "recovery");
+        // After the first frame: nothing is read before it.
+        QObject::connect(&window, &MainWindow::firstPainted, &window,
+                         [&window] { QTimer::singleShot(200, &window, &MainWindow::offerRecovery); });
+    }
     if (!kit.isEmpty()) window.session().open(kit.toStdString());
     window.show();
     std::unique_ptr<Shots> shooting;

@@ -8,6 +8,7 @@
 #include <QCloseEvent>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QMessageBox>
 #include <QMimeData>
 #include <QPushButton>
 #include <QSettings>
@@ -16,8 +17,10 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "base/data_files.h"
 #include "jobs.h"
 #include "kit/edits.h"
+#include "kit/kit_file.h"
 #include "lettering/lettering.h"
 #include "new_piece_dialog.h"
 #include "readings/mend.h"
@@ -38,6 +41,15 @@ QString pictureFilter() {
             for (const QString& ending : QString::fromUtf8(facts.endings.data(), static_cast<int>(facts.endings.size())).split(' '))
                 endings += " *" + ending + " *" + ending.toUpper();
     return MainWindow::tr("Pictures (%1)").arg(endings.trimmed());
+}
+
+// The name, with a number behind it when a layer has it already.
+std::string freeName(const Piece& piece, const QString& name) {
+    QString made = name;
+    for (int i = 2; std::any_of(piece.layers.begin(), piece.layers.end(), [&](const Layer& l) { return l.name == made.toStdString(); });
+         ++i)
+        made = QString("%1 %2").arg(name).arg(i);
+    return made.toStdString();
 }
 
 }  // namespace
@@ -101,6 +113,12 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
     noticeRow->addWidget(dismiss, 0, Qt::AlignTop);
     notice_->hide();
 
+    palette_ = new Palette(session_, this);
+    palette_->pickFromPiece = [this](std::function<void(Colour)> picked) {
+        showView(make);
+        tell(tr("Click the piece where the colour is. Escape ends it."), false);
+        canvas_->pickColour(std::move(picked));
+    };
     buildMenus();
     rehearseView_->releasedFile = [this](const std::string& id) { return releaseView_->released(id); };
     connect(rail_, &Rail::newPieceAsked, this, &MainWindow::startPiece);
@@ -113,6 +131,8 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
     });
     connect(canvas_, &Canvas::cropChanged, this, [this] { bench_->setCropping(canvas_->cropping()); });
     connect(bench_, &Bench::letteringAsked, this, &MainWindow::addLettering);
+    connect(bench_, &Bench::barAsked, this, &MainWindow::addBar);
+    connect(bench_, &Bench::beforeAsked, canvas_, &Canvas::setWithoutTone);
     connect(canvas_, &Canvas::letteringAsked, bench_, &Bench::editText);
     connect(ledge_, &Ledge::asked, this, &MainWindow::openFindings);
     connect(findings_, &Findings::placeAsked, this, &MainWindow::goTo);
@@ -486,18 +506,101 @@ void MainWindow::addLettering() {
     if (const auto box = measure(letters))
         letters.at = {std::round((piece->frame.width - box->block.width) / 2), std::round((piece->frame.height - box->block.height) / 2)};
     Layer layer;
-    layer.name = tr("Lettering").toStdString();
+    layer.name = freeName(*piece, tr("Lettering"));
     layer.what = letters;
     layer.finishes = {outlineOf(std::round(letters.size * 0.06), {16, 21, 28, 255})};
-    for (int i = 2; std::any_of(piece->layers.begin(), piece->layers.end(), [&](const Layer& l) { return l.name == layer.name; }); ++i)
-        layer.name = tr("Lettering %1").arg(i).toStdString();
     if (!session_.apply(withLayer(session_.kit(), piece->id, layer), tr("Add lettering"))) return;
     session_.chooseLayer(session_.piece()->layers.back().id);
     showView(make);
     bench_->editText();
 }
 
+// A rectangle begins as a dark bar over the frame's foot, where a desktop has its task bar; the rest in the middle.
+void MainWindow::addBar(int shape) {
+    const Piece* piece = session_.piece();
+    if (!piece) return tell(tr("Start a piece first; then a bar has a place to go."), true);
+    const double w = piece->frame.width, h = piece->frame.height;
+    BarLayer bar;
+    bar.shape = static_cast<BarShape>(shape);
+    const double side = std::round(h * 0.4);
+    switch (bar.shape) {
+        case BarShape::rectangle:
+            bar.place = {0, std::round(h * 0.92), w, h - std::round(h * 0.92)};
+            break;
+        case BarShape::rounded:
+            bar.place = {std::round(w * 0.1), std::round(h * 0.72), std::round(w * 0.8), std::round(h * 0.18)};
+            break;
+        case BarShape::line:
+            bar.place = {std::round(w * 0.25), std::round(h * 0.5), std::round(w * 0.5), std::max(2.0, std::round(h * 0.01))};
+            break;
+        case BarShape::arrow:
+            bar.place = {std::round(w * 0.35), std::round(h * 0.45), std::round(w * 0.3), std::round(h * 0.12)};
+            break;
+        default:
+            bar.place = {std::round((w - side) / 2), std::round((h - side) / 2), side, side};
+    }
+    bar.thickness = std::max(2.0, std::round(std::min(bar.place.width, bar.place.height) * (bar.shape == BarShape::arrow ? 0.35 : 0.1)));
+    if (bar.shape != BarShape::rectangle && bar.shape != BarShape::rounded) bar.colour = {255, 198, 83, 255};
+    Layer layer;
+    const QString names[] = {tr("Bar"), tr("Rounded bar"), tr("Ellipse"), tr("Ring"), tr("Line"), tr("Arrow")};
+    layer.name = freeName(*piece, names[shape]);
+    layer.what = bar;
+    if (bar.shape == BarShape::rectangle || bar.shape == BarShape::rounded) layer.opacity = 0.8;
+    if (!session_.apply(withLayer(session_.kit(), piece->id, layer), tr("Add a bar"))) return;
+    session_.chooseLayer(session_.piece()->layers.back().id);
+    showView(make);
+}
+
+namespace {
+constexpr char layersMime[] = "application/x-zinc-ledge-layers";
+}
+
+// The chosen layers as a small kit of their own, with the pictures they show.
+void MainWindow::copyLayers() {
+    Kit kit = session_.kit();
+    Piece piece = *session_.piece();
+    std::erase_if(piece.layers, [this](const Layer& layer) { return !session_.chosenIds().contains(layer.id); });
+    const auto count = piece.layers.size();
+    kit.pieces = {piece};
+    kit.fonts.clear();
+    aside(
+        session_.pool(), this, [kit = std::move(kit)] { return packKit(kit); },
+        [this, count](Result<Bytes> packed) {
+            if (!packed) return tell(QString::fromStdString(packed.error().sentence()), true);
+            auto* copied = new QMimeData;
+            copied->setData(layersMime, QByteArray(reinterpret_cast<const char*>(packed->data()), static_cast<qsizetype>(packed->size())));
+            QApplication::clipboard()->setMimeData(copied);
+            tell(count == 1 ? tr("Copied a layer.") : tr("Copied %1 layers.").arg(count), false);
+        });
+}
+
+bool MainWindow::pasteLayers() {
+    const QMimeData* pasted = QApplication::clipboard()->mimeData();
+    if (!pasted || !pasted->hasFormat(layersMime) || !session_.piece()) return false;
+    const QByteArray packed = pasted->data(layersMime);
+    aside(
+        session_.pool(), this,
+        [bytes = Bytes(packed.begin(), packed.end())]() -> Result<Kit> {
+            const auto folder = dataFolder();
+            const auto schema = folder ? readFile(*folder / "schema/kit.schema.json") : passOn(folder.error());
+            return schema ? unpackKit(bytes, *schema, "the clipboard") : passOn(schema.error());
+        },
+        [this](Result<Kit> from) {
+            if (!from) return tell(QString::fromStdString(from.error().sentence()), true);
+            if (!session_.piece() || from->pieces.empty()) return;
+            const std::size_t before = session_.piece()->layers.size();
+            if (!session_.apply(withPastedLayers(session_.kit(), session_.piece()->id, from->pieces.front().layers, *from),
+                                tr("Paste layers")))
+                return;
+            std::set<int> ids;
+            for (std::size_t i = before; i < session_.piece()->layers.size(); ++i) ids.insert(session_.piece()->layers[i].id);
+            session_.chooseLayers(ids, *ids.rbegin());
+        });
+    return true;
+}
+
 void MainWindow::paste() {
+    if (pasteLayers()) return;
     const QMimeData* pasted = QApplication::clipboard()->mimeData();
     if (pasted && pasted->hasUrls()) {
         std::vector<Path> files;
@@ -522,6 +625,32 @@ void MainWindow::paste() {
 
 void MainWindow::startPiece() {
     (new NewPieceDialog(session_, this))->open();
+}
+
+void MainWindow::offerRecovery() {
+    const std::vector<Path> lost = session_.lostJournals();
+    if (lost.empty()) return;
+    const Path journal = lost.front();
+    auto* ask = new QMessageBox(
+        QMessageBox::NoIcon, tr("Unsaved edits were found"),
+        tr("A window ended without saving. What was edited in it can be brought back; the kit as it was saved stays untouched until "
+           "you save."),
+        QMessageBox::NoButton, this);
+    ask->setObjectName("recoveryQuestion");
+    ask->setAttribute(Qt::WA_DeleteOnClose);
+    auto* back = ask->addButton(tr("Bring the edits back"), QMessageBox::AcceptRole);
+    auto* away = ask->addButton(tr("Throw them away"), QMessageBox::DestructiveRole);
+    ask->addButton(tr("Later"), QMessageBox::RejectRole)->setObjectName("recoverLater");
+    back->setObjectName("recover");
+    away->setObjectName("throwAway");
+    ask->setDefaultButton(back);
+    connect(ask, &QMessageBox::buttonClicked, this, [this, journal, back, away](QAbstractButton* pressed) {
+        if (pressed == back)
+            whenSafe([this, journal] { session_.recover(journal); });
+        else if (pressed == away)
+            session_.forget(journal);
+    });
+    ask->open();
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

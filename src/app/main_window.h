@@ -9,6 +9,7 @@
 #include "dialogs.h"
 #include "findings.h"
 #include "ledge.h"
+#include "palette.h"
 #include "rail.h"
 #include "readings_desk.h"
 #include "rehearse_view.h"
@@ -35,6 +36,8 @@ class MainWindow : public QMainWindow {
     void showView(View view);
     View view() const;
     void openFindings(const QString& readingId);
+    // Asks about edits of windows that are gone, one journal after the other.
+    void offerRecovery();
 
   Q_SIGNALS:
     void firstPainted();
@@ -65,6 +68,9 @@ class MainWindow : public QMainWindow {
     void addPicture(bool reference = false);
     void addFont();
     void addLettering();
+    void addBar(int shape);
+    void copyLayers();
+    bool pasteLayers();
     void paste();
     void startPiece();
 
@@ -85,6 +91,8 @@ class MainWindow : public QMainWindow {
     std::stop_source stopMend_;
     QAction *reference_, *essential_;
     std::vector<QAction*> pieceActions_, layerActions_;
+    std::optional<std::vector<Finish>> copiedFinish_;
+    Palette* palette_;
     std::string openReading_;
     bool allFindings_ = false, closing_ = false, painted_ = false, mending_ = false, noticeBad_ = false;
 };

@@ -9,11 +9,13 @@
 #include <QProcess>
 #include <QSettings>
 
+#include "frame_dialog.h"
 #include "kit/arrange.h"
 #include "kit/edits.h"
 #include "main_window.h"
 #include "readings/zones.h"
 #include "theme.h"
+#include "variants_dialog.h"
 
 namespace zl::app {
 
@@ -75,6 +77,23 @@ void MainWindow::buildMenus() {
     pieceActions_.push_back(add(piece, tr("Twice the frame"), "twiceFrame", {}, [this] {
         if (session_.piece()) session_.apply(withPieceScaled(session_.kit(), session_.piece()->id, 2), tr("Twice the frame"));
     }));
+    pieceActions_.push_back(add(piece, tr("Frame and size …"), "frameAction", QKeySequence("Ctrl+Alt+F"), [this] {
+        if (session_.piece()) (new FrameDialog(session_, this))->open();
+    }));
+    pieceActions_.push_back(add(piece, tr("Make room for finishes"), "makeRoomAction", {}, [this] { mend("make-room"); }));
+    piece->addSeparator();
+    const auto doublePiece = [this](bool asVariant) {
+        const std::string id = session_.piece()->id;
+        if (!session_.apply(withPieceDoubled(session_.kit(), id, asVariant), asVariant ? tr("Start a variant") : tr("Duplicate the piece")))
+            return;
+        for (std::size_t i = 0; i + 1 < session_.kit().pieces.size(); ++i)
+            if (session_.kit().pieces[i].id == id) session_.choosePiece(session_.kit().pieces[i + 1].id);
+    };
+    pieceActions_.push_back(add(piece, tr("Duplicate the piece"), "doublePieceAction", {}, [doublePiece] { doublePiece(false); }));
+    pieceActions_.push_back(
+        add(piece, tr("Start a variant"), "variantAction", QKeySequence("Ctrl+Alt+V"), [doublePiece] { doublePiece(true); }));
+    pieceActions_.push_back(add(piece, tr("Compare variants …"), "compareVariantsAction", QKeySequence("Ctrl+Alt+C"),
+                                [this] { (new VariantsDialog(session_, desk_, this))->open(); }));
     piece->addSeparator();
     const auto step = [this](int by) {
         const auto& pieces = session_.kit().pieces;
@@ -92,12 +111,22 @@ void MainWindow::buildMenus() {
 
     QMenu* layer = menuBar()->addMenu(tr("&Layer"));
     pieceActions_.push_back(add(layer, tr("Add picture …"), "addPictureAction", QKeySequence("Ctrl+I"), [this] { addPicture(); }));
-    pieceActions_.push_back(add(layer, tr("Paste a picture"), "paste", QKeySequence::Paste, [this] { paste(); }));
+    layerActions_.push_back(add(layer, tr("Copy"), "copyLayers", QKeySequence::Copy, [this] { copyLayers(); }));
+    pieceActions_.push_back(add(layer, tr("Paste"), "paste", QKeySequence::Paste, [this] { paste(); }));
+    layerActions_.push_back(add(layer, tr("Copy the finish"), "copyFinish", QKeySequence("Ctrl+Shift+C"), [this] {
+        copiedFinish_ = session_.layer()->finishes;
+        tell(tr("Copied the finish of “%1”.").arg(QString::fromStdString(session_.layer()->name)), false);
+    }));
+    layerActions_.push_back(add(layer, tr("Put the copied finish on"), "pasteFinish", QKeySequence("Ctrl+Shift+V"), [this] {
+        if (!copiedFinish_) return tell(tr("Copy a layer's finish first."), true);
+        session_.editLayers(session_.chosenIds(), tr("Put a finish on"), {}, [this](Layer& one) { one.finishes = *copiedFinish_; });
+    }));
     QMenu* recentPictures = layer->addMenu(tr("Recent pictures"));
     fillRecent(recentPictures, "recentPictures", [this](const QString& file) { session_.bringIn(std::vector<Path>{file.toStdString()}); });
     pieceActions_.push_back(add(layer, tr("Add reference …"), "addReferenceAction", {}, [this] { addPicture(true); }));
     pieceActions_.push_back(add(layer, tr("Add font file …"), "addFontAction", {}, [this] { addFont(); }));
     pieceActions_.push_back(add(layer, tr("Add lettering"), "addLetteringAction", QKeySequence("Ctrl+T"), [this] { addLettering(); }));
+    pieceActions_.push_back(add(layer, tr("Add a bar"), "addBarAction", QKeySequence("Ctrl+B"), [this] { addBar(0); }));
     layer->addSeparator();
     layerActions_.push_back(
         add(layer, tr("Duplicate"), "doubleLayerAction", QKeySequence("Ctrl+D"), [this] { bench_->layers().doubleChosen(); }));
@@ -107,6 +136,19 @@ void MainWindow::buildMenus() {
         add(layer, tr("Hide or show"), "hideLayerAction", QKeySequence("Ctrl+H"), [this] { bench_->layers().hideChosen(); }));
     layerActions_.push_back(add(layer, tr("Raise"), "raiseAction", QKeySequence("Ctrl+Up"), [this] { bench_->layers().raise(1); }));
     layerActions_.push_back(add(layer, tr("Lower"), "lowerAction", QKeySequence("Ctrl+Down"), [this] { bench_->layers().raise(-1); }));
+
+    layerActions_.push_back(add(layer, tr("Choose all"), "chooseAllAction", QKeySequence::SelectAll, [this] {
+        std::set<int> ids;
+        for (const Layer& one : session_.piece()->layers) ids.insert(one.id);
+        session_.chooseLayers(ids, session_.layer()->id);
+    }));
+    layerActions_.push_back(add(layer, tr("Group"), "groupAction", QKeySequence("Ctrl+G"), [this] {
+        session_.apply(withGroup(session_.kit(), session_.piece()->id, session_.chosenIds()), tr("Group"));
+    }));
+    layerActions_.push_back(add(layer, tr("Ungroup"), "ungroupAction", QKeySequence("Ctrl+Shift+G"), [this] {
+        session_.apply(withoutGroup(session_.kit(), session_.piece()->id, withGroupMates(*session_.piece(), session_.chosenIds())),
+                       tr("Ungroup"));
+    }));
 
     layer->addSeparator();
     layerActions_.push_back(add(layer, tr("Crop"), "cropAction", QKeySequence("Ctrl+K"), [this] {
@@ -142,6 +184,9 @@ void MainWindow::buildMenus() {
     add(view, tr("Fit the frame"), "fitAction", QKeySequence("Ctrl+0"), [this] { canvas_->setZoom(0); });
     add(view, tr("100 %"), "zoom100Action", QKeySequence("Ctrl+1"), [this] { canvas_->setZoom(1); });
     add(view, tr("200 %"), "zoom200Action", QKeySequence("Ctrl+2"), [this] { canvas_->setZoom(2); });
+    QAction* thirds = add(view, tr("Thirds and centre lines"), "thirdsAction", QKeySequence("Ctrl+'"), [this] {});
+    thirds->setCheckable(true);
+    connect(thirds, &QAction::toggled, canvas_, &Canvas::setThirdsShown);
     view->addSeparator();
     auto* themes = new QActionGroup(this);
     for (const auto& [words, name] :
@@ -170,6 +215,9 @@ void MainWindow::buildMenus() {
                                "<tr><td><b>Page Up, Page Down</b></td><td>choose the layer above or below</td></tr>"
                                "<tr><td><b>Ctrl + a corner</b></td><td>scale without holding the shape</td></tr>"
                                "<tr><td><b>Ctrl while moving</b></td><td>let a layer go where the hand goes, without snapping</td></tr>"
+                               "<tr><td><b>Shift + click, Ctrl+A</b></td><td>choose several layers; Ctrl+G groups them</td></tr>"
+                               "<tr><td><b>The round handle</b></td><td>turns; with Shift in steps of 15°</td></tr>"
+                               "<tr><td><b>Ctrl+Shift+C, Ctrl+Shift+V</b></td><td>copy a finish, put it on other layers</td></tr>"
                                "<tr><td><b>Ctrl+K</b></td><td>crop the chosen picture; Enter ends it</td></tr>"
                                "<tr><td><b>Ctrl + wheel</b></td><td>zoom; the wheel alone scrolls, the middle button drags</td></tr>"
                                "<tr><td><b>F2, Space, Delete</b></td><td>in the layer list: rename, hide, delete</td></tr>"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "session.h"
 
+#include <QCoreApplication>
 #include <QDir>
 #include <QFileInfo>
 #include <QSettings>
@@ -9,6 +10,7 @@
 #include "jobs.h"
 #include "kit/edits.h"
 #include "kit/kit_file.h"
+#include "kit/recovery.h"
 #include "lettering/lettering.h"
 
 namespace zl::app {
@@ -38,10 +40,19 @@ class KitCommand : public QUndoCommand {
 Session::Session(Briefs briefs, QObject* parent) : QObject(parent), briefs_(std::move(briefs)) {
     constexpr int remembered = 500;
     history_.setUndoLimit(remembered);
+    journalTimer_ = new QTimer(this);
+    journalTimer_->setSingleShot(true);
+    constexpr int patience = 1000;  // ms; writing takes its own time, and two seconds are the most that may be lost
+    journalTimer_->setInterval(patience);
+    connect(journalTimer_, &QTimer::timeout, this, &Session::writeJournal);
+    connect(&history_, &QUndoStack::indexChanged, this, &Session::noteEdit);
+    connect(&history_, &QUndoStack::cleanChanged, this, &Session::noteEdit);
 }
 
 Session::~Session() {
     pool_.waitForDone();
+    // A window that closes has saved or discarded; only a crash leaves a journal.
+    if (!journal_.empty()) removeRecovery(journal_);
 }
 
 const Brief* Session::brief() const {
@@ -51,7 +62,8 @@ const Brief* Session::brief() const {
 void Session::show(const Kit& kit) {
     kit_ = kit;
     if (!piece()) pieceId_ = kit_.pieces.empty() ? "" : kit_.pieces.front().id;
-    if (!layer()) layerId_ = 0;
+    std::erase_if(layerIds_, [this](int id) { return !piece() || !piece()->layer(id); });
+    if (!layer()) layerId_ = layerIds_.empty() ? 0 : *layerIds_.rbegin();
     Q_EMIT kitChanged();
 }
 
@@ -69,13 +81,140 @@ void Session::choosePiece(const std::string& id) {
     if (id == pieceId_ || !kit_.piece(id)) return;
     pieceId_ = id;
     layerId_ = 0;
+    layerIds_.clear();
     Q_EMIT chosen();
 }
 
 void Session::chooseLayer(int id) {
-    if (id == layerId_) return;
-    layerId_ = piece() && piece()->layer(id) ? id : 0;
+    chooseLayers(id == 0 ? std::set<int>{} : std::set{id}, id);
+}
+
+void Session::chooseLayers(const std::set<int>& ids, int primary) {
+    std::set<int> there;
+    for (const int id : ids)
+        if (piece() && piece()->layer(id)) there.insert(id);
+    if (!there.contains(primary)) primary = there.empty() ? 0 : *there.rbegin();
+    if (there == layerIds_ && primary == layerId_) return;
+    layerIds_ = std::move(there);
+    layerId_ = primary;
     Q_EMIT chosen();
+}
+
+void Session::toggleLayer(int id) {
+    std::set<int> ids = layerIds_;
+    const bool out = ids.erase(id) > 0;
+    if (!out) ids.insert(id);
+    chooseLayers(ids, out ? layerId_ : id);
+}
+
+void Session::editLayers(const std::set<int>& ids, const QString& what, const QString& mergeKey,
+                         const std::function<void(Layer&)>& change) {
+    if (!piece()) return;
+    std::vector<Layer> next;
+    for (const Layer& one : piece()->layers)
+        if (ids.contains(one.id)) {
+            next.push_back(one);
+            change(next.back());
+        }
+    apply(withChangedLayers(kit_, pieceId_, next), what, mergeKey);
+}
+
+void Session::moveChosen(double dx, double dy, const QString& what, const QString& mergeKey) {
+    if (!piece()) return;
+    editLayers(withGroupMates(*piece(), layerIds_), what, mergeKey, [=](Layer& one) { one = moved(one, dx, dy); });
+}
+
+// The journal is written a while after the first edit, not after the last: a long drag is kept, too.
+void Session::noteEdit() {
+    if (journals_.empty()) return;
+    if (history_.isClean()) {
+        journalTimer_->stop();
+        return endJournal();
+    }
+    if (!journalTimer_->isActive()) journalTimer_->start();
+}
+
+void Session::writeJournal() {
+    if (journals_.empty() || history_.isClean()) return;
+    if (journaling_) return journalTimer_->start();
+    if (!journalHeld_) {
+        QDir().mkpath(QString::fromStdString(journals_.string()));
+        journal_ = journals_ / QString("%1-%2").arg(QCoreApplication::applicationPid()).arg(quintptr(this), 0, 16).toStdString();
+        journalHeld_ = std::make_unique<QLockFile>(QString::fromStdString(journal_.string()) + ".lock");
+        journalHeld_->setStaleLockTime(0);
+        journalHeld_->tryLock(0);
+    }
+    journaling_ = true;
+    const int index = history_.index();
+    aside(
+        pool_, this,
+        [kit = kit_, folder = journal_, saved = path_, there = journaled_]() mutable {
+            auto done = writeRecovery(folder, kit, saved, there);
+            return std::pair(std::move(done), std::move(there));
+        },
+        [this, index](std::pair<Result<void>, std::set<std::string>> outcome) {
+            journaling_ = false;
+            if (!outcome.first)
+                tell(tr("The recovery journal cannot be written: %1").arg(QString::fromStdString(outcome.first.error().sentence())), true);
+            else if (const Path old = std::exchange(recoveredFrom_, {}); !old.empty())
+                forget(old);
+            journaled_ = std::move(outcome.second);
+            if (history_.isClean()) return endJournal();
+            if (history_.index() != index && !journalTimer_->isActive()) journalTimer_->start();
+        });
+}
+
+void Session::endJournal() {
+    if (journaling_ || journal_.empty()) return;  // what is being written is taken away when it is done
+    removeRecovery(journal_);
+    journaled_.clear();
+    journalHeld_.reset();
+    journal_.clear();
+}
+
+void Session::keepJournalIn(const Path& folder) {
+    journals_ = folder;
+}
+
+std::vector<Path> Session::lostJournals() const {
+    std::vector<Path> lost;
+    std::error_code none;
+    for (const auto& entry : std::filesystem::directory_iterator(journals_, none)) {
+        if (!entry.is_directory(none)) continue;
+        QLockFile lock(QString::fromStdString(entry.path().string()) + ".lock");
+        lock.setStaleLockTime(0);
+        if (lock.tryLock(0)) lost.push_back(entry.path());  // nobody holds it any more
+    }
+    std::sort(lost.begin(), lost.end());
+    return lost;
+}
+
+void Session::recover(const Path& journal) {
+    auto recovered = readRecovery(journal);
+    if (!recovered) return tell(QString::fromStdString(recovered.error().sentence()), true);
+    useFontsOf(recovered->kit);
+    // As an edit of what is saved, so that it counts as unsaved and Ctrl+Z leads back to the saved state.
+    std::optional<Path> saved = recovered->saved;
+    Kit before;
+    if (saved) {
+        auto kit = openKit(*saved);
+        if (kit && hold(*saved))
+            before = std::move(*kit);
+        else
+            saved.reset();
+    }
+    reset(std::move(before), saved);
+    apply(recovered->kit, tr("What was recovered"));
+    Q_EMIT chosen();
+    Q_EMIT opened();
+    recoveredFrom_ = journal;
+    writeJournal();
+    tell(tr("Your edits are back. They are not saved yet."), false);
+}
+
+void Session::forget(const Path& journal) {
+    removeRecovery(journal);
+    QFile::remove(QString::fromStdString(journal.string()) + ".lock");
 }
 
 void Session::reset(Kit kit, std::optional<Path> path) {
@@ -84,6 +223,7 @@ void Session::reset(Kit kit, std::optional<Path> path) {
     inks_->clear();
     pieceId_.clear();
     layerId_ = 0;
+    layerIds_.clear();
     show(kit);
     Q_EMIT chosen();
     Q_EMIT opened();

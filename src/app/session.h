@@ -6,9 +6,12 @@
 #include <QObject>
 #include <QString>
 #include <QThreadPool>
+#include <QTimer>
 #include <QUndoStack>
+#include <functional>
 #include <memory>
 #include <optional>
+#include <set>
 
 #include "base/file.h"
 #include "brief/brief.h"
@@ -33,7 +36,16 @@ class Session : public QObject {
     const Brief* brief() const;                                  // of the chosen piece; nothing when it is missing
     const Layer* layer() const { return piece() ? piece()->layer(layerId_) : nullptr; }
     void choosePiece(const std::string& id);
-    void chooseLayer(int id);  // 0: none
+    void chooseLayer(int id);  // that one alone; 0: none
+    // Several at once; `primary` is the one whose values are shown. Ids that are gone are left out.
+    void chooseLayers(const std::set<int>& ids, int primary);
+    void toggleLayer(int id);                                     // adds it to the choice, or takes it out
+    const std::set<int>& chosenIds() const { return layerIds_; }  // with the primary one
+
+    // The layers changed as one edit.
+    void editLayers(const std::set<int>& ids, const QString& what, const QString& mergeKey, const std::function<void(Layer&)>& change);
+    // The chosen layers and their group mates moved.
+    void moveChosen(double dx, double dy, const QString& what, const QString& mergeKey);
 
     // One undoable edit. An error is told and changes nothing; an equal kit pushes nothing. Edits of the same, non-empty
     // `mergeKey` that follow each other are one step.
@@ -48,6 +60,13 @@ class Session : public QObject {
     const std::optional<Path>& path() const { return path_; }
     bool changed() const { return !history_.isClean(); }
     bool busy() const { return busy_; }
+
+    // The recovery journal. Every edit is in it within two seconds. A folder of a window that is gone is offered back.
+    void keepJournalIn(const Path& folder);  // the folder of all journals
+    std::vector<Path> lostJournals() const;  // of windows that ended without saving or discarding
+    void recover(const Path& journal);       // opens it, changed and not saved
+    void forget(const Path& journal);
+    void endJournal();  // what is unsaved is discarded on purpose
 
     // Brings files in as picture layers that fill the frame, on top, reading them aside. What cannot be read is told.
     // Font files among them become the kit's own. A reference is seen while making and never released.
@@ -70,6 +89,8 @@ class Session : public QObject {
     friend class KitCommand;
     void show(const Kit& kit);
     void reset(Kit kit, std::optional<Path> path);
+    void noteEdit();
+    void writeJournal();
     bool hold(const Path& path);  // marks the file as open here; false when another window has it
     static void remember(const char* what, const Path& path);
 
@@ -78,6 +99,13 @@ class Session : public QObject {
     std::optional<Path> path_;
     std::string pieceId_;
     int layerId_ = 0;
+    std::set<int> layerIds_;
+    Path journals_, journal_;  // empty: none is kept
+    std::unique_ptr<QLockFile> journalHeld_;
+    std::set<std::string> journaled_;  // originals that stand in the journal
+    bool journaling_ = false;
+    Path recoveredFrom_;  // goes once what came out of it is in a journal of this window
+    QTimer* journalTimer_;
     bool busy_ = false;
     std::unique_ptr<QLockFile> held_;
     QUndoStack history_;

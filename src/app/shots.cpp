@@ -33,8 +33,32 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
     };
     const auto child = [this](const char* name) { return window_.findChild<QWidget*>(name); };
     const auto click = [child](const char* name) { static_cast<QAbstractButton*>(child(name))->click(); };
+    const auto scrollTo = [this, child](const char* name) {
+        QApplication::processEvents();
+        for (QScrollArea* area : window_.findChildren<QScrollArea*>())
+            if (area->widget()->isAncestorOf(child(name))) area->ensureWidgetVisible(child(name), 0, 60);
+    };
     steps_ = {
         {"make", [this] { window_.session().chooseLayer(4); }, measured},
+        {"make-finish",
+         [=, this] {
+             window_.session().chooseLayer(2);
+             scrollTo("addFinish");
+         },
+         measured},
+        {"make-tone",
+         [=, this] {
+             window_.session().chooseLayer(1);
+             scrollTo("addVeil");
+         },
+         measured},
+        {"make-bar",
+         [=, this] {
+             window_.session().choosePiece("corner-mark");
+             window_.session().chooseLayers({2, 3}, 2);
+             scrollTo("gapsAcross");
+         },
+         measured},
         {"make-first-try",
          [this] {
              window_.session().choosePiece("thumbnail-first-try");

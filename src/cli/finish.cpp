@@ -9,7 +9,7 @@
 #include "kit/edits.h"
 #include "made.h"
 #include "raster/decode.h"
-#include "readings/ink_box.h"
+#include "raster/ink_box.h"
 
 namespace zl::cli {
 namespace {

@@ -9,7 +9,7 @@
 #include "kit/edits.h"
 #include "lettering/lettering.h"
 #include "made.h"
-#include "readings/ink_box.h"
+#include "raster/ink_box.h"
 
 namespace zl::cli {
 namespace {

@@ -162,10 +162,10 @@ TEST_F(Make, LettersAreSetInTheBench) {
     EXPECT_EQ(letters().leading, 1.25);
     click("alignRight");
     EXPECT_EQ(letters().align, Align::right);
-    type("outline", "4+3");
-    EXPECT_EQ(letters().outline.px, 7);
-    type("outlineColourText", "0b7a75");
-    EXPECT_EQ(nameOf(letters().outline.colour), "#0B7A75");
+    type("finish-0-px", "4+3");
+    EXPECT_EQ(layer().finishes.at(0).value("px"), 7);
+    type("finish-0-colourText", "0b7a75");
+    EXPECT_EQ(nameOf(layer().finishes.at(0).colour), "#0B7A75");
     type("colourText", "mauve");
     EXPECT_EQ(child<QLineEdit>("colourText")->text(), "mauve");
     EXPECT_EQ(nameOf(letters().colour), "#FFC653") << "no colour, no change";

@@ -54,7 +54,7 @@ TEST_F(Story, FromAnEmptyKitToAnAcceptedThumbnail) {
     EXPECT_EQ(layer().lettering()->text, "THE LEVER\nTHAT STUCK");
     type("size", "720/5");
     EXPECT_EQ(layer().lettering()->size, 144);
-    type("outline", "9");
+    type("finish-0-px", "9");
     type("left", "60");
     type("top", "1280/16");
     type("colourText", "#ffc653");

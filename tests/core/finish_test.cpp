@@ -8,7 +8,7 @@
 #include "raster/blur.h"
 #include "raster/coverage.h"
 #include "raster/distance.h"
-#include "readings/ink_box.h"
+#include "raster/ink_box.h"
 #include "support/support.h"
 #include "words/words.h"
 

@@ -4,7 +4,7 @@
 
 #include "python.h"
 #include "raster/decode.h"
-#include "readings/ink_box.h"
+#include "raster/ink_box.h"
 
 namespace zl {
 namespace {

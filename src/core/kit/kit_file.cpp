@@ -178,7 +178,16 @@ Result<Kit> openKit(const Path& path) {
 Result<void> saveKit(const Kit& kit, const Path& path, Replace replace) {
     const auto bytes = packKit(kit);
     if (!bytes) return passOn(bytes.error());
+    // The old file is copied, not moved: at no moment is there none under its name.
+    if (std::error_code none; replace == Replace::yes && std::filesystem::exists(path, none)) {
+        if (const auto old = readFile(path); old && *old != *bytes)
+            if (auto kept = writeFile(previousOf(path), *old, Replace::yes); !kept) return kept;
+    }
     return writeFile(path, *bytes, replace);
+}
+
+Path previousOf(const Path& path) {
+    return path.parent_path() / (stemOf(path) + ".previous" + path.extension().string());
 }
 
 }  // namespace zl

@@ -16,7 +16,9 @@ inline constexpr int kitFormatVersion = 3;  // 2: references, fonts of its own, 
 [[nodiscard]] Result<Kit> unpackKit(ByteView bytes, ByteView schema, const std::string& name);
 
 [[nodiscard]] Result<Kit> openKit(const Path& path);
-// Beside, synced, renamed: the old file stands until the new one is whole.
+// Beside, synced, renamed: the old file stands until the new one is whole. What it replaces is kept as the previous version.
 [[nodiscard]] Result<void> saveKit(const Kit& kit, const Path& path, Replace replace);
+// Where the previous version of a kit stands: "NAME.previous.zlkit" beside it.
+Path previousOf(const Path& path);
 
 }  // namespace zl

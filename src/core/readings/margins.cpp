@@ -5,7 +5,7 @@
 
 #include <cmath>
 
-#include "readings/ink_box.h"
+#include "raster/ink_box.h"
 #include "readings/reading.h"
 
 namespace zl {

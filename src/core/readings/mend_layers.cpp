@@ -7,7 +7,7 @@
 #include "kit/edits.h"
 #include "raster/colour.h"
 #include "raster/resample.h"
-#include "readings/ink_box.h"
+#include "raster/ink_box.h"
 #include "readings/mend_parts.h"
 #include "readings/naming.h"
 #include "readings/reading.h"

@@ -6,22 +6,12 @@
 #include "base/parallel.h"
 #include "kit/edits.h"
 #include "raster/resample.h"
-#include "readings/ink_box.h"
+#include "raster/ink_box.h"
 #include "readings/mend_parts.h"
 #include "readings/reading.h"
 
 namespace zl {
 namespace {
-
-// The ink of all that is shown, in and out of the frame; nothing when there is none.
-Result<std::optional<PixelRect>> wholeInk(const PieceToMend& it, const Piece& piece) {
-    const auto inks = inksOf(piece, it.kit, it.store, it.stop, For::release);
-    if (!inks) return passOn(inks.error());
-    std::optional<PixelRect> box;
-    for (const Ink& ink : *inks)
-        if (const auto one = inkBoxOf(ink, 1)) box = box ? box->united(*one) : *one;
-    return box;
-}
 
 void place(Piece& piece, double factor, const RealPoint& from, const RealPoint& to) {
     for (Layer& layer : piece.layers) layer = moved(scaled(layer, factor, factor, from), to.x - from.x, to.y - from.y);
@@ -37,14 +27,13 @@ Result<Kit> filled(const PieceToMend& it, double rim, bool mayGrow) {
     Piece out = it.piece;
     const RealPoint centre{out.frame.width / 2.0, out.frame.height / 2.0};
     for (int i = 0; i < 6; ++i) {
-        const auto box = wholeInk(it, out);
+        const auto box = inkBounds(out, it.kit, it.store, it.stop);
         if (!box) return passOn(box.error());
-        if (!*box) return fail(Code::limitNotMet, "There is no ink in this piece.");
-        const double factor = std::min((out.frame.width - 2 * rim) / (*box)->width(), (out.frame.height - 2 * rim) / (*box)->height());
-        const bool inside = (*box)->left >= 0 && (*box)->top >= 0 && (*box)->right <= out.frame.width && (*box)->bottom <= out.frame.height;
+        const double factor = std::min((out.frame.width - 2 * rim) / box->width(), (out.frame.height - 2 * rim) / box->height());
+        const bool inside = box->left >= 0 && box->top >= 0 && box->right <= out.frame.width && box->bottom <= out.frame.height;
         if (i > 0 && inside && std::abs(factor - 1) < 0.01) break;
         // A whisker less each time it turned out too large.
-        place(out, std::min(factor, mayGrow && i < 4 ? 100.0 : 0.999), middle(**box), centre);
+        place(out, std::min(factor, mayGrow && i < 4 ? 100.0 : 0.999), middle(*box), centre);
     }
     return withChangedPiece(it.kit, std::move(out));
 }

@@ -9,7 +9,7 @@
 #include "raster/colour.h"
 #include "raster/distance.h"
 #include "raster/footage.h"
-#include "readings/ink_box.h"
+#include "raster/ink_box.h"
 #include "readings/reading.h"
 
 namespace zl {

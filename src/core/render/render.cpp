@@ -11,6 +11,7 @@
 #include "kit/edits.h"
 #include "lettering/lettering.h"
 #include "raster/bleed.h"
+#include "raster/ink_box.h"
 #include "raster/resample.h"
 #include "raster/turn.h"
 #include "tone/tone.h"
@@ -319,6 +320,16 @@ Result<Straight8> releaseFrame(const Piece& piece, const Kit& kit, InkStore& sto
     auto frame = render(piece, kit, store, std::move(stop), For::release);
     if (frame && !isOpaque(*frame)) bleedColour(*frame);
     return frame;
+}
+
+Result<PixelRect> inkBounds(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop) {
+    const auto inks = inksOf(piece, kit, store, std::move(stop), For::release);
+    if (!inks) return passOn(inks.error());
+    PixelRect box;
+    for (const Ink& ink : *inks)
+        if (const auto one = inkBoxOf(ink, 1)) box = box.united(*one);
+    if (box.empty()) return fail(Code::limitNotMet, "There is no ink in this piece.");
+    return box;
 }
 
 int layerAt(const Piece& piece, InkStore& store, RealPoint point) {

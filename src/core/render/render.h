@@ -85,6 +85,9 @@ PixelRect damageBetween(const Piece& before, const Piece& after, const Kit& kit,
 // What a release writes: the frame without its references, with the ink's colour under alpha 0.
 [[nodiscard]] Result<Straight8> releaseFrame(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop = {});
 
+// The smallest rectangle round all ink that a release would write, in and out of the frame; Code::limitNotMet when there is none.
+[[nodiscard]] Result<PixelRect> inkBounds(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop = {});
+
 // The topmost shown layer that has ink at the point, as far as inks are kept (else its box counts); 0 when there is none.
 int layerAt(const Piece& piece, InkStore& store, RealPoint point);
 

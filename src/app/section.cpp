@@ -1,0 +1,112 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "section.h"
+
+#include <QFrame>
+#include <QHBoxLayout>
+#include <QScopedValueRollback>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include "kit/edits.h"
+#include "theme.h"
+
+namespace zl::app {
+
+QLabel* refusalLine() {
+    auto* label = new QLabel;
+    label->setObjectName("refusal");
+    label->setWordWrap(true);
+    label->hide();
+    return label;
+}
+
+void hear(QWidget* field, QLabel* line) {
+    const auto tell = [line](const QString& sentence) {
+        line->setText(sentence);
+        line->setVisible(!sentence.isEmpty());
+    };
+    if (auto* number = qobject_cast<NumberField*>(field)) QObject::connect(number, &NumberField::refused, line, tell);
+    if (auto* colour = qobject_cast<ColourField*>(field)) QObject::connect(colour, &ColourField::refused, line, tell);
+}
+
+Form::Form(QWidget* parent) : grid_(new QGridLayout(parent)) {
+    grid_->setContentsMargins(16, 0, 16, 12);
+    grid_->setHorizontalSpacing(8);
+    grid_->setVerticalSpacing(6);
+    grid_->setColumnMinimumWidth(0, 60);
+    grid_->setColumnStretch(1, 1);
+    grid_->setColumnStretch(2, 1);
+}
+
+void Form::row(const QString& caption, QWidget* one, QWidget* two) {
+    auto* label = new QLabel(caption);
+    label->setProperty("soft", true);
+    label->setBuddy(one);
+    grid_->addWidget(label, row_, 0);
+    grid_->addWidget(one, row_, 1, 1, two ? 1 : 2);
+    if (two) grid_->addWidget(two, row_, 2);
+    ++row_;
+}
+
+void Form::wide(QWidget* widget) {
+    grid_->addWidget(widget, row_++, 0, 1, 3);
+}
+
+QToolButton* iconButton(const char* icon, const char* objectName, const QString& name) {
+    auto* button = named(new QToolButton, objectName);
+    button->setIcon(lineIcon(icon));
+    button->setIconSize({18, 18});
+    button->setAccessibleName(name);
+    button->setToolTip(name);
+    return button;
+}
+
+QWidget* sideBySide(const std::vector<QWidget*>& widgets) {
+    auto* whole = new QWidget;
+    auto* row = new QHBoxLayout(whole);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(4);
+    for (QWidget* widget : widgets) row->addWidget(widget);
+    row->addStretch();
+    return whole;
+}
+
+Section::Section(Session& session, const QString& title, QWidget* parent) : QWidget(parent), session_(session), body_(new QWidget) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    auto* seam = new QFrame;
+    seam->setObjectName("seam");
+    column->addWidget(seam);
+    auto* head = new QLabel(title);
+    head->setFont(interfaceFont(12, 600));
+    head->setContentsMargins(16, 10, 16, 8);
+    column->addWidget(head);
+    column->addWidget(body_);
+    hide();
+}
+
+void Section::refresh() {
+    const QScopedValueRollback<bool> guard(filling_, true);
+    const Piece* piece = session_.piece();
+    const bool mine = piece && isFor(*piece, session_.layer());
+    if (mine) fill(*piece, session_.layer());
+    setVisible(mine);
+}
+
+void Section::edit(const QString& what, const QString& mergeKey, const std::function<void(Layer&)>& change) {
+    const Layer* layer = session_.layer();
+    if (!layer || filling_) return;
+    Layer next = *layer;
+    change(next);
+    session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, next), what,
+                   mergeKey.isEmpty() ? mergeKey : QString("%1 %2").arg(mergeKey).arg(layer->id));
+}
+
+void Section::editAll(const QString& what, const QString& mergeKey, const std::function<void(Layer&)>& change) {
+    if (!session_.layer() || filling_) return;
+    session_.editLayers(session_.chosenIds(), what,
+                        mergeKey.isEmpty() ? mergeKey : QString("%1 %2").arg(mergeKey).arg(session_.layer()->id), change);
+}
+
+}  // namespace zl::app

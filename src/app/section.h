@@ -1,0 +1,69 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// A part of the bench: a title, a form of captions and fields, and edits of the chosen layers. Shows values, sends edits.
+#pragma once
+
+#include <QGridLayout>
+#include <QLabel>
+#include <QWidget>
+#include <functional>
+
+#include "fields.h"
+#include "session.h"
+
+class QToolButton;
+
+namespace zl::app {
+
+// A line that says why something is refused; hidden while nothing is.
+QLabel* refusalLine();
+// Shows what a field refuses in a line.
+void hear(QWidget* field, QLabel* line);
+
+template <class Widget>
+Widget* named(Widget* widget, const char* objectName) {
+    widget->setObjectName(objectName);
+    return widget;
+}
+
+// A form of two columns: a caption, then one or two fields.
+class Form {
+  public:
+    explicit Form(QWidget* parent);
+    void row(const QString& caption, QWidget* one, QWidget* two = nullptr);
+    void wide(QWidget* widget);
+
+  private:
+    QGridLayout* grid_;
+    int row_ = 0;
+};
+
+// A button of the bench with an icon; its name is its tool tip, too.
+QToolButton* iconButton(const char* icon, const char* objectName, const QString& name);
+// Widgets side by side, with a stretch behind them.
+QWidget* sideBySide(const std::vector<QWidget*>& widgets);
+
+class Section : public QWidget {
+    Q_OBJECT
+  public:
+    Section(Session& session, const QString& title, QWidget* parent = nullptr);
+    // Shows the values of the chosen layer and piece, or hides.
+    void refresh();
+
+  protected:
+    // Whether the section has anything to do with them.
+    virtual bool isFor(const Piece& piece, const Layer* layer) const = 0;
+    virtual void fill(const Piece& piece, const Layer* layer) = 0;
+    QWidget* body() const { return body_; }
+    bool filling() const { return filling_; }
+    // The chosen layer, or all chosen layers, changed as one edit. Nothing happens while the section is being filled.
+    void edit(const QString& what, const QString& mergeKey, const std::function<void(Layer&)>& change);
+    void editAll(const QString& what, const QString& mergeKey, const std::function<void(Layer&)>& change);
+
+    Session& session_;
+
+  private:
+    QWidget* body_;
+    bool filling_ = false;
+};
+
+}  // namespace zl::app

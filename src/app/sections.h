@@ -1,0 +1,158 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The bench's sections for what a layer is made of.
+#pragma once
+
+#include <QComboBox>
+#include <array>
+
+#include "jobs.h"
+#include "section.h"
+#include "tone/tone.h"
+
+class QCheckBox;
+class QPlainTextEdit;
+class QPushButton;
+class QSlider;
+class QVBoxLayout;
+
+namespace zl::app {
+
+// Turn, mirror, blend; line up with the frame or with one another.
+class ArrangeSection : public Section {
+    Q_OBJECT
+  public:
+    explicit ArrangeSection(Session& session);
+
+  private:
+    bool isFor(const Piece&, const Layer* layer) const override { return layer; }
+    void fill(const Piece& piece, const Layer* layer) override;
+    void align(int line);
+    void distribute(bool across);
+    void matchSize();
+    NumberField* turn_;
+    QComboBox *blend_, *alignTo_;
+    std::array<QToolButton*, 2> gaps_;
+    QToolButton* match_;
+};
+
+class BarSection : public Section {
+    Q_OBJECT
+  public:
+    explicit BarSection(Session& session);
+
+  private:
+    bool isFor(const Piece&, const Layer* layer) const override { return layer && layer->bar(); }
+    void fill(const Piece& piece, const Layer* layer) override;
+    void editBar(const QString& what, const QString& mergeKey, const std::function<void(BarLayer&)>& change);
+    QComboBox* shape_;
+    NumberField *radius_, *thickness_, *angle_;
+    ColourField *colour_, *fade_;
+    QCheckBox *fades_, *toNothing_;
+};
+
+class LettersSection : public Section {
+    Q_OBJECT
+  public:
+    explicit LettersSection(Session& session);
+    void editText();  // puts the cursor into the text
+
+  private:
+    bool isFor(const Piece&, const Layer* layer) const override { return layer && layer->lettering(); }
+    void fill(const Piece& piece, const Layer* layer) override;
+    void fillFonts();
+    void fitWidth();
+    void editLetters(const QString& what, const QString& mergeKey, const std::function<void(LetteringLayer&)>& change);
+    QPlainTextEdit* text_;
+    QComboBox *family_, *style_;
+    QLabel *fontNote_, *capsNote_;
+    NumberField *size_, *leading_, *tracking_;
+    std::vector<QToolButton*> aligns_;
+    QToolButton *caps_, *italic_, *vertical_;
+    ColourField* colour_;
+    bool fontsAsked_ = false;
+};
+
+// How often each lightness occurs, with the clipped ends marked.
+class HistogramView : public QWidget {
+    Q_OBJECT
+  public:
+    explicit HistogramView(QWidget* parent = nullptr);
+    void show(const Histogram& histogram);
+    const Histogram& shown() const { return histogram_; }
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    Histogram histogram_;
+};
+
+class ToneSection : public Section {
+    Q_OBJECT
+  public:
+    explicit ToneSection(Session& session);
+
+  Q_SIGNALS:
+    void beforeAsked(bool on);  // the picture without its tone, for a look
+
+  private:
+    bool isFor(const Piece&, const Layer* layer) const override { return layer && layer->picture(); }
+    void fill(const Piece& piece, const Layer* layer) override;
+    void count(const Layer& layer);
+    void fillVeils(const PictureLayer& picture);
+    void addVeil(Veil::Kind kind);
+    struct Row {
+        double Tone::*member;
+        QSlider* slider;
+        NumberField* field;
+    };
+    std::vector<Row> rows_;
+    HistogramView* histogram_;
+    QLabel *clipped_, *refusal_;
+    QPushButton* before_;
+    QWidget* veils_;
+    QVBoxLayout* veilRows_;
+    std::vector<Veil> veilsShown_;
+    LatestJob counting_{true};
+};
+
+class FinishSection : public Section {
+    Q_OBJECT
+  public:
+    explicit FinishSection(Session& session);
+
+  private:
+    bool isFor(const Piece&, const Layer* layer) const override { return layer; }
+    void fill(const Piece& piece, const Layer* layer) override;
+    void build(const std::vector<Finish>& finishes);
+    void editFinish(std::size_t index, const QString& what, const QString& mergeKey, const std::function<void(Finish&)>& change);
+    void move(std::size_t index, int by);
+    void fillLooks(QMenu* menu);
+    void saveLook(bool onShelf);
+    struct Card {
+        std::string kind;
+        QCheckBox* on;
+        std::vector<std::pair<std::string, NumberField*>> numbers;
+        std::vector<std::pair<std::string, QComboBox*>> choices;
+        ColourField* colour;
+    };
+    std::vector<Card> cards_;
+    QWidget* list_;
+    QLabel* refusal_;
+};
+
+// Guides of the piece: typed as px or per cent, taken from a brief.
+class GuideSection : public Section {
+    Q_OBJECT
+  public:
+    explicit GuideSection(Session& session);
+
+  private:
+    bool isFor(const Piece&, const Layer* layer) const override { return !layer; }
+    void fill(const Piece& piece, const Layer* layer) override;
+    void add(bool upright);
+    QLineEdit* place_;
+    QLabel *list_, *refusal_;
+};
+
+}  // namespace zl::app
