@@ -35,7 +35,7 @@ FinishSection::FinishSection(Session& session) : Section(session, tr("Finish")) 
     refusal_ = refusalLine();
     form.wide(refusal_);
     auto* add = named(new QToolButton, "addFinish");
-    add->setText(tr("+ Finish"));
+    add->setText(tr("+ Finish  ▾"));
     add->setPopupMode(QToolButton::InstantPopup);
     add->setProperty("words", true);
     auto* kinds = new QMenu(add);
@@ -49,7 +49,7 @@ FinishSection::FinishSection(Session& session) : Section(session, tr("Finish")) 
     }
     add->setMenu(kinds);
     auto* looks = named(new QToolButton, "looks");
-    looks->setText(tr("Looks"));
+    looks->setText(tr("Looks  ▾"));
     looks->setToolTip(tr("Letters and finishes that were saved, to be worn by this layer"));
     looks->setPopupMode(QToolButton::InstantPopup);
     looks->setProperty("words", true);
@@ -202,7 +202,7 @@ void FinishSection::fillLooks(QMenu* menu) {
         menu->addSection(tr("My shelf"));
         for (const Look& look : *shelf) add(look, "shelfLook");
     }
-    if (menu->isEmpty()) menu->addAction(tr("No look is saved yet"))->setEnabled(false);
+    if (menu->isEmpty()) menu->addSection(tr("No look is saved yet"));
     menu->addSeparator();
     menu->addAction(tr("Save as a look of the kit …"), this, [this] { saveLook(false); })->setObjectName("saveLook");
     menu->addAction(tr("Save as a look on my shelf …"), this, [this] { saveLook(true); })->setObjectName("saveShelfLook");

@@ -24,7 +24,7 @@ GuideSection::GuideSection(Session& session) : Section(session, tr("Guides")) {
     auto* level = button(tr("Level"), "addLevelGuide");
     form.row(tr("Add"), upright, level);
     auto* from = named(new QToolButton, "guidesFromBrief");
-    from->setText(tr("From a brief"));
+    from->setText(tr("From a brief  ▾"));
     from->setToolTip(tr("Guides along a brief's zones, scaled to this frame"));
     from->setPopupMode(QToolButton::InstantPopup);
     from->setProperty("words", true);

@@ -49,7 +49,8 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
         {"make-tone",
          [=, this] {
              window_.session().chooseLayer(1);
-             scrollTo("addVeil");
+             scrollTo("gapsAcross");
+             scrollTo("histogram");
          },
          measured},
         {"make-bar",

@@ -97,7 +97,7 @@ ToneSection::ToneSection(Session& session) : Section(session, tr("Tone")) {
     }
     form.wide(refusal_);
     auto* starts = named(new QToolButton, "toneStarts");
-    starts->setText(tr("Start from"));
+    starts->setText(tr("Start from  ▾"));
     starts->setPopupMode(QToolButton::InstantPopup);
     starts->setProperty("words", true);
     auto* menu = new QMenu(starts);
@@ -123,7 +123,7 @@ ToneSection::ToneSection(Session& session) : Section(session, tr("Tone")) {
     connect(before_, &QPushButton::toggled, this, &ToneSection::beforeAsked);
     form.wide(sideBySide({starts, reset, before_}));
     auto* veil = named(new QToolButton, "addVeil");
-    veil->setText(tr("Hide a region"));
+    veil->setText(tr("Hide a region  ▾"));
     veil->setToolTip(tr("A number plate, a name in a chat: in coarse pixels or blurred"));
     veil->setPopupMode(QToolButton::InstantPopup);
     veil->setProperty("words", true);

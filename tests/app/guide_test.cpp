@@ -1,0 +1,138 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The steps of docs/guide/README.md, "From an empty kit to a thumbnail", one by one and in their order, with the numbers that stand
+// there. What comes out is the demo kit's thumbnail, pixel by pixel.
+#include <QInputDialog>
+#include <QListWidget>
+#include <QMenu>
+#include <QPlainTextEdit>
+#include <QToolButton>
+
+#include "new_piece_dialog.h"
+#include "raster/decode.h"
+#include "window.h"
+
+namespace zl::app {
+namespace {
+
+class Guide : public WindowTest {
+  protected:
+    // The guide and this walk have the same steps; a step here is found there, word for word.
+    void step(int number, const std::string& words) {
+        static const std::string guide = test::textOf(test::good(readFile(Path(ZL_SOURCE) / "docs/guide/README.md")));
+        const std::string line = std::to_string(number) + ". " + words;
+        EXPECT_NE(guide.find("\n" + line), std::string::npos) << line;
+        EXPECT_EQ(guide.find("\n26. "), std::string::npos) << "at most 25 steps";
+    }
+    void pick(const char* action) {
+        auto* found = window->findChild<QAction*>(action);
+        ASSERT_TRUE(found && found->isEnabled()) << action;
+        found->trigger();
+    }
+    void bring(const std::string& name) {
+        static const demo::DemoKit made = test::good(demo::makeDemoKit());
+        const std::size_t before = piece().layers.size();
+        for (const demo::Medium& medium : made.media)
+            if (medium.name == name) answers = {write(name, medium.bytes)};
+        QTest::keyClick(window.get(), Qt::Key_I, Qt::ControlModifier);
+        ASSERT_TRUE(comesTrue([&] { return piece().layers.size() == before + 1; }));
+    }
+    void shadow(int index, const char* dx, const char* dy, const char* blur, const char* strength) {
+        pick("add-shadow");
+        const auto field = [index](const char* name) { return QString("finish-%1-%2").arg(index).arg(name).toUtf8(); };
+        type(field("dx"), dx);
+        type(field("dy"), dy);
+        type(field("blur"), blur);
+        type(field("opacity"), strength);
+    }
+};
+
+TEST_F(Guide, FromAnEmptyKitToTheDemoThumbnail) {
+    step(1, "Press Ctrl+Shift+N, leave **Video thumbnail** chosen, type the title `Thumbnail, ep. 12`, press Enter.");
+    QTest::keyClick(window.get(), Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
+    auto* dialog = window->findChild<NewPieceDialog*>();
+    ASSERT_TRUE(dialog);
+    auto* title = dialog->findChild<QLineEdit*>("newTitle");
+    title->selectAll();
+    QTest::keyClicks(title, "Thumbnail, ep. 12");
+    QTest::keyClick(title, Qt::Key_Return);
+    ASSERT_TRUE(session().piece());
+    activate();
+    step(2, "Press Ctrl+I and choose `dusk-at-the-box.png`: it fills the frame.");
+    bring("dusk-at-the-box.png");
+    step(3, "Under **Tone** set Brightness to 4, Contrast to 8, Saturation to 10.");
+    type("brightness", "4");
+    type("contrast", "8");
+    type("saturation", "10");
+    step(4, "Press Ctrl+I and choose `signal-arm.png`.");
+    bring("signal-arm.png");
+    step(5, "Under **Place** set the width to 232; the height follows.");
+    type("width", "232");
+    EXPECT_EQ(boxOf(layer()).height, 290);
+    step(6, "Set Left to 300 and Top to 392, or drag it there.");
+    type("left", "300");
+    type("top", "392");
+    step(7, "Under **Finish** press **+ Finish ▸ Outline**: 5 px, `#FFF6E3`.");
+    pick("add-outline");
+    type("finish-0-px", "5");
+    type("finish-0-colourText", "#FFF6E3");
+    step(8, "**+ Finish ▸ Shadow**: 4 right, 6 down, blur 14, strength 60.");
+    shadow(1, "4", "6", "14", "60");
+    step(9, "Press Ctrl+T and type `THE LEVER`.");
+    QTest::keyClick(window.get(), Qt::Key_T, Qt::ControlModifier);
+    QTest::keyClicks(child<QPlainTextEdit>("text"), "THE LEVER");
+    step(10, "Set the letters' size to 160, Left to 54, Top to 30.");
+    type("size", "160");
+    type("left", "54");
+    type("top", "30");
+    step(11, "Set the outline, which new lettering has, to 11 px.");
+    type("finish-0-px", "11");
+    step(12, "**+ Finish ▸ Shadow**: 0 right, 5 down, blur 8, strength 55.");
+    shadow(1, "0", "5", "8", "55");
+    step(13, "**Looks ▸ Save as a look of the kit …**, name it `Episode title`.");
+    Q_EMIT child<QToolButton>("looks")->menu()->aboutToShow();
+    pick("saveLook");
+    auto* name = window->findChild<QInputDialog*>("lookName");
+    ASSERT_TRUE(name);
+    name->setTextValue("Episode title");
+    name->accept();
+    activate();
+    step(14, "Press Ctrl+D for a second line; type `THAT STUCK`.");
+    QTest::keyClick(window.get(), Qt::Key_D, Qt::ControlModifier);
+    auto* text = child<QPlainTextEdit>("text");
+    text->setFocus();
+    text->selectAll();
+    QTest::keyClicks(text, "THAT STUCK");
+    step(15, "Set its colour to `#FFC653`, Left to 54, Top to 164.");
+    type("colourText", "#FFC653");
+    type("left", "54");
+    type("top", "164");
+    step(16, "Look at the ledge: **Names** wants a look. Click it, then **Name by content**.");
+    ASSERT_TRUE(measured());
+    EXPECT_EQ(reading("naming").verdict, Verdict::watch);
+    window->openFindings("naming");
+    click("mend-rename");
+    ASSERT_TRUE(comesTrue([this] { return window->readings().isCurrent(piece().id) && reading("naming").verdict == Verdict::pass; }));
+    EXPECT_EQ(layer().name, "THAT STUCK");
+    for (const Reading& one : window->readings().state(piece().id)->readings) EXPECT_LE(one.verdict, Verdict::pass) << one.id;
+    step(17, "Press Ctrl+S and save the kit.");
+    answers = {QString::fromStdString((folder / "mine.zlkit").string())};
+    QTest::keyClick(window.get(), Qt::Key_S, Qt::ControlModifier);
+    ASSERT_TRUE(comesTrue([this] { return !session().changed(); }));
+    step(18, "Press Ctrl+R: the piece is released, with its receipt.");
+    QTest::keyClick(window.get(), Qt::Key_R, Qt::ControlModifier);
+    ASSERT_TRUE(comesTrue([this] { return child<QWidget>("handOverNext")->isEnabled(); }));
+
+    const demo::DemoKit demo = test::good(demo::makeDemoKit());
+    InkStore store;
+    const Straight8 wanted = good(render(*demo.kit.piece("thumbnail"), demo.kit, store));
+    std::string released;
+    for (const auto& entry : std::filesystem::directory_iterator(folder.path()))
+        if (entry.path().extension() == ".json") released = test::good(parseJson(test::good(readFile(entry.path())), "receipt"))["file"];
+    ASSERT_FALSE(released.empty());
+    const auto got = test::good(decode(fileNamed(released), released)).pixels;
+    ASSERT_EQ(got->size(), wanted.size());
+    EXPECT_TRUE(std::equal(got->pixels().begin(), got->pixels().end(), wanted.pixels().begin())) << "pixel by pixel";
+}
+
+}  // namespace
+}  // namespace zl::app
