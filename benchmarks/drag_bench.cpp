@@ -16,14 +16,23 @@
 namespace zl::bench {
 namespace {
 
+// With finishes: each of the small layers carries an outline, a shadow and a glow.
 void dragStep(benchmark::State& state) {
+    const bool finishes = state.range(0) != 0;
     app::Theme::wear(*qApp, "zinc-sheet");
     app::Theme::dress(*qApp);
     const TwelveLayers layers;
     app::MainWindow window(must(loadBriefs(must(dataFolder()), "/nowhere")), "/nowhere", {});
     window.resize(1280, 800);
     window.show();
-    window.session().openValue(layers.kit(), "twelve.zlkit");
+    Kit kit = layers.kit();
+    if (finishes) {
+        Piece piece = kit.pieces[0];
+        for (std::size_t i = 4; i < piece.layers.size(); ++i)
+            piece.layers[i].finishes = {outlineOf(6, {}), makeFinish("shadow"), makeFinish("glow")};
+        kit = must(withChangedPiece(kit, piece));
+    }
+    window.session().openValue(kit, "twelve.zlkit");
     while (!window.readings().isCurrent("twelve")) QTest::qWait(20);
     app::Canvas& canvas = window.canvas();
     bool painted = false;
@@ -65,7 +74,7 @@ void dragStep(benchmark::State& state) {
     state.counters["readings_ms"] = static_cast<double>(since.elapsed());
 }
 
-BENCHMARK(dragStep)->UseManualTime()->Iterations(120)->Unit(benchmark::kMillisecond);
+BENCHMARK(dragStep)->Arg(0)->Arg(1)->UseManualTime()->Iterations(120)->Unit(benchmark::kMillisecond);
 
 }  // namespace
 }  // namespace zl::bench

@@ -26,7 +26,7 @@ ROOMS = {
     "release": ["readings", "encode"],
     "rehearsal": ["release", "brief"],
 }
-PARTS = {"vips_part.h": ["raster", "encode"], "pango_part.h": ["lettering", "rehearsal"], "cairo_part.h": ["lettering", "bar", "rehearsal"]}  # adapters of libraries
+PARTS = {"vips_part.h": ["raster", "encode"], "pango_part.h": ["lettering", "rehearsal"], "cairo_part.h": ["raster", "lettering", "bar", "rehearsal"]}  # adapters of libraries
 
 found = []
 

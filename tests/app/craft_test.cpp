@@ -270,6 +270,7 @@ TEST_F(Craft, ARegionOfAPictureIsHidden) {
     type("veil-0-4", "16");
     const Straight8 hidden = rendered();
     for (int x = 21; x < 36; ++x) EXPECT_EQ(hidden.row(35)[x], hidden.row(35)[20]);
+    ASSERT_TRUE(comesTrue([this] { return child<QWidget>("veil-0-remove")->height() > 0; }));
     click("veil-0-remove");
     EXPECT_TRUE(layer().picture()->veils.empty());
 }

@@ -16,7 +16,8 @@ Picture pictureIn(const test::Folder& folder, const std::string& name) {
 }
 
 Straight8 spot(PixelSize size, PixelRect ink, std::uint32_t colour = packed(200, 30, 60, 255)) {
-    return test::painted(size, [=](int x, int y) { return x >= ink.left && x < ink.right && y >= ink.top && y < ink.bottom ? colour : 0u; });
+    return test::painted(size,
+                         [=](int x, int y) { return x >= ink.left && x < ink.right && y >= ink.top && y < ink.bottom ? colour : 0u; });
 }
 
 TEST(LetterCommand, WritesLettersTightToTheirInk) {
@@ -44,8 +45,8 @@ TEST(LetterCommand, TellsWhatAFontLacksAndRefusesWhatCannotBe) {
     put(folder, "broken.ttf", test::bytesOf("this is no font"));
     EXPECT_EQ(zledge(folder, "letter --text A --font-file broken.ttf --out c.png").status, 3);
     for (const char* words : {"--text A --size 0", "--text A --size 1000000", "--text A --size nan", "--text ' '", "--text A --outline 6",
-                              "--text A --outline '-4,#000000'", "--text A --outline '4,red'", "--text A --shadow 1,2,3", "--text A --align up",
-                              "--text A --font X --font-file broken.ttf", "--text A --leading 0"})
+                              "--text A --outline '-4,#000000'", "--text A --outline '4,red'", "--text A --shadow 1,2,3",
+                              "--text A --align up", "--text A --font X --font-file broken.ttf", "--text A --leading 0"})
         EXPECT_EQ(zledge(folder, std::string("letter --out z.png ") + words).status, 2) << words;
     const std::string longText(100'000, 'x');
     EXPECT_EQ(zledge(folder, "letter --out z.png --text " + longText).status, 2);
@@ -68,7 +69,9 @@ TEST(FinishCommand, GrowsTheFrameToHoldWhatItPutsOn) {
     EXPECT_EQ(pictureIn(folder, "kept.png").facts.size, (PixelSize{60, 50}));
     ASSERT_EQ(zledge(folder, "finish in.png --shadow '4,6,0,1,#0000FF' --trim --out trimmed.png").status, 0);
     EXPECT_EQ(pictureIn(folder, "trimmed.png").facts.size, (PixelSize{54, 36}));
-    ASSERT_EQ(zledge(folder, "finish in.png --glow '10,#FFFF00' --bevel 5,0.5 --outline '2,#000000' --outline '2,#FFFFFF' --out all.png").status, 0);
+    ASSERT_EQ(
+        zledge(folder, "finish in.png --glow '10,#FFFF00' --bevel 5,0.5 --outline '2,#000000' --outline '2,#FFFFFF' --out all.png").status,
+        0);
     for (const char* words : {"", "--glow 10", "--bevel 5", "--outline '500,#000000'", "--keep-frame --trim --glow '3,#FFFFFF'"})
         EXPECT_EQ(zledge(folder, std::string("finish in.png --out z.png ") + words).status, 2) << words;
     EXPECT_EQ(zledge(folder, "finish in.png --glow '3,#FFFFFF' --out in.png --replace").status, 4) << "an input is never overwritten";
@@ -121,7 +124,8 @@ TEST(CheckCommand, ReadsAndMendsAMark) {
     const Json after = zledge(folder, "check trimmed.png --brief corner-mark --json").json();
     EXPECT_EQ(readingOf(after, "margins")["verdict"], "pass");
     EXPECT_EQ(readingOf(after, "cut-off")["verdict"], "pass");
-    EXPECT_TRUE(readingOf(zledge(folder, "check small.png --brief video-thumbnail --json").json(), "margins").is_null()) << "only for what stands free";
+    EXPECT_TRUE(readingOf(zledge(folder, "check small.png --brief video-thumbnail --json").json(), "margins").is_null())
+        << "only for what stands free";
 }
 
 }  // namespace

@@ -1,4 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <vector>
+
 #include "finish/canvas.h"
 #include "raster/distance.h"
 
@@ -13,9 +15,13 @@ void paintOutline(const Finish& finish, FinishCanvas& canvas) {
                                            : side == 1 ? px / 2
                                                        : px);
     const Plane edge = canvas.shape();
-    const EdgeDistance measured(edge, std::max(outside, inside) + 2, std::array{0.0f, outside, -inside}, canvas.threads);
+    // The edge itself is told by the alpha; the digits are needed where the paint ends.
+    std::vector<float> ends;
+    if (outside > 0) ends.push_back(outside);
+    if (inside > 0) ends.push_back(-inside);
+    const EdgeDistance measured(edge, std::max(outside, inside) + 2, ends, canvas.threads);
     const Plane& distance = measured.plane();
-    const Plane outer = measured.grown(outside), inner = measured.grown(-inside);
+    const Plane outer = outside > 0 ? measured.grown(outside) : Plane(), inner = inside > 0 ? measured.grown(-inside) : Plane();
     const float colour[3] = {static_cast<float>(finish.colour.red) / 255, static_cast<float>(finish.colour.green) / 255,
                              static_cast<float>(finish.colour.blue) / 255};
     const float strength = static_cast<float>(finish.colour.alpha) / 255;

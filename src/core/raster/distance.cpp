@@ -112,24 +112,30 @@ class Edges {
     // comes nearer. The nearest centre is not yet the nearest edge.
     float distance(int x, int y, int ex, int ey) const {
         const auto to = [&](int cx, int cy) {
-            const Piece* piece = in(cx, cy);
             float least = 1e18f;
-            for (int i = 0; piece && i < piece->count; ++i)
+            const Piece* piece = in(cx, cy);
+            if (!piece) return least;
+            for (int i = 0; i < piece->count; ++i)
                 least = std::min(
                     least, squareTo(piece->parts[static_cast<std::size_t>(i)], static_cast<float>(x - cx), static_cast<float>(y - cy)));
             return least;
         };
         float least = to(ex, ey);
+        int fromX = ex + 9, fromY = ey + 9;  // what lies beside it was looked at before
         for (int step = 0; step < 64; ++step) {
             int bx = ex, by = ey;
-            for (int dy = -1; dy <= 1; ++dy)
-                for (int dx = -1; dx <= 1; ++dx)
-                    if (const float d = to(ex + dx, ey + dy); d < least) {
+            for (int cy = ey - 1; cy <= ey + 1; ++cy)
+                for (int cx = ex - 1; cx <= ex + 1; ++cx) {
+                    if (std::abs(cx - fromX) <= 1 && std::abs(cy - fromY) <= 1) continue;
+                    if (const float d = to(cx, cy); d < least) {
                         least = d;
-                        bx = ex + dx;
-                        by = ey + dy;
+                        bx = cx;
+                        by = cy;
                     }
+                }
             if (bx == ex && by == ey) break;
+            fromX = ex;
+            fromY = ey;
             ex = bx;
             ey = by;
         }
@@ -298,28 +304,31 @@ class Edges {
 // The row of the nearest edge pixel in each column, as far as it lies within `reach`; `far` where there is none.
 constexpr std::int16_t far = std::numeric_limits<std::int16_t>::max();
 
-std::vector<std::int16_t> nearestInColumns(const Edges& edges, PixelSize size, int reach) {
+std::vector<std::int16_t> nearestInColumns(const Edges& edges, PixelSize size, int reach, int threads) {
     const auto width = static_cast<std::size_t>(size.width);
     std::vector<std::int16_t> away(width * static_cast<std::size_t>(size.height));  // rows to go: negative upwards
-    std::vector<int> last(width, -1'000'000);
-    for (int y = 0; y < size.height; ++y) {
-        const std::int32_t* holds = edges.row(y);
-        std::int16_t* out = away.data() + static_cast<std::size_t>(y) * width;
-        for (std::size_t x = 0; x < width; ++x) {
-            if (holds[x] >= 0) last[x] = y;
-            out[x] = y - last[x] <= reach ? static_cast<std::int16_t>(last[x] - y) : far;
+    overRows(size.width, 256, threads, [&](int left, int right) {
+        const auto count = static_cast<std::size_t>(right - left);
+        std::vector<int> last(count, -1'000'000);
+        for (int y = 0; y < size.height; ++y) {
+            const std::int32_t* holds = edges.row(y) + left;
+            std::int16_t* out = away.data() + static_cast<std::size_t>(y) * width + left;
+            for (std::size_t x = 0; x < count; ++x) {
+                if (holds[x] >= 0) last[x] = y;
+                out[x] = y - last[x] <= reach ? static_cast<std::int16_t>(last[x] - y) : far;
+            }
         }
-    }
-    std::fill(last.begin(), last.end(), 1'000'000'000);
-    for (int y = size.height - 1; y >= 0; --y) {
-        const std::int32_t* holds = edges.row(y);
-        std::int16_t* out = away.data() + static_cast<std::size_t>(y) * width;
-        for (std::size_t x = 0; x < width; ++x) {
-            if (holds[x] >= 0) last[x] = y;
-            const int down = last[x] - y;
-            if (down <= reach && (out[x] == far || down < -out[x])) out[x] = static_cast<std::int16_t>(down);
+        std::fill(last.begin(), last.end(), 1'000'000'000);
+        for (int y = size.height - 1; y >= 0; --y) {
+            const std::int32_t* holds = edges.row(y) + left;
+            std::int16_t* out = away.data() + static_cast<std::size_t>(y) * width + left;
+            for (std::size_t x = 0; x < count; ++x) {
+                if (holds[x] >= 0) last[x] = y;
+                const int down = last[x] - y;
+                if (down <= reach && (out[x] == far || down < -out[x])) out[x] = static_cast<std::int16_t>(down);
+            }
         }
-    }
+    });
     return away;
 }
 
@@ -372,7 +381,7 @@ EdgeDistance::EdgeDistance(const Plane& alpha, float band, std::span<const float
     const Edges& edges = pieces_->edges;
     Plane& out = plane_;
     const int reach = std::min(30'000, static_cast<int>(std::ceil(band)) + 1);
-    const auto away = edges.none() ? std::vector<std::int16_t>{} : nearestInColumns(edges, alpha.size(), reach);
+    const auto away = edges.none() ? std::vector<std::int16_t>{} : nearestInColumns(edges, alpha.size(), reach, threads);
     overRows(alpha.height(), 16, threads, [&](int firstRow, int lastRow) {
         Envelope envelope(alpha.width());
         std::vector<int> nearest(static_cast<std::size_t>(alpha.width()), -1);
@@ -387,7 +396,8 @@ EdgeDistance::EdgeDistance(const Plane& alpha, float band, std::span<const float
                 const int column = nearest[static_cast<std::size_t>(x)];
                 if (column < 0 || std::abs(column - x) > reach) continue;
                 const int ex = column, ey = y + row[column];
-                const float centres = std::hypot(static_cast<float>(ex - x), static_cast<float>(ey - y));
+                const auto across = static_cast<float>(ex - x), down = static_cast<float>(ey - y);
+                const float centres = std::sqrt(across * across + down * down);
                 if (centres > band + 1.5f) continue;
                 if (const Piece* own = edges.in(x, y)) {
                     d[x] = std::clamp(own->own, -band, band);
@@ -395,7 +405,7 @@ EdgeDistance::EdgeDistance(const Plane& alpha, float band, std::span<const float
                 }
                 // The nearest centre tells the distance to three quarters of a px; where it matters it is looked up.
                 const float rough = inside ? -centres : centres;
-                const bool exact = std::any_of(exactAt.begin(), exactAt.end(), [&](float level) { return std::abs(rough - level) < 3; });
+                const bool exact = std::any_of(exactAt.begin(), exactAt.end(), [&](float level) { return std::abs(rough - level) < 2.5f; });
                 const float apart = std::min(band, exact ? edges.distance(x, y, ex, ey) : centres);
                 d[x] = inside ? -apart : apart;
             }

@@ -39,14 +39,58 @@ Plane lumaOf(const Straight8& picture, const Curve (&curves)[3], int threads) {
     return luma;
 }
 
-// The luma's neighbourhood: blurred, and divided by what of the blur lies inside the picture.
-Plane neighbourhood(const Plane& luma, int threads, const std::stop_token& stop) {
+// The luma's neighbourhood, `k` times as small: means of squares, blurred, divided by what of the blur lies inside the picture.
+// It has no detail, so little is lost, and it costs next to nothing.
+struct Neighbourhood {
+    Plane small;
+    int k = 1;
+    // A row of it at full size, between the four nearest means; `line` is room for one of its own rows.
+    void row(int y, int width, std::vector<float>& line, float* out) const {
+        const float sy = (static_cast<float>(y) + 0.5f) / static_cast<float>(k) - 0.5f;
+        const int iy = std::clamp(static_cast<int>(sy), 0, std::max(0, small.height() - 2)), jy = std::min(iy + 1, small.height() - 1);
+        const float fy = std::clamp(sy - static_cast<float>(iy), 0.0f, 1.0f);
+        const int n = small.width();
+        line.resize(static_cast<std::size_t>(n) + 2);
+        for (int x = 0; x < n; ++x) line[static_cast<std::size_t>(x) + 1] = small.row(iy)[x] * (1 - fy) + small.row(jy)[x] * fy;
+        line.front() = line[1];
+        line.back() = line[static_cast<std::size_t>(n)];
+        // From one mean to the next, k pixels of one slope each.
+        const float per = 1 / static_cast<float>(k);
+        for (int x = 0; x < width; ++x) {
+            const float sx = (static_cast<float>(x) + 0.5f) * per + 0.5f;
+            const int ix = static_cast<int>(sx);
+            const float part = sx - static_cast<float>(ix), a = line[static_cast<std::size_t>(ix)],
+                        b = line[static_cast<std::size_t>(std::min(ix + 1, n + 1))];
+            out[x] = a + (b - a) * part;
+        }
+    }
+};
+
+Neighbourhood neighbourhoodOf(const Plane& luma, int threads, const std::stop_token& stop) {
     const double sigma = std::max(1.0, 0.01 * std::hypot(luma.width(), luma.height()));
-    Plane soft = blurred(luma, sigma, 0, 0, threads, stop);
-    const Plane inside = blurred(Plane(luma.size(), 1), sigma, 0, 0, threads, stop);
+    Neighbourhood out;
+    out.k = std::max(1, static_cast<int>(sigma / 4));
+    const int k = out.k;
+    out.small = Plane({(luma.width() + k - 1) / k, (luma.height() + k - 1) / k});
+    overRows(out.small.height(), 4, threads, [&](int from, int to) {
+        std::vector<int> counts(static_cast<std::size_t>(out.small.width()));
+        for (int y = from; y < to; ++y) {
+            std::fill(counts.begin(), counts.end(), 0);
+            float* means = out.small.row(y);
+            for (int sy = y * k; sy < std::min(luma.height(), (y + 1) * k); ++sy)
+                for (int x = 0; x < luma.width(); ++x) {
+                    means[x / k] += luma.row(sy)[x];
+                    ++counts[static_cast<std::size_t>(x / k)];
+                }
+            for (int x = 0; x < out.small.width(); ++x) means[x] /= static_cast<float>(counts[static_cast<std::size_t>(x)]);
+        }
+    });
+    Plane soft = blurred(out.small, sigma / k, 0, 0, threads, stop);
+    const Plane inside = blurred(Plane(out.small.size(), 1), sigma / k, 0, 0, threads, stop);
     for (int y = 0; y < soft.height(); ++y)
         for (int x = 0; x < soft.width(); ++x) soft.row(y)[x] /= std::max(1e-3f, inside.row(y)[x]);
-    return soft;
+    out.small = std::move(soft);
+    return out;
 }
 
 std::uint32_t code(float v) {
@@ -121,22 +165,25 @@ Straight8 toned(const Straight8& picture, const Tone& tone, int threads, std::st
     const double warm = 0.35 * tone.warmth / 100;
     const Curve curves[3] = {curveOf(tone, std::exp2(warm)), curveOf(tone, std::exp2(-0.3 * tone.tint / 100)),
                              curveOf(tone, std::exp2(-warm))};
-    Plane luma, soft;
+    Plane luma;
+    Neighbourhood around;
     const auto clarity = static_cast<float>(0.8 * tone.clarity / 100), saturate = static_cast<float>(1 + tone.saturation / 100);
     if (clarity != 0) {
         luma = lumaOf(picture, curves, threads);
-        soft = neighbourhood(luma, threads, stop);
+        around = neighbourhoodOf(luma, threads, stop);
     }
     Straight8 out(picture.size());
     overRows(picture.height(), 32, threads, [&](int from, int to) {
+        std::vector<float> line, soft(static_cast<std::size_t>(picture.width()));
         for (int y = from; y < to && !stop.stop_requested(); ++y) {
+            if (clarity != 0) around.row(y, picture.width(), line, soft.data());
             const std::uint32_t* source = picture.row(y);
             std::uint32_t* target = out.row(y);
             for (int x = 0; x < picture.width(); ++x) {
                 const std::uint32_t p = source[x];
                 float v[3] = {curves[0][p & 255u], curves[1][p >> 8 & 255u], curves[2][p >> 16 & 255u]};
                 if (clarity != 0) {
-                    const float by = clarity * (luma.row(y)[x] - soft.row(y)[x]);
+                    const float by = clarity * (luma.row(y)[x] - soft[static_cast<std::size_t>(x)]);
                     for (float& one : v) one += by * (1.0f - std::abs(2.0f * one - 1.0f));
                 }
                 if (saturate != 1) {
