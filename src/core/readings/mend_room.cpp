@@ -5,8 +5,8 @@
 
 #include "base/parallel.h"
 #include "kit/edits.h"
-#include "raster/resample.h"
 #include "raster/ink_box.h"
+#include "raster/resample.h"
 #include "readings/mend_parts.h"
 #include "readings/reading.h"
 
