@@ -109,17 +109,7 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
 
 QWidget* Bench::section(const QString& title, QWidget* content) {
     auto* whole = new QWidget;
-    auto* column = new QVBoxLayout(whole);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(0);
-    auto* seam = new QFrame;
-    seam->setObjectName("seam");
-    column->addWidget(seam);
-    auto* head = new QLabel(title);
-    head->setFont(interfaceFont(12, 600));
-    head->setContentsMargins(16, 10, 16, 8);
-    column->addWidget(head);
-    column->addWidget(content);
+    dressAsSection(whole, title, content);
     return whole;
 }
 

@@ -128,8 +128,7 @@ void FinishSection::build(const std::vector<Finish>& finishes) {
         for (std::size_t k = 0; k < kind.fields.size(); ++k) {
             const FinishField& field = kind.fields[k];
             const QString title = phraseOf("finish", field.id);
-            auto* caption = new QLabel(title);
-            caption->setProperty("soft", true);
+            auto* caption = softLabel(title);
             const std::string id(field.id);
             QWidget* widget = nullptr;
             if (!field.words.empty()) {
@@ -158,7 +157,7 @@ void FinishSection::build(const std::vector<Finish>& finishes) {
             const bool paired = id == "dx" && k + 1 < kind.fields.size();
             grid->addWidget(widget, line, id == "dy" ? 2 : 1, 1, paired || id == "dy" ? 1 : 2);
             if (id == "dy") caption->hide();
-            if (paired) caption->setText(tr("Right, down"));
+            if (paired) caption->setText(tr("Offset"));
             if (!paired) ++line;
         }
         made.colour =
@@ -167,8 +166,7 @@ void FinishSection::build(const std::vector<Finish>& finishes) {
         hear(made.colour, refusal_);
         connect(made.colour, &ColourField::committed, this,
                 [this, i](Colour c) { editFinish(i, tr("Colour"), {}, [c](Finish& f) { f.colour = c; }); });
-        auto* caption = new QLabel(tr("Colour"));
-        caption->setProperty("soft", true);
+        auto* caption = softLabel(tr("Colour"));
         grid->addWidget(caption, line, 0);
         grid->addWidget(made.colour, line, 1, 1, 2);
         list_->layout()->addWidget(card);

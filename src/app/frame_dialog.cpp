@@ -52,11 +52,7 @@ FrameDialog::FrameDialog(Session& session, QWidget* parent) : QDialog(parent), s
         if (brief.frameRule != FrameRule::any)
             brief_->addItem(QString("%1, %2 × %3").arg(QString::fromStdString(brief.title)).arg(brief.frame.width).arg(brief.frame.height),
                             QSize(brief.frame.width, brief.frame.height));
-    const auto caption = [&](const QString& words, int row) {
-        auto* label = new QLabel(words);
-        label->setProperty("soft", true);
-        grid->addWidget(label, row, 0);
-    };
+    const auto caption = [&](const QString& words, int row) { grid->addWidget(softLabel(words), row, 0); };
     caption(tr("Frame of"), 0);
     grid->addWidget(brief_, 0, 1, 1, 2);
     width_ = named(new NumberField(tr("New width"), tr("px")), "newWidth");

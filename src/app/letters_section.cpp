@@ -119,8 +119,17 @@ LettersSection::LettersSection(Session& session) : Section(session, tr("Letters"
     form.wide(refusal);
     for (QWidget* field : std::initializer_list<QWidget*>{size_, leading_, tracking_, colour_}) hear(field, refusal);
 
-    connect(text_, &QPlainTextEdit::textChanged, this,
-            [this] { edit(tr("Type"), "type", [this](Layer& layer) { layer.lettering()->text = text_->toPlainText().toStdString(); }); });
+    connect(text_, &QPlainTextEdit::textChanged, this, [this] {
+        edit(tr("Type"), "type", [this](Layer& layer) {
+            const std::string typed = text_->toPlainText().toStdString();
+            // As long as nobody gave it a name of its own, the layer is called by what it says.
+            const std::string before = nameFromText(layer.lettering()->text), after = nameFromText(typed);
+            const bool ours =
+                layer.name == before || layer.name == before + " copy" || QString::fromStdString(layer.name).startsWith(tr("Lettering"));
+            if (ours && !after.empty()) layer.name = after;
+            layer.lettering()->text = typed;
+        });
+    });
     connect(family_, &QComboBox::activated, this, [this] {
         const QStringList styles = family_->currentData().toStringList();
         editLetters(tr("Font"), {}, [&](LetteringLayer& l) {

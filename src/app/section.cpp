@@ -39,8 +39,7 @@ Form::Form(QWidget* parent) : grid_(new QGridLayout(parent)) {
 }
 
 void Form::row(const QString& caption, QWidget* one, QWidget* two) {
-    auto* label = new QLabel(caption);
-    label->setProperty("soft", true);
+    auto* label = softLabel(caption);
     label->setBuddy(one);
     grid_->addWidget(label, row_, 0);
     grid_->addWidget(one, row_, 1, 1, two ? 1 : 2);
@@ -50,6 +49,26 @@ void Form::row(const QString& caption, QWidget* one, QWidget* two) {
 
 void Form::wide(QWidget* widget) {
     grid_->addWidget(widget, row_++, 0, 1, 3);
+}
+
+void dressAsSection(QWidget* whole, const QString& title, QWidget* content) {
+    auto* column = new QVBoxLayout(whole);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    auto* seam = new QFrame;
+    seam->setObjectName("seam");
+    column->addWidget(seam);
+    auto* head = new QLabel(title);
+    head->setFont(interfaceFont(12, 600));
+    head->setContentsMargins(16, 10, 16, 8);
+    column->addWidget(head);
+    column->addWidget(content);
+}
+
+QLabel* softLabel(const QString& words) {
+    auto* label = new QLabel(words);
+    label->setProperty("soft", true);
+    return label;
 }
 
 QToolButton* iconButton(const char* icon, const char* objectName, const QString& name) {
@@ -72,17 +91,7 @@ QWidget* sideBySide(const std::vector<QWidget*>& widgets) {
 }
 
 Section::Section(Session& session, const QString& title, QWidget* parent) : QWidget(parent), session_(session), body_(new QWidget) {
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(0);
-    auto* seam = new QFrame;
-    seam->setObjectName("seam");
-    column->addWidget(seam);
-    auto* head = new QLabel(title);
-    head->setFont(interfaceFont(12, 600));
-    head->setContentsMargins(16, 10, 16, 8);
-    column->addWidget(head);
-    column->addWidget(body_);
+    dressAsSection(this, title, body_);
     hide();
 }
 

@@ -37,6 +37,10 @@ class Form {
     int row_ = 0;
 };
 
+// A title over a content, with a seam above; into the empty `whole`.
+void dressAsSection(QWidget* whole, const QString& title, QWidget* content);
+// A caption in the soft ink.
+QLabel* softLabel(const QString& words);
 // A button of the bench with an icon; its name is its tool tip, too.
 QToolButton* iconButton(const char* icon, const char* objectName, const QString& name);
 // Widgets side by side, with a stretch behind them.

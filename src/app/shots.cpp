@@ -38,6 +38,11 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
         for (QScrollArea* area : window_.findChildren<QScrollArea*>())
             if (area->widget()->isAncestorOf(child(name))) area->ensureWidgetVisible(child(name), 0, 60);
     };
+    const auto dialogOf = [this](const char* name) -> QDialog* {
+        for (auto* dialog : window_.findChildren<QDialog*>(name))
+            if (dialog->isVisible()) return dialog;
+        return nullptr;
+    };
     steps_ = {
         {"make", [this] { window_.session().chooseLayer(4); }, measured},
         {"make-finish",
@@ -60,8 +65,28 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
              scrollTo("gapsAcross");
          },
          measured},
-        {"make-first-try",
+        {"frame-and-size",
          [this] {
+             window_.session().choosePiece("thumbnail");
+             window_.findChild<QAction*>("frameAction")->trigger();
+         },
+         [dialogOf] { return dialogOf("frameDialog") != nullptr; }},
+        {"variants",
+         [=, this] {
+             dialogOf("frameDialog")->close();
+             window_.findChild<QAction*>("variantAction")->trigger();
+             Layer layer = *window_.session().piece()->layer(4);
+             layer.lettering()->colour = {255, 246, 227, 255};
+             layer.lettering()->caps = false;
+             layer.lettering()->text = "and what it hid";
+             window_.session().apply(withChangedLayer(window_.session().kit(), window_.session().piece()->id, layer), tr("Type"));
+             window_.findChild<QAction*>("compareVariantsAction")->trigger();
+         },
+         [measured, dialogOf] { return measured() && dialogOf("variantsDialog") != nullptr; }},
+        {"make-first-try",
+         [=, this] {
+             dialogOf("variantsDialog")->close();
+             for (int i = 0; i < 2; ++i) window_.session().history().undo();
              window_.session().choosePiece("thumbnail-first-try");
              window_.openFindings("frame");
          },
@@ -125,7 +150,8 @@ void Shots::next() {
     QTimer::singleShot(settle, this, [this] {
         QWidget* top = &window_;
         QPixmap picture = top->grab();
-        if (auto* dialog = window_.findChild<NewPieceDialog*>()) {
+        for (auto* dialog : window_.findChildren<QDialog*>()) {
+            if (!dialog->isVisible()) continue;
             QPainter painter(&picture);
             painter.fillRect(picture.rect(), QColor(0, 0, 0, 90));
             dialog->render(&painter, QPoint((picture.width() - dialog->width()) / 2, (picture.height() - dialog->height()) / 2));

@@ -121,9 +121,8 @@ ToneSection::ToneSection(Session& session) : Section(session, tr("Tone")) {
     before_->setCheckable(true);
     before_->setToolTip(tr("Shows the picture without its tone; press again for after"));
     connect(before_, &QPushButton::toggled, this, &ToneSection::beforeAsked);
-    form.wide(sideBySide({starts, reset, before_}));
     auto* veil = named(new QToolButton, "addVeil");
-    veil->setText(tr("Hide a region  ▾"));
+    veil->setText(tr("Hide  ▾"));
     veil->setToolTip(tr("A number plate, a name in a chat: in coarse pixels or blurred"));
     veil->setPopupMode(QToolButton::InstantPopup);
     veil->setProperty("words", true);
@@ -131,7 +130,8 @@ ToneSection::ToneSection(Session& session) : Section(session, tr("Tone")) {
     kinds->addAction(tr("In coarse pixels"), this, [this] { addVeil(Veil::Kind::coarse); })->setObjectName("veilCoarse");
     kinds->addAction(tr("Blurred"), this, [this] { addVeil(Veil::Kind::blur); })->setObjectName("veilBlur");
     veil->setMenu(kinds);
-    form.wide(sideBySide({veil}));
+    form.wide(sideBySide({starts, veil}));
+    form.wide(sideBySide({reset, before_}));
     veils_ = new QWidget;
     veilRows_ = new QVBoxLayout(veils_);
     veilRows_->setContentsMargins(0, 0, 0, 0);
@@ -210,9 +210,8 @@ void ToneSection::fillVeils(const PictureLayer& picture) {
         auto* grid = new QGridLayout(row);
         grid->setContentsMargins(0, 0, 0, 0);
         grid->setSpacing(4);
-        auto* title = new QLabel(picture.veils[i].kind == Veil::Kind::coarse ? tr("Coarse region %1").arg(i + 1)
-                                                                             : tr("Blurred region %1").arg(i + 1));
-        title->setProperty("soft", true);
+        auto* title =
+            softLabel(picture.veils[i].kind == Veil::Kind::coarse ? tr("Coarse region %1").arg(i + 1) : tr("Blurred region %1").arg(i + 1));
         grid->addWidget(title, 0, 0, 1, 2);
         auto* remove = iconButton("close", QString("veil-%1-remove").arg(i).toUtf8().constData(), tr("Show region %1 again").arg(i + 1));
         connect(remove, &QToolButton::clicked, this, [this, i] {

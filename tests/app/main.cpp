@@ -3,8 +3,11 @@
 
 #include <QApplication>
 #include <QSettings>
+#include <string_view>
 
 #include "theme.h"
+
+int editWithoutEnd(const char* folder);
 
 int main(int argc, char** argv) {
     qputenv("QT_QPA_PLATFORM", qEnvironmentVariableIsSet("QT_QPA_PLATFORM") ? qgetenv("QT_QPA_PLATFORM") : "offscreen");
@@ -13,6 +16,7 @@ int main(int argc, char** argv) {
     QSettings::setDefaultFormat(QSettings::IniFormat);
     if (!zl::app::Theme::wear(app, "zinc-sheet")) return 1;
     zl::app::Theme::dress(app);
+    if (argc == 3 && std::string_view(argv[1]) == "--edit-without-end") return editWithoutEnd(argv[2]);
     testing::InitGoogleTest(&argc, argv);
     return RUN_ALL_TESTS();
 }

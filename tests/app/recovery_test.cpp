@@ -57,31 +57,12 @@ TEST_F(Recovery, EditsAreInTheJournalWithinTwoSecondsAndLeaveItWhenTheyAreSaved)
     EXPECT_TRUE(comesTrue([this] { return !journaled(); }));
 }
 
-// Not run by itself: the other process of the test below. It edits without end and says how far it is.
-TEST_F(Recovery, DISABLED_EditsWithoutEnd) {
-    const Path kept = qEnvironmentVariable("ZL_TEST_FOLDER").toStdString();
-    session().keepJournalIn(kept / "journals");
-    session().open(kept / "kit.zlkit");
-    ASSERT_TRUE(comesTrue([this] { return session().piece() != nullptr; }));
-    session().chooseLayer(1);
-    for (int i = 0;; ++i) {
-        QTest::keyClick(&window->canvas(), Qt::Key_Right);
-        std::printf("at %d\n", static_cast<int>(layer().lettering()->at.x));
-        std::fflush(stdout);
-        QTest::qWait(20);
-    }
-}
-
 TEST_F(Recovery, AWindowKilledInMidEditLosesTwoSecondsAtMost) {
     const Path file = folder / "kit.zlkit";
     ASSERT_TRUE(saveKit(test::withLetters(test::kitWith("video-thumbnail", {1280, 720}), "HELLO", 90, {100, 100}), file, Replace::no));
     const Bytes saved = fileNamed("kit.zlkit");
     QProcess other;
-    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
-    environment.insert("ZL_TEST_FOLDER", QString::fromStdString(folder.path().string()));
-    other.setProcessEnvironment(environment);
-    other.start(QCoreApplication::applicationFilePath(),
-                {"--gtest_filter=Recovery.DISABLED_EditsWithoutEnd", "--gtest_also_run_disabled_tests"});
+    other.start(QCoreApplication::applicationFilePath(), {"--edit-without-end", QString::fromStdString(folder.path().string())});
     // What it had reached, and when it said so.
     std::vector<std::pair<qint64, int>> reached;
     QElapsedTimer clock;

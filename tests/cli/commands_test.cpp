@@ -11,6 +11,7 @@ namespace zl {
 namespace {
 
 using test::good;
+using test::pictureIn;
 using test::put;
 using test::zledge;
 
@@ -25,10 +26,6 @@ Json readingIn(const Json& readings, const std::string& id) {
     for (const auto& reading : readings)
         if (reading["id"] == id) return reading;
     return nullptr;
-}
-
-Picture pictureIn(const test::Folder& folder, const std::string& name) {
-    return good(decode(good(readFile(folder / name)), name));
 }
 
 TEST(Words, HelpIsThereAndWhatIsNotIsRefused) {

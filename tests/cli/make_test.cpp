@@ -8,12 +8,9 @@ namespace zl {
 namespace {
 
 using test::good;
+using test::pictureIn;
 using test::put;
 using test::zledge;
-
-Picture pictureIn(const test::Folder& folder, const std::string& name) {
-    return good(decode(good(readFile(folder / name)), name));
-}
 
 Straight8 spot(PixelSize size, PixelRect ink, std::uint32_t colour = packed(200, 30, 60, 255)) {
     return test::painted(size,

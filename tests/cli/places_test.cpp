@@ -8,12 +8,9 @@ namespace zl {
 namespace {
 
 using test::good;
+using test::pictureIn;
 using test::put;
 using test::zledge;
-
-Picture pictureIn(const test::Folder& folder, const std::string& name) {
-    return good(decode(good(readFile(folder / name)), name));
-}
 
 TEST(ResizeCommand, CoversContainsAndPadsAndNeverStretchesUnasked) {
     const test::Folder folder;

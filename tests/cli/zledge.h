@@ -7,6 +7,7 @@
 #include <cstdio>
 
 #include "base/json.h"
+#include "raster/decode.h"
 #include "support/support.h"
 
 namespace zl::test {
@@ -34,6 +35,10 @@ inline Ran zledge(const Folder& folder, const std::string& words) {
 
 inline void put(const Folder& folder, const std::string& name, const Bytes& bytes) {
     if (const auto done = writeFile(folder / name, bytes, Replace::yes); !done) throw std::runtime_error(done.error().sentence());
+}
+
+inline Picture pictureIn(const Folder& folder, const std::string& name) {
+    return good(decode(good(readFile(folder / name)), name));
 }
 
 }  // namespace zl::test

@@ -57,6 +57,19 @@ std::string cutToFit(std::string text, std::size_t most) {
     return text;
 }
 
+std::string nameFromText(const std::string& text) {
+    constexpr std::size_t most = 40;
+    std::string line;
+    for (const char c : text)
+        if (const bool space = c == '\n' || c == '\t' || c == ' '; !space || !line.empty()) line += space ? ' ' : c;
+    if (line.size() > most) {
+        const std::size_t lastWord = line.rfind(' ', most);
+        line = cutToFit(line, lastWord == std::string::npos || lastWord == 0 ? most : lastWord);
+    }
+    while (!line.empty() && line.back() == ' ') line.pop_back();
+    return line;
+}
+
 Asset makeAsset(Bytes bytes, std::string name) {
     Asset asset;
     asset.sha256 = sha256(bytes);

@@ -178,6 +178,9 @@ inline constexpr std::size_t longestName = 200;
 // The text, cut to `most` bytes at the end of a letter.
 std::string cutToFit(std::string text, std::size_t most = longestName);
 
+// A layer's name out of what it says: its first words in one line, at most 40 bytes; empty when it says nothing.
+std::string nameFromText(const std::string& text);
+
 Asset makeAsset(Bytes bytes, std::string name);
 
 }  // namespace zl

@@ -138,23 +138,10 @@ Result<MendedFile> fitFile(ByteView bytes, const std::string& name, const Brief&
 
 // rename ----------------------------------------------------------------------------------------------------------
 
-std::string firstWords(const std::string& text) {
-    constexpr std::size_t most = 40;
-    std::string line;
-    for (const char c : text)
-        if (const bool space = c == '\n' || c == '\t' || c == ' '; !space || !line.empty()) line += space ? ' ' : c;
-    if (line.size() > most) {
-        const std::size_t lastWord = line.rfind(' ', most);
-        line = cutToFit(line, lastWord == std::string::npos || lastWord == 0 ? most : lastWord);
-    }
-    while (!line.empty() && line.back() == ' ') line.pop_back();
-    return line;
-}
-
 // A name out of the content: the letters themselves, the original's file name, else its size.
 std::string contentName(const Layer& layer, const Kit& kit, PixelSize frame, InkStore& store) {
     if (const auto* letters = layer.lettering()) {
-        const std::string words = firstWords(letters->text);
+        const std::string words = nameFromText(letters->text);
         return words.empty() ? "Empty lettering" : saysNothing(words) ? fmt::format("\"{}\"", words) : words;
     }
     if (const auto* bar = layer.bar()) {
