@@ -77,6 +77,7 @@ FrameDialog::FrameDialog(Session& session, QWidget* parent) : QDialog(parent), s
         auto* button = named(new QToolButton, QString("anchor-%1").arg(i).toUtf8().constData());
         button->setCheckable(true);
         button->setChecked(i == 4);
+        button->setProperty("cell", true);
         button->setFixedSize(26, 22);
         button->setAccessibleName(tr("What stays: %1 %2").arg(rows[i / 3], columns[i % 3]));
         button->setToolTip(button->accessibleName());
