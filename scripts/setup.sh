@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Installs what the build and the tests need, from Debian's packages. Usage: setup.sh [--tests]
+# Installs what the build and the tests need, from Debian's packages. Usage: setup.sh [--tests|--benchmarks]
 # Without --tests only what the programs need. Does nothing when everything is there already.
 set -euo pipefail
 
@@ -10,6 +10,9 @@ if [[ "${1:-}" == --tests ]]; then
   # The references of the tests (Pillow, NumPy, scikit-image, libpng's and libjpeg's own tools) are for tests only.
   packages+=(libgtest-dev librapidcheck-dev libbenchmark-dev clang-format clang-tidy
     python3 python3-pil python3-numpy python3-skimage python3-fonttools python3-jsonschema pngcheck libjpeg-turbo-progs)
+fi
+if [[ "${1:-}" == --benchmarks ]]; then
+  packages+=(libbenchmark-dev libopencv-dev)  # OpenCV is a reference to be timed against, nothing more
 fi
 
 missing=()

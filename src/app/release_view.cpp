@@ -179,6 +179,7 @@ void ReleaseView::releaseReady() {
     if (running_) return;
     std::vector<std::pair<std::string, Brief>> due;
     for (const Piece& one : session_.kit().pieces) {
+        if (!one.variantOf.empty()) continue;  // a try beside its piece goes out by itself
         const PieceState* known = desk_.state(one.id);
         const Brief* brief = session_.briefs().find(one.brief);
         if (brief && known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail && known->outcome)
@@ -266,6 +267,7 @@ void ReleaseView::refresh() {
                                                                             : tr("only what the brief accepts")));
     int ready = 0, waiting = 0;
     for (const Piece& one : session_.kit().pieces) {
+        if (!one.variantOf.empty()) continue;
         const PieceState* known = desk_.state(one.id);
         ++(known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail && known->outcome ? ready : waiting);
     }

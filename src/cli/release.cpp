@@ -58,7 +58,10 @@ Result<int> run(const Asked& asked, const Common& common) {
     OrderedJson files = OrderedJson::array(), refused = OrderedJson::array();
     Verdict worst = Verdict::pass;
     for (const Piece& piece : kit->pieces) {
-        if (!asked.pieces.empty() && std::find(asked.pieces.begin(), asked.pieces.end(), piece.id) == asked.pieces.end()) continue;
+        // A variant is a try that is kept beside its piece: it goes out when it is asked for.
+        if (asked.pieces.empty() ? !piece.variantOf.empty()
+                                 : std::find(asked.pieces.begin(), asked.pieces.end(), piece.id) == asked.pieces.end())
+            continue;
         const Brief* brief = briefs->find(piece.brief);
         if (!brief)
             return fail(Code::unreadable, fmt::format("Piece {} wants the brief \"{}\", which is not here.", piece.id, piece.brief));
@@ -91,7 +94,7 @@ Result<int> run(const Asked& asked, const Common& common) {
 std::function<Result<int>()> declareRelease(CLI::App& app, const Common& common) {
     const auto asked = std::make_shared<Asked>();
     app.add_option("kit", asked->kit, "A kit (.zlkit)")->required();
-    app.add_option("--piece", asked->pieces, "A piece, by its id; may be given several times (default: all)");
+    app.add_option("--piece", asked->pieces, "A piece, by its id; may be given several times (default: all but variants)");
     app.add_option("--out", asked->out, "The folder to write into; it is made when it is missing")->required();
     return [asked, &common] { return run(*asked, common); };
 }

@@ -33,6 +33,17 @@ TEST(ResizeCommand, CoversContainsAndPadsAndNeverStretchesUnasked) {
         EXPECT_EQ(zledge(folder, std::string("resize in.png --out z.png ") + words).status, 2) << words;
 }
 
+TEST(ReleaseCommand, LeavesVariantsOutUntilTheyAreAskedFor) {
+    const test::Folder folder;
+    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::textured({1280, 720}, 4), {0, 0, 1280, 720});
+    kit = good(withPieceDoubled(kit, "p", true));
+    ASSERT_TRUE(saveKit(kit, folder / "kit.zlkit", Replace::no));
+    EXPECT_EQ(zledge(folder, "release kit.zlkit --out . --json").json()["files"].size(), 1u);
+    const auto asked = zledge(folder, "release kit.zlkit --piece " + kit.pieces[1].id + " --out . --json");
+    EXPECT_EQ(asked.status, 0) << asked.err;
+    EXPECT_EQ(asked.json()["files"].size(), 1u);
+}
+
 TEST(ReleaseCommand, WritesEveryPieceWithItsReceipt) {
     const test::Folder folder;
     ASSERT_EQ(zledge(folder, "demo --out kit").status, 0);
