@@ -192,17 +192,4 @@ Straight8 layoutSketch(PixelSize size) {
     });
 }
 
-Straight8 lowerBar(PixelSize size) {
-    Straight8 out(size);
-    for (int y = 0; y < size.height; ++y)
-        for (int x = 0; x < size.width; ++x) {
-            const double along = static_cast<double>(x) / size.width;
-            const double fade = along < 0.55 ? 1 : std::max(0.0, 1 - (along - 0.55) / 0.45);
-            const bool seam = y < 4;
-            out.row(y)[x] = (seam ? packed(0xFF, 0xC6, 0x53, 0) : packed(0x16, 0x1B, 0x22, 0)) |
-                            static_cast<std::uint32_t>(fade * (seam ? 255 : 235) + 0.5) << 24;
-        }
-    return out;
-}
-
 }  // namespace zl::demo

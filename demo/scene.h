@@ -18,7 +18,5 @@ Straight8 channelMark(PixelSize size);
 // Boxes drawn with a pencil: where things are meant to stand. See-through round the lines.
 Straight8 layoutSketch(PixelSize size);
 
-// A bar for the foot of an overlay: solid at the left, fading to nothing at the right.
-Straight8 lowerBar(PixelSize size);
 
 }  // namespace zl::demo
