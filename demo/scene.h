@@ -18,5 +18,4 @@ Straight8 channelMark(PixelSize size);
 // Boxes drawn with a pencil: where things are meant to stand. See-through round the lines.
 Straight8 layoutSketch(PixelSize size);
 
-
 }  // namespace zl::demo

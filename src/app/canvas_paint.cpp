@@ -106,7 +106,7 @@ void Canvas::drawDistances(QPainter& painter) const {
                 line->upright ? toWidget({box.centre().x, box.y}) + QPointF(0, -14) : toWidget({box.x, box.centre().y}) + QPointF(-50, 0);
             const QRectF label(at - QPointF(44, 9), QSizeF(88, 18));
             painter.fillRect(label, theme["accent"]);
-            painter.drawText(label, Qt::AlignCenter, tr("equal gaps"));
+            painter.drawText(label, Qt::AlignCenter, tr("gaps of %1 px").arg(std::round(line->gap)));
             continue;
         }
         const QLineF drawn = line->upright ? QLineF(toWidget({line->at, 0}), toWidget({line->at, static_cast<double>(frame.height)}))

@@ -12,7 +12,7 @@ std::vector<SnapLine> snapLines(PixelSize frame, const std::vector<RealRect>& zo
     using Of = SnapLine::Of;
     std::vector<SnapLine> lines;
     const auto add = [&](bool upright, Of of, std::initializer_list<double> places) {
-        for (const double at : places) lines.push_back({upright, at, of});
+        for (const double at : places) lines.push_back({upright, at, of, 0});
     };
     const double w = frame.width, h = frame.height;
     add(true, Of::centre, {w / 2});
@@ -44,13 +44,13 @@ std::vector<SnapLine> gapLines(const RealRect& box, const std::vector<RealRect>&
             if (across ? r.y < box.bottom() && r.bottom() > box.y : r.x < box.right() && r.right() > box.x) beside.push_back(r);
         std::sort(beside.begin(), beside.end(), [&](const RealRect& a, const RealRect& b) { return start(a) < start(b); });
         const double length = end(box) - start(box);
-        const auto add = [&](double at) { lines.push_back({across, at, SnapLine::Of::gap}); };
+        const auto add = [&](double at, double wide) { lines.push_back({across, at, SnapLine::Of::gap, wide}); };
         for (std::size_t i = 0; i + 1 < beside.size(); ++i) {
             const double gap = start(beside[i + 1]) - end(beside[i]);
             if (gap <= 0) continue;
-            if (gap > length) add(end(beside[i]) + (gap - length) / 2);
-            add(end(beside[i + 1]) + gap);
-            add(start(beside[i]) - gap - length);
+            if (gap > length) add(end(beside[i]) + (gap - length) / 2, (gap - length) / 2);
+            add(end(beside[i + 1]) + gap, gap);
+            add(start(beside[i]) - gap - length, gap);
         }
     }
     return lines;

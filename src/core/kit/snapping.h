@@ -15,6 +15,7 @@ struct SnapLine {
     bool upright = true;
     double at = 0;
     enum class Of { edge, centre, third, zone, layer, guide, gap } of = Of::edge;
+    double gap = 0;  // of a gap's line: how wide each is, px
     bool operator==(const SnapLine&) const = default;
 };
 

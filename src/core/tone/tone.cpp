@@ -27,16 +27,8 @@ Curve curveOf(const Tone& tone, double gain) {
     return curve;
 }
 
-Plane lumaOf(const Straight8& picture, const Curve (&curves)[3], int threads) {
-    Plane luma(picture.size());
-    overRows(picture.height(), 32, threads, [&](int from, int to) {
-        for (int y = from; y < to; ++y)
-            for (int x = 0; x < picture.width(); ++x) {
-                const std::uint32_t p = picture.row(y)[x];
-                luma.row(y)[x] = 0.2126f * curves[0][p & 255u] + 0.7152f * curves[1][p >> 8 & 255u] + 0.0722f * curves[2][p >> 16 & 255u];
-            }
-    });
-    return luma;
+float lumaOf(std::uint32_t p, const Curve (&curves)[3]) {
+    return 0.2126f * curves[0][p & 255u] + 0.7152f * curves[1][p >> 8 & 255u] + 0.0722f * curves[2][p >> 16 & 255u];
 }
 
 // The luma's neighbourhood, `k` times as small: means of squares, blurred, divided by what of the blur lies inside the picture.
@@ -66,24 +58,24 @@ struct Neighbourhood {
     }
 };
 
-Neighbourhood neighbourhoodOf(const Plane& luma, int threads, const std::stop_token& stop) {
-    const double sigma = std::max(1.0, 0.01 * std::hypot(luma.width(), luma.height()));
+Neighbourhood neighbourhoodOf(const Straight8& picture, const Curve (&curves)[3], int threads, const std::stop_token& stop) {
+    const double sigma = std::max(1.0, 0.01 * std::hypot(picture.width(), picture.height()));
     Neighbourhood out;
     out.k = std::max(1, static_cast<int>(sigma / 4));
-    const int k = out.k;
-    out.small = Plane({(luma.width() + k - 1) / k, (luma.height() + k - 1) / k});
+    const int k = out.k, stride = k >= 4 ? 2 : 1;  // of a wide blur every other pixel tells as much
+    out.small = Plane({(picture.width() + k - 1) / k, (picture.height() + k - 1) / k});
     overRows(out.small.height(), 4, threads, [&](int from, int to) {
-        std::vector<int> counts(static_cast<std::size_t>(out.small.width()));
-        for (int y = from; y < to; ++y) {
-            std::fill(counts.begin(), counts.end(), 0);
-            float* means = out.small.row(y);
-            for (int sy = y * k; sy < std::min(luma.height(), (y + 1) * k); ++sy)
-                for (int x = 0; x < luma.width(); ++x) {
-                    means[x / k] += luma.row(sy)[x];
-                    ++counts[static_cast<std::size_t>(x / k)];
-                }
-            for (int x = 0; x < out.small.width(); ++x) means[x] /= static_cast<float>(counts[static_cast<std::size_t>(x)]);
-        }
+        for (int y = from; y < to; ++y)
+            for (int x = 0; x < out.small.width(); ++x) {
+                float sum = 0;
+                int count = 0;
+                for (int sy = y * k; sy < std::min(picture.height(), (y + 1) * k); sy += stride)
+                    for (int sx = x * k; sx < std::min(picture.width(), (x + 1) * k); sx += stride) {
+                        sum += lumaOf(picture.row(sy)[sx], curves);
+                        ++count;
+                    }
+                out.small.row(y)[x] = sum / static_cast<float>(count);
+            }
     });
     Plane soft = blurred(out.small, sigma / k, 0, 0, threads, stop);
     const Plane inside = blurred(Plane(out.small.size(), 1), sigma / k, 0, 0, threads, stop);
@@ -165,13 +157,9 @@ Straight8 toned(const Straight8& picture, const Tone& tone, int threads, std::st
     const double warm = 0.35 * tone.warmth / 100;
     const Curve curves[3] = {curveOf(tone, std::exp2(warm)), curveOf(tone, std::exp2(-0.3 * tone.tint / 100)),
                              curveOf(tone, std::exp2(-warm))};
-    Plane luma;
     Neighbourhood around;
     const auto clarity = static_cast<float>(0.8 * tone.clarity / 100), saturate = static_cast<float>(1 + tone.saturation / 100);
-    if (clarity != 0) {
-        luma = lumaOf(picture, curves, threads);
-        around = neighbourhoodOf(luma, threads, stop);
-    }
+    if (clarity != 0) around = neighbourhoodOf(picture, curves, threads, stop);
     Straight8 out(picture.size());
     overRows(picture.height(), 32, threads, [&](int from, int to) {
         std::vector<float> line, soft(static_cast<std::size_t>(picture.width()));
@@ -183,7 +171,7 @@ Straight8 toned(const Straight8& picture, const Tone& tone, int threads, std::st
                 const std::uint32_t p = source[x];
                 float v[3] = {curves[0][p & 255u], curves[1][p >> 8 & 255u], curves[2][p >> 16 & 255u]};
                 if (clarity != 0) {
-                    const float by = clarity * (luma.row(y)[x] - soft[static_cast<std::size_t>(x)]);
+                    const float by = clarity * (lumaOf(p, curves) - soft[static_cast<std::size_t>(x)]);
                     for (float& one : v) one += by * (1.0f - std::abs(2.0f * one - 1.0f));
                 }
                 if (saturate != 1) {
