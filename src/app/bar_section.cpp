@@ -20,12 +20,14 @@ BarSection::BarSection(Session& session) : Section(session, tr("Bar")) {
     form.row(tr("Thickness"), thickness_);
     colour_ = named(new ColourField(tr("Bar colour")), "barColour");
     colour_->text()->setObjectName("barColourText");
+    colour_->setProperty("takesAlpha", true);
     form.row(tr("Colour"), colour_);
     fades_ = named(new QCheckBox(tr("Gradient")), "fades");
     toNothing_ = named(new QCheckBox(tr("to nothing")), "toNothing");
     form.row(QString(), fades_, toNothing_);
     fade_ = named(new ColourField(tr("Gradient ends in")), "fade");
     fade_->text()->setObjectName("fadeText");
+    fade_->setProperty("takesAlpha", true);
     form.row(tr("Ends in"), fade_);
     angle_ = named(new NumberField(tr("Gradient's direction"), tr("°")), "fadeAngle");
     angle_->setRange(-360, 360, 1);
@@ -46,7 +48,7 @@ BarSection::BarSection(Session& session) : Section(session, tr("Bar")) {
         editBar(tr("Colour"), {}, [c](BarLayer& b) {
             // A gradient to nothing keeps its colour on the way.
             if (b.fade && b.fade->alpha == 0) b.fade = Colour{c.red, c.green, c.blue, 0};
-            b.colour = {c.red, c.green, c.blue, b.colour.alpha};
+            b.colour = c;
         });
     });
     connect(fade_, &ColourField::committed, this, [this](Colour c) { editBar(tr("Gradient"), {}, [c](BarLayer& b) { b.fade = c; }); });

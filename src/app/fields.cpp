@@ -175,9 +175,11 @@ void ColourField::commit() {
     QString typed = text_->text().trimmed();
     if (!typed.startsWith('#')) typed.prepend('#');
     const auto colour = parseColour(typed.toStdString());
-    const bool good = colour && (colour->alpha == 255 || typed.size() == 9);
+    // See-through colours only where the owner says that they mean something.
+    const bool takesAlpha = property("takesAlpha").toBool(), good = colour && (colour->alpha == 255 || takesAlpha);
     setBad(text_, !good);
-    Q_EMIT refused(good ? QString() : tr("“%1” is not a colour. Write #RRGGBB, such as #FFC653, or #RRGGBBAA.").arg(text_->text()));
+    const QString how = takesAlpha ? tr("Write #RRGGBB, such as #FFC653, or #RRGGBBAA.") : tr("Write #RRGGBB, such as #FFC653.");
+    Q_EMIT refused(good ? QString() : tr("“%1” is not a colour this field takes. %2").arg(text_->text(), how));
     if (!good) return;
     text_->setModified(false);
     if (!(*colour == shown_)) Q_EMIT committed(*colour);
@@ -191,6 +193,7 @@ void ColourField::offer() {
     menu->setObjectName("colours");
     menu->setAttribute(Qt::WA_DeleteOnClose);
     for (const Colour& own : palette->colours()) {
+        if (own.alpha != 255 && !property("takesAlpha").toBool()) continue;
         QPixmap pixmap(16, 16);
         pixmap.fill(QColor(own.red, own.green, own.blue));
         QAction* action = menu->addAction(QIcon(pixmap), QString::fromStdString(nameOf(own)), this, [this, own] { Q_EMIT committed(own); });

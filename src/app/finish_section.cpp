@@ -163,6 +163,7 @@ void FinishSection::build(const std::vector<Finish>& finishes) {
         made.colour =
             named(new ColourField(tr("Colour of the %1").arg(phraseOf("finish", kind.id).toLower())), nameOfField("colour").constData());
         made.colour->text()->setObjectName(nameOfField("colourText"));
+        made.colour->setProperty("takesAlpha", true);
         hear(made.colour, refusal_);
         connect(made.colour, &ColourField::committed, this,
                 [this, i](Colour c) { editFinish(i, tr("Colour"), {}, [c](Finish& f) { f.colour = c; }); });

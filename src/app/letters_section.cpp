@@ -110,6 +110,7 @@ LettersSection::LettersSection(Session& session) : Section(session, tr("Letters"
     form.wide(sideBySide({caps_, italic_, vertical_}));
     colour_ = named(new ColourField(tr("Letter colour")), "colour");
     colour_->text()->setObjectName("colourText");
+    colour_->setProperty("takesAlpha", true);
     form.row(tr("Colour"), colour_);
     capsNote_ = named(new QLabel, "capsNote");
     capsNote_->setProperty("soft", true);

@@ -88,6 +88,8 @@ TEST_F(Craft, BarsTakeEveryShapeAndFadeToNothing) {
     click("fades");
     ASSERT_TRUE(layer().bar()->fade);
     EXPECT_EQ(layer().bar()->fade->alpha, 0);
+    type("barColourText", "#11223380");
+    EXPECT_EQ(nameOf(layer().bar()->colour), "#11223380") << "what is typed is what is taken";
     type("fadeAngle", "90");
     EXPECT_EQ(layer().bar()->fadeDegrees, 90);
     click("toNothing");

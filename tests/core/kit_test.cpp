@@ -94,6 +94,14 @@ TEST(KitFile, OriginalsAreNamedByTheirHash) {
     EXPECT_NE(text.find("originals/" + kit.assets.begin()->first), std::string::npos);
 }
 
+TEST(Edits, AMatteIsSolid) {
+    Kit kit = test::kitWith("corner-mark", {150, 150});
+    kit.pieces[0].release.matte = Colour{1, 2, 3, 128};
+    EXPECT_FALSE(withChangedPiece(kit, kit.pieces[0])) << "a kit that could not be opened again";
+    kit.pieces[0].release.matte = Colour{1, 2, 3, 255};
+    EXPECT_TRUE(withChangedPiece(kit, kit.pieces[0]));
+}
+
 TEST(KitFile, HostileFilesAreRefusedWithOneSentence) {
     const std::string empty = kitJson("");
     EXPECT_EQ(why(zipOf({{"kit.json", empty}})), "opened");

@@ -120,6 +120,8 @@ Result<void> checkPiece(const Piece& piece) {
     const std::string& name = piece.release.name;
     if (name.empty() || name == "." || name == ".." || name.find('/') != std::string::npos || name.size() > 200)
         return fail(Code::badUsage, fmt::format("\"{}\" cannot be a file name.", name.substr(0, 60)), "Type a name without a folder.");
+    if (piece.release.matte && piece.release.matte->alpha != 255)
+        return fail(Code::badUsage, "A matte is solid: it has no alpha.", "Write #RRGGBB.");
     if (piece.guides.size() > 200) return fail(Code::badUsage, "A piece takes up to 200 guides.");
     for (const Guide& guide : piece.guides)
         if (!within(guide.at, guide.isShare ? 0 : -farthest, guide.isShare ? 1 : farthest))

@@ -24,7 +24,7 @@ namespace zl {
 Straight8 toned(const Straight8& picture, const Tone& tone, int threads = 1, std::stop_token stop = {});
 
 // The regions blurred (CSS blur radius `px`, nothing coming in from outside the picture) or in squares of `px` px, each the
-// mean of what it covers. What is under a veil cannot be told from the outcome's pixels by sharpening: no original is kept.
+// mean of what it covers. The kit keeps the original; a release has the outcome alone.
 Straight8 veiled(const Straight8& picture, std::span<const Veil> veils, int threads = 1);
 
 // How often each code value 0..255 occurs, for red, green, blue and BT.709 luma, over pixels with ink.
