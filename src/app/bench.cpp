@@ -18,6 +18,7 @@
 #include "lettering/lettering.h"
 #include "raster/attention.h"
 #include "readings/mend.h"
+#include "picture_tool.h"
 #include "sections.h"
 #include "theme.h"
 
@@ -86,11 +87,12 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     column->setSpacing(0);
     column->addWidget(place_ = section(tr("Place"), makePlace()));
     letters_ = new LettersSection(session_);
+    cut_ = new CutSection(session_);
     tone_ = new ToneSection(session_);
     sections_ = {letters_, new BarSection(session_)};
     for (Section* one : sections_) column->addWidget(one);
     column->addWidget(crop_ = section(tr("Crop"), makeCrop()));
-    for (Section* one : std::initializer_list<Section*>{tone_, new FinishSection(session_), new ArrangeSection(session_)}) {
+    for (Section* one : std::initializer_list<Section*>{cut_, tone_, new FinishSection(session_), new ArrangeSection(session_)}) {
         sections_.push_back(one);
         column->addWidget(one);
     }
@@ -98,6 +100,15 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     sections_.push_back(new GuideSection(session_));
     column->addWidget(sections_.back());
     connect(tone_, &ToneSection::beforeAsked, this, &Bench::beforeAsked);
+    connect(tone_, &ToneSection::placeVeilAsked, this, [this](int i) { Q_EMIT toolAsked([i](PictureTool& hand) { hand.placeVeil(i); }); });
+    connect(cut_, &CutSection::insideAsked, this, &Bench::insideAsked);
+    connect(cut_, &CutSection::trimAsked, this, &Bench::trimAsked);
+    connect(cut_, &CutSection::placeAsked, this, [this](int i) { Q_EMIT toolAsked([i](PictureTool& hand) { hand.placeCut(i); }); });
+    connect(cut_, &CutSection::brushAsked, this,
+            [this](int i, bool restores, double radius) { Q_EMIT toolAsked([=](PictureTool& hand) { hand.brush(i, restores, radius); }); });
+    connect(cut_, &CutSection::pickAsked, this, [this](const std::function<void(Colour, RealPoint)>& picked) {
+        Q_EMIT toolAsked([picked](PictureTool& hand) { hand.pick(picked); });
+    });
     column->addStretch();
     scroll->setWidget(content);
     outer->addWidget(scroll, 1);

@@ -15,7 +15,9 @@ class QToolButton;
 
 namespace zl::app {
 
+class CutSection;
 class LettersSection;
+class PictureTool;
 class Section;
 class ToneSection;
 
@@ -35,6 +37,9 @@ class Bench : public QWidget {
     void letteringAsked();
     void barAsked(int shape);
     void beforeAsked(bool on);
+    void insideAsked(bool on);
+    void trimAsked();
+    void toolAsked(const std::function<void(zl::app::PictureTool&)>& begin);  // something done by hand on the picture
 
   private:
     QWidget* makePlace();
@@ -52,6 +57,7 @@ class Bench : public QWidget {
     std::vector<QToolButton*> stackButtons_;
     QWidget *place_, *crop_, *piece_;
     LettersSection* letters_;
+    CutSection* cut_;
     ToneSection* tone_;
     std::vector<Section*> sections_;
     NumberField *cropLeft_, *cropTop_, *cropWidth_, *cropHeight_;

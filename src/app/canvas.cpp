@@ -27,7 +27,8 @@ Colour tokenColour(const char* token) {
 
 }  // namespace
 
-Canvas::Canvas(Session& session, QWidget* parent) : QWidget(parent), session_(session), desk_(session.inks()) {
+Canvas::Canvas(Session& session, QWidget* parent) : QWidget(parent), session_(session), desk_(session.inks()),
+      tool_(session, {[this](RealPoint p) { return toWidget(p); }, [this](QPointF p) { return toFrame(p); }}) {
     setObjectName("canvas");
     setAccessibleName(tr("The piece in its frame"));
     setFocusPolicy(Qt::StrongFocus);
@@ -303,6 +304,11 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
         }
         return;
     }
+    if (tool_.active() && event->button() != Qt::MiddleButton) {
+        tool_.press(event->position(), event->button() == Qt::RightButton);
+        if (!tool_.active()) endTool();
+        return update();
+    }
     drag_ = {};
     drag_.from = event->position();
     drag_.mergeKey = QString("drag %1").arg(++dragSerial_);
@@ -365,6 +371,10 @@ void Canvas::rememberLayers(const Piece& piece) {
 }
 
 void Canvas::mouseMoveEvent(QMouseEvent* event) {
+    if (tool_.active() && drag_.grip == Grip::none) {
+        tool_.move(event->position(), event->modifiers().testFlag(Qt::ControlModifier));
+        return update();
+    }
     if (drag_.grip != Grip::none) return dragTo(event->position(), event->modifiers());
     if (picked_) return;
     const Grip grip = gripAt(event->position());
@@ -411,7 +421,7 @@ void Canvas::moveTo(RealPoint by, bool free) {
     if (by.x == 0) drag_.snapped.upright.reset(), drag_.snapped.by.x = 0;
     if (by.y == 0) drag_.snapped.level.reset(), drag_.snapped.by.y = 0;
     std::vector<Layer> next = drag_.layers;
-    for (Layer& layer : next) layer = moved(layer, by.x + drag_.snapped.by.x, by.y + drag_.snapped.by.y);
+    for (Layer& layer : next) layer = insideCut(moved(layer, by.x + drag_.snapped.by.x, by.y + drag_.snapped.by.y), layer);
     session_.apply(withChangedLayers(session_.kit(), session_.piece()->id, next), tr("Move"), drag_.mergeKey);
 }
 
@@ -426,7 +436,7 @@ void Canvas::scaleTo(const RealPoint& to, bool shapeFree) {
     fx = std::max(fx, smallest / drag_.box.width);
     fy = std::max(fy, smallest / drag_.box.height);
     if (!shapeFree || drag_.layer.lettering()) fx = fy = std::max(fx, fy);
-    Layer next = scaled(drag_.layer, fx, fy, fixed);
+    Layer next = insideCut(scaled(drag_.layer, fx, fy, fixed), drag_.layer);
     if (!turn.none()) {
         const RealPoint before = turned(fixed, turn, centre), after = turned(fixed, turn, boxOf(next).centre());
         next = moved(next, before.x - after.x, before.y - after.y);
@@ -465,13 +475,39 @@ void Canvas::guideTo(const RealPoint& to) {
     session_.apply(withChangedPiece(session_.kit(), next), tr("Move a guide"), drag_.mergeKey);
 }
 
+Layer Canvas::insideCut(Layer next, const Layer& before) const {
+    if (insideCut_ && next.picture()) *next.picture() = withShapesStanding(*before.picture(), *next.picture());
+    return next;
+}
+
+void Canvas::beginTool() {
+    if (crop_) endCrop();
+    if (!tool_.active()) return;
+    setCursor(Qt::CrossCursor);
+    setFocus();
+    Q_EMIT adviceChanged(tool_.advice());
+    update();
+}
+
+void Canvas::endTool() {
+    tool_.end();
+    unsetCursor();
+    Q_EMIT adviceChanged({});
+    update();
+}
+
 void Canvas::mouseReleaseEvent(QMouseEvent*) {
+    tool_.release();
     if (drag_.onlyThisOne && !drag_.moved && session_.layer()) session_.chooseLayer(session_.layer()->id);
     drag_ = {};
     update();
 }
 
 void Canvas::mouseDoubleClickEvent(QMouseEvent* event) {
+    if (tool_.active()) {
+        tool_.doubleClick(event->position());
+        return update();
+    }
     if (event->button() != Qt::LeftButton || !session_.layer() || crop_) return;
     if (session_.layer()->lettering())
         Q_EMIT letteringAsked();
@@ -526,9 +562,11 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
             return nudge(0, step);
         case Qt::Key_Return:
         case Qt::Key_Enter:
+            if (tool_.active()) return endTool();
             if (!crop_) return QWidget::keyPressEvent(event);
             return endCrop();
         case Qt::Key_Escape:
+            if (tool_.active()) return endTool();
             if (crop_) return endCrop();
             if (picked_) {
                 picked_ = nullptr;

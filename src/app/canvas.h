@@ -10,6 +10,7 @@
 #include <optional>
 
 #include "kit/snapping.h"
+#include "picture_tool.h"
 #include "screen_desk.h"
 #include "session.h"
 
@@ -38,6 +39,11 @@ class Canvas : public QWidget {
     // The next click on the piece gives the colour that is seen there; Escape gives none.
     void pickColour(std::function<void(Colour)> picked);
     bool picking() const { return static_cast<bool>(picked_); }
+    PictureTool& tool() { return tool_; }
+    void beginTool();  // it was told what to do
+    void endTool();
+    // Dragging and scaling a picture leaves its shape cuts where they stand.
+    void setInsideCut(bool on) { insideCut_ = on; }
     // The chosen picture without its tone, for a look.
     void setWithoutTone(bool on);
     // Where the handle that turns the chosen layer is, on the widget.
@@ -50,6 +56,7 @@ class Canvas : public QWidget {
 
   Q_SIGNALS:
     void cropChanged();  // cropping began or ended
+    void adviceChanged(const QString& advice);  // what the hand can do now; empty when nothing special
     void zoomChanged();
     void stepPainted();  // a patch that an edit asked for is on the screen
 
@@ -115,6 +122,7 @@ class Canvas : public QWidget {
     void moveTo(RealPoint by, bool free);
     void scaleTo(const RealPoint& to, bool shapeFree);
     void guideTo(const RealPoint& to);
+    Layer insideCut(Layer next, const Layer& before) const;
     QRectF onWidget(const RealRect& frame) const;
     PixelSize shownFrame() const;  // of the piece, or of the original while cropping
     RealRect chosenBox() const;    // in px of what is shown
@@ -135,6 +143,8 @@ class Canvas : public QWidget {
     bool zonesShown_ = true, thirdsShown_ = false, withoutTone_ = false;
     std::function<void(Colour)> picked_;
     int dragSerial_ = 0;
+    PictureTool tool_;
+    bool insideCut_ = false;
 };
 
 }  // namespace zl::app

@@ -52,6 +52,7 @@ void Canvas::paintEvent(QPaintEvent*) {
         painter.setPen(QPen(theme["ledge-watch"], 2, Qt::DashLine));
         painter.drawRect(place);
     }
+    if (tool_.active()) return tool_.paint(painter);
     drawSelection(painter);
     if (drag_.grip == Grip::body && drag_.moved) drawDistances(painter);
 }

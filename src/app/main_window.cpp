@@ -62,12 +62,14 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
     makeColumn->addWidget(buildCanvasBar());
     makeColumn->addWidget(canvas_, 1);
     bench_ = new Bench(session_);
+    auto* gaugePanel = new QWidget;
+    gaugeView_ = new GaugeView(session_, desk_, gaugePanel);
     auto* rehearsePanel = new QWidget;
     auto* releasePanel = new QWidget;
     rehearseView_ = new RehearseView(session_, desk_, std::move(hostFolder), rehearsePanel);
     releaseView_ = new ReleaseView(session_, desk_, releasePanel);
-    for (QWidget* view : std::initializer_list<QWidget*>{makeView, rehearseView_, releaseView_}) centre_->addWidget(view);
-    for (QWidget* panel : std::initializer_list<QWidget*>{bench_, rehearsePanel, releasePanel}) right_->addWidget(panel);
+    for (QWidget* view : std::initializer_list<QWidget*>{makeView, gaugeView_, rehearseView_, releaseView_}) centre_->addWidget(view);
+    for (QWidget* panel : std::initializer_list<QWidget*>{bench_, gaugePanel, rehearsePanel, releasePanel}) right_->addWidget(panel);
     middle->addWidget(centre_, 1);
     middle->addWidget(right_);
     column->addLayout(middle, 1);
@@ -115,6 +117,15 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
     connect(bench_, &Bench::letteringAsked, this, &MainWindow::addLettering);
     connect(bench_, &Bench::barAsked, this, &MainWindow::addBar);
     connect(bench_, &Bench::beforeAsked, canvas_, &Canvas::setWithoutTone);
+    connect(bench_, &Bench::insideAsked, canvas_, &Canvas::setInsideCut);
+    connect(bench_, &Bench::trimAsked, this, [this] { mend("trim"); });
+    connect(bench_, &Bench::toolAsked, this, [this](const std::function<void(PictureTool&)>& begin) {
+        begin(canvas_->tool());
+        canvas_->beginTool();
+    });
+    connect(canvas_, &Canvas::adviceChanged, this, [this](const QString& advice) { advice.isEmpty() ? notice_->hide() : tell(advice, true); });
+    connect(gaugeView_, &GaugeView::placeAsked, this, &MainWindow::goTo);
+    connect(gaugeView_, &GaugeView::mendAsked, this, &MainWindow::mend);
     connect(canvas_, &Canvas::letteringAsked, bench_, &Bench::editText);
     connect(ledge_, &Ledge::asked, this, &MainWindow::openFindings);
     connect(findings_, &Findings::placeAsked, this, &MainWindow::goTo);
@@ -157,6 +168,8 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
 
 MainWindow::~MainWindow() {
     session_.pool().waitForDone();
+    // The widgets go while what they speak to is still there: a field that loses its focus sends what was typed.
+    delete takeCentralWidget();
 }
 
 QWidget* MainWindow::buildHeader() {
@@ -172,8 +185,8 @@ QWidget* MainWindow::buildHeader() {
     crumb_->setMinimumWidth(120);
     row->addWidget(crumb_, 1);
     tabs_ = new QButtonGroup(this);
-    const std::pair<QString, QString> views[] = {{tr("Make"), "Alt+1"}, {tr("Rehearse"), "Alt+3"}, {tr("Release"), "Alt+4"}};
-    for (int i = 0; i < 3; ++i) {
+    const std::pair<QString, QString> views[] = {{tr("Make"), "Alt+1"}, {tr("Gauge"), "Alt+2"}, {tr("Rehearse"), "Alt+3"}, {tr("Release"), "Alt+4"}};
+    for (int i = 0; i < 4; ++i) {
         auto* tab = new ViewTab(views[i].first, views[i].second);
         tab->setObjectName("view-" + QString::number(i));
         tabs_->addButton(tab, i);
@@ -309,6 +322,8 @@ void MainWindow::showView(View view) {
     right_->setCurrentIndex(view);
     tabs_->button(view)->setChecked(true);
     if (view == make) canvas_->setFocus();
+    if (view != make) canvas_->endTool();
+    if (view == gauge) gaugeView_->refresh();
     if (view == rehearse) rehearseView_->refresh();
 }
 
@@ -390,6 +405,7 @@ void MainWindow::placeFindings() {
 }
 
 void MainWindow::goTo(const Finding& finding) {
+    if (view() == gauge && finding.rect) return gaugeView_->goTo(*finding.rect);
     showView(make);
     if (finding.layer) session_.chooseLayer(*finding.layer);
     if (finding.rect) pointAt(*finding.rect);
@@ -417,6 +433,7 @@ void MainWindow::mend(const QString& id) {
             if (!made.second && made.second.error().code == Code::cancelled) return;
             if (!(made.first == session_.kit())) return tell(tr("The piece was edited meanwhile; ask for the mend again."), true);
             canvas_->pointAt({});
+            gaugeView_->rememberBefore(made.first);
             if (session_.apply(made.second, title)) tell(tr("%1: done. Ctrl+Z brings it back.").arg(title), false);
         });
 }
@@ -502,6 +519,7 @@ void MainWindow::offerRecovery() {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
+    if (QWidget* typing = focusWidget()) typing->clearFocus();  // what was typed counts
     if (closing_ || !session_.changed()) return event->accept();
     event->ignore();
     whenSafe([this] {

@@ -8,6 +8,7 @@
 #include "canvas.h"
 #include "dialogs.h"
 #include "findings.h"
+#include "gauge_view.h"
 #include "ledge.h"
 #include "palette.h"
 #include "rail.h"
@@ -24,7 +25,7 @@ namespace zl::app {
 class MainWindow : public QMainWindow {
     Q_OBJECT
   public:
-    enum View { make, rehearse, release };
+    enum View { make, gauge, rehearse, release };
 
     // `hostFolder` is where the stand-in host keeps what it accepts.
     MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget* parent = nullptr);
@@ -82,6 +83,7 @@ class MainWindow : public QMainWindow {
     Bench* bench_;
     Ledge* ledge_;
     Findings* findings_;
+    GaugeView* gaugeView_;
     ReleaseView* releaseView_;
     RehearseView* rehearseView_;
     QStackedWidget *centre_, *right_;

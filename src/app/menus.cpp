@@ -177,6 +177,7 @@ void MainWindow::buildMenus() {
 
     QMenu* view = menuBar()->addMenu(tr("&View"));
     add(view, tr("Make"), "viewMake", QKeySequence("Alt+1"), [this] { showView(make); });
+    add(view, tr("Gauge"), "viewGauge", QKeySequence("Alt+2"), [this] { showView(gauge); });
     add(view, tr("Rehearse"), "viewRehearse", QKeySequence("Alt+3"), [this] { showView(rehearse); });
     add(view, tr("Release"), "viewRelease", QKeySequence("Alt+4"), [this] { showView(release); });
     view->addSeparator();
@@ -222,7 +223,7 @@ void MainWindow::buildMenus() {
                                "<tr><td><b>Ctrl + wheel</b></td><td>zoom; the wheel alone scrolls, the middle button drags</td></tr>"
                                "<tr><td><b>F2, Space, Delete</b></td><td>in the layer list: rename, hide, delete</td></tr>"
                                "<tr><td><b>Ctrl+L</b></td><td>all readings with their findings and mends</td></tr>"
-                               "<tr><td><b>Alt+1, 3, 4</b></td><td>Make, Rehearse, Release</td></tr></table>"),
+                               "<tr><td><b>Alt+1 … 4</b></td><td>Make, Gauge, Rehearse, Release</td></tr></table>"),
                             QMessageBox::Close, this);
         box->setAttribute(Qt::WA_DeleteOnClose);
         box->open();

@@ -50,6 +50,7 @@ PieceState stateFrom(const Piece& piece, Result<PieceReadings> read, Weighing we
             if (const auto* bytes = std::get_if<double>(&reading.value)) state.bytes = static_cast<long long>(*bytes);
     state.readings = std::move(read->readings);
     state.notes = std::move(read->notes);
+    state.marks = std::move(read->marks);
     state.outcome = read->outcome;
     state.frame = read->frame;
     state.opaque = isOpaque(*read->frame);

@@ -9,6 +9,7 @@
 #include <memory>
 
 #include "jobs.h"
+#include "readings/edge_facts.h"
 #include "readings/measure.h"
 #include "session.h"
 
@@ -22,6 +23,7 @@ struct PieceState {
     bool exact = false;
     QImage card;  // a small picture of it
     std::vector<SurfaceNote> notes;
+    std::vector<EdgeMark> marks;
     std::shared_ptr<const Fitted> outcome;
     std::shared_ptr<const Straight8> frame;
     bool opaque = false;  // of the frame

@@ -4,6 +4,7 @@
 
 #include <QComboBox>
 #include <array>
+#include <map>
 
 #include "jobs.h"
 #include "section.h"
@@ -93,6 +94,7 @@ class ToneSection : public Section {
     explicit ToneSection(Session& session);
 
   Q_SIGNALS:
+    void placeVeilAsked(int veil);  // on the canvas
     void beforeAsked(bool on);  // the picture without its tone, for a look
 
   private:
@@ -114,6 +116,56 @@ class ToneSection : public Section {
     QVBoxLayout* veilRows_;
     std::vector<Veil> veilsShown_;
     LatestJob counting_{true};
+};
+
+// Cuts of a picture: the colour key with its brush, shapes, and what mends cleaned.
+class CutSection : public Section {
+    Q_OBJECT
+  public:
+    explicit CutSection(Session& session);
+
+  Q_SIGNALS:
+    // The next click in the picture gives its original's colour and place.
+    void pickAsked(std::function<void(zl::Colour, zl::RealPoint)> picked);
+    void brushAsked(int cut, bool restores, double radius);  // px of the original
+    void placeAsked(int cut);                                // a shape, on the canvas
+    void insideAsked(bool on);                               // the picture moves, its shapes stand
+    void trimAsked();
+
+  private:
+    bool isFor(const Piece&, const Layer* layer) const override { return layer && layer->picture(); }
+    void fill(const Piece& piece, const Layer* layer) override;
+    void build(const std::vector<Cut>& cuts);
+    void buildKey(Form& form, std::size_t index);
+    void buildShape(Form& form, std::size_t index, const ShapeCut& shape);
+    void showCut(std::size_t index, const Cut& cut);
+    void look(const Layer& layer);
+    void add(Cut cut);
+    void addShape(CutShape shape, bool round);
+    void change(std::size_t index, const QString& what, const QString& mergeKey, const std::function<void(Cut&)>& change);
+    NumberField* number(std::size_t index, const char* id, const QString& name, const QString& unit, double low, double high, int decimals,
+                        const std::function<void(Cut&, double)>& set);
+    struct Shown {
+        QCheckBox *on = nullptr, *shadow = nullptr, *inverted = nullptr, *held = nullptr;
+        ColourField* colour = nullptr;
+        QPushButton *find = nullptr, *strokes = nullptr;
+        QComboBox *reach = nullptr, *unit = nullptr;
+        QSlider* tolerance = nullptr;
+        NumberField* brush = nullptr;
+        QLabel* note = nullptr;
+        std::map<std::string, NumberField*> numbers;
+    };
+    std::vector<Shown> shown_;
+    QWidget* list_;
+    QVBoxLayout* cards_;
+    QPushButton *inside_, *tidy_;
+    QLabel* refusal_;
+    QString builtOf_;
+    int layerShown_ = 0;
+    double brushSize_ = 24;
+    std::vector<Cut> lookedAt_;
+    std::string lookedSource_;
+    LatestJob looking_{true};
 };
 
 class FinishSection : public Section {

@@ -65,6 +65,8 @@ std::function<Result<int>()> declareFit(CLI::App&, const Common&);
 std::function<Result<int>()> declareResize(CLI::App&, const Common&);
 std::function<Result<int>()> declareRelease(CLI::App&, const Common&);
 std::function<Result<int>()> declareRehearse(CLI::App&, const Common&);
+std::function<Result<int>()> declareCut(CLI::App&, const Common&);
+std::function<Result<int>()> declareEdges(CLI::App&, const Common&);
 std::function<Result<int>()> declareFinish(CLI::App&, const Common&);
 std::function<Result<int>()> declareLetter(CLI::App&, const Common&);
 std::function<Result<int>()> declareOver(CLI::App&, const Common&);

@@ -10,12 +10,14 @@
 namespace zl::cli {
 
 std::span<const Command> allCommands() {
-    static const std::array<Command, 12> table{{
+    static const std::array<Command, 14> table{{
         {"briefs", "Lists the briefs: the destinations and what they demand", false, declareBriefs},
         {"check", "Measures a picture file against a brief, or the pieces of a kit", true, declareCheck},
         {"render", "Writes a piece as a release would", true, declareRender},
         {"crop", "Crops to a shape; never stretches", true, declareCrop},
         {"fit", "Finds the best quality under a limit", true, declareFit},
+        {"cut", "Cuts a picture out: its flat background off, a circle, round corners", true, declareCut},
+        {"edges", "Measures the edge of a cut-out, and maps its faults", true, declareEdges},
         {"resize", "Scales to a frame: covers it, fits into it or pads it", true, declareResize},
         {"finish", "Puts an outline, a shadow, a glow or a bevel on a picture's ink", true, declareFinish},
         {"letter", "Writes lettering as a picture, tight to its ink", true, declareLetter},

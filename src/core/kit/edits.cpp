@@ -69,6 +69,9 @@ Result<void> checkPicture(const PictureLayer& picture, const std::string& name, 
     if (picture.veils.size() > 50) return fail(Code::badUsage, "A picture takes up to 50 veiled regions.");
     for (const Veil& veil : picture.veils)
         if (!goodRect(veil.region) || !within(veil.px, 1, 400)) return fail(Code::badUsage, "A veiled region goes from 1 to 400 px.");
+    if (picture.cuts.size() > mostCuts) return fail(Code::badUsage, fmt::format("A picture takes up to {} cuts.", mostCuts));
+    for (const Cut& cut : picture.cuts)
+        if (auto good = checkCut(cut); !good) return good;
     return {};
 }
 
@@ -420,6 +423,32 @@ Result<void> checkCrop(const RealRect& crop, PixelSize original) {
             fmt::format("The crop would be {:.4g} × {:.4g} px at {:.4g}, {:.4g}: it reaches past the original, which is {} × {} px.",
                         crop.width, crop.height, crop.x, crop.y, original.width, original.height));
     return {};
+}
+
+RealPoint inFrame(const PictureLayer& p, RealPoint at) {
+    return {p.place.x + (at.x - p.crop.x) * p.place.width / p.crop.width, p.place.y + (at.y - p.crop.y) * p.place.height / p.crop.height};
+}
+
+RealPoint inOriginal(const PictureLayer& p, RealPoint at) {
+    return {p.crop.x + (at.x - p.place.x) * p.crop.width / p.place.width, p.crop.y + (at.y - p.place.y) * p.crop.height / p.place.height};
+}
+
+PictureLayer withShapesStanding(const PictureLayer& before, PictureLayer after) {
+    const auto carried = [&](RealPoint p) { return inOriginal(after, inFrame(before, p)); };
+    for (Cut& cut : after.cuts) {
+        ShapeCut* shape = cut.shape();
+        if (!shape) continue;
+        const RealPoint corner = carried({shape->box.x, shape->box.y}), other = carried({shape->box.right(), shape->box.bottom()});
+        const double factor = std::sqrt(std::abs((other.x - corner.x) * (other.y - corner.y)) / std::max(1e-12, shape->box.area()));
+        shape->box = {corner.x, corner.y, other.x - corner.x, other.y - corner.y};
+        if (shape->shape != CutShape::polygon) {
+            shape->feather *= factor;
+            if (!shape->radiiAreShares)
+                for (double& radius : shape->radii) radius *= factor;
+        }
+        for (RealPoint& p : shape->points) p = carried(p);
+    }
+    return after;
 }
 
 PictureLayer fillingFrame(const std::string& source, PixelSize sourceSize, PixelSize frame) {

@@ -70,6 +70,12 @@ PictureLayer cropped(const PictureLayer& picture, const RealRect& crop);
 // A crop that was typed lies inside the original, or it is refused with the reason (Code::badUsage).
 [[nodiscard]] Result<void> checkCrop(const RealRect& crop, PixelSize original);
 
+// The picture moved or scaled from `before` to `after`, its shape cuts standing where they stood in the frame.
+PictureLayer withShapesStanding(const PictureLayer& before, PictureLayer after);
+// px of the original in px of the frame, before the layer's turn; and the way back.
+RealPoint inFrame(const PictureLayer& picture, RealPoint original);
+RealPoint inOriginal(const PictureLayer& picture, RealPoint frame);
+
 // A picture layer that fills `frame` without stretching: the smallest cover, centred.
 PictureLayer fillingFrame(const std::string& source, PixelSize sourceSize, PixelSize frame);
 

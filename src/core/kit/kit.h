@@ -15,6 +15,7 @@
 #include "base/colour_value.h"
 #include "base/geometry.h"
 #include "base/result.h"
+#include "kit/cut.h"
 #include "kit/finish.h"
 
 namespace zl {
@@ -51,6 +52,7 @@ struct PictureLayer {
     bool reference = false;  // seen while making, never released
     Tone tone{};
     std::vector<Veil> veils{};
+    std::vector<Cut> cuts{};  // in the order in which they are put on
     bool operator==(const PictureLayer&) const = default;
 };
 

@@ -30,6 +30,15 @@ constexpr std::array<Words<double Tone::*>, 6> tones{{{&Tone::brightness, "brigh
                                                       {&Tone::tint, "tint"},
                                                       {&Tone::clarity, "clarity"}}};
 
+constexpr std::array<Words<CutShape>, 3> cutShapes{
+    {{CutShape::ellipse, "ellipse"}, {CutShape::rounded, "rounded"}, {CutShape::polygon, "polygon"}}};
+constexpr std::array<Words<Cleaning>, 6> cleanings{{{Cleaning::fringe, "fringe"},
+                                                    {Cleaning::steps, "steps"},
+                                                    {Cleaning::specks, "specks"},
+                                                    {Cleaning::pinholes, "pinholes"},
+                                                    {Cleaning::haze, "haze"},
+                                                    {Cleaning::premultiplied, "premultiplied"}}};
+
 template <class Table, class Value>
 const char* wordOf(const Table& table, const Value& value) {
     for (const auto& [v, word] : table)
@@ -72,8 +81,12 @@ Result<std::vector<Finish>> finishesFrom(const Json& owner, const std::string& n
         finish.off = json.value("off", false);
         if (json.contains("colour")) finish.colour = colourFrom(json["colour"]);
         if (const FinishKind* kind = finishKind(finish.kind))
-            for (const FinishField& field : kind->fields)
-                if (const std::string id(field.id); json.contains(id)) finish.set(id, json[id]);
+            for (const auto& [field, value] : json.items()) {
+                if (field == "kind" || field == "colour" || field == "off") continue;
+                if (kind->fieldAt(field) < 0)
+                    return fail(Code::unreadable, fmt::format("{} is refused: {} has no \"{}\".", name, finish.kind, field.substr(0, 40)));
+                finish.set(field, value);
+            }
         if (const auto good = checkFinish(finish); !good)
             return fail(Code::unreadable, fmt::format("{} is refused: {}", name, good.error().what));
         finishes.push_back(std::move(finish));
@@ -87,6 +100,93 @@ OrderedJson jsonOf(const std::vector<Finish>& finishes) {
     return all;
 }
 
+OrderedJson jsonOf(const std::vector<RealPoint>& points) {
+    OrderedJson all = OrderedJson::array();
+    for (const RealPoint& p : points) all.push_back({p.x, p.y});
+    return all;
+}
+std::vector<RealPoint> pointsFrom(const Json& json) {
+    std::vector<RealPoint> points;
+    for (const Json& p : json) points.push_back({p[0], p[1]});
+    return points;
+}
+
+OrderedJson jsonOf(const KeyCut& key) {
+    OrderedJson json{{"kind", "key"}};
+    if (key.colour) json["colour"] = nameOf(*key.colour);
+    if (key.tolerance) json["tolerance"] = *key.tolerance;
+    if (key.everywhere) json["everywhere"] = true;
+    if (key.from) json["from"] = {key.from->x, key.from->y};
+    if (!key.keepsShadow) json["dropsShadow"] = true;
+    for (const Stroke& s : key.strokes)
+        json["strokes"].push_back(OrderedJson{{"restores", s.restores}, {"radius", s.radius}, {"points", jsonOf(s.points)}});
+    return json;
+}
+OrderedJson jsonOf(const ShapeCut& shape) {
+    OrderedJson json{{"kind", wordOf(cutShapes, shape.shape)}};
+    if (shape.shape == CutShape::polygon)
+        json["points"] = jsonOf(shape.points);
+    else
+        json["box"] = jsonOf(shape.box);
+    if (shape.shape == CutShape::rounded) json[shape.radiiAreShares ? "radiusShares" : "radii"] = shape.radii;
+    if (shape.feather != 0) json["feather"] = shape.feather;
+    if (shape.inverted) json["inverted"] = true;
+    return json;
+}
+OrderedJson jsonOf(const CleanCut& clean) {
+    OrderedJson json{{"kind", wordOf(cleanings, clean.what)}};
+    if (clean.scale != 1) json["scale"] = clean.scale;
+    return json;
+}
+
+KeyCut keyFrom(const Json& json) {
+    KeyCut key;
+    if (json.contains("colour")) key.colour = colourFrom(json["colour"]);
+    if (json.contains("tolerance")) key.tolerance = json["tolerance"].get<double>();
+    key.everywhere = json.value("everywhere", false);
+    if (json.contains("from")) key.from = RealPoint{json["from"][0], json["from"][1]};
+    key.keepsShadow = !json.value("dropsShadow", false);
+    if (json.contains("strokes"))
+        for (const Json& s : json["strokes"]) key.strokes.push_back({s["restores"], s["radius"], pointsFrom(s["points"])});
+    return key;
+}
+
+Result<std::vector<Cut>> cutsFrom(const Json& owner, const std::string& name) {
+    std::vector<Cut> cuts;
+    if (!owner.contains("cuts")) return cuts;
+    for (const Json& json : owner["cuts"]) {
+        const std::string kind = json["kind"];
+        Cut cut;
+        cut.off = json.value("off", false);
+        const auto named = [&](const auto& table) {
+            return std::any_of(table.begin(), table.end(), [&](const auto& row) { return kind == row.second; });
+        };
+        if (kind == "key") {
+            cut.what = keyFrom(json);
+        } else if (named(cutShapes)) {
+            ShapeCut shape;
+            shape.shape = valueOf(cutShapes, kind);
+            const char* needs = shape.shape == CutShape::polygon ? "points" : "box";
+            if (!json.contains(needs)) return fail(Code::unreadable, fmt::format("{} is refused: a cut of kind {} needs \"{}\".", name, kind, needs));
+            if (shape.shape == CutShape::polygon)
+                shape.points = pointsFrom(json["points"]);
+            else
+                shape.box = rectFrom(json["box"]);
+            shape.radiiAreShares = json.contains("radiusShares");
+            for (const char* field : {"radii", "radiusShares"})
+                if (json.contains(field)) shape.radii = json[field].get<std::array<double, 4>>();
+            shape.feather = json.value("feather", 0.0);
+            shape.inverted = json.value("inverted", false);
+            cut.what = shape;
+        } else {
+            cut.what = CleanCut{valueOf(cleanings, kind), json.value("scale", 1.0)};
+        }
+        if (const auto good = checkCut(cut); !good) return fail(Code::unreadable, fmt::format("{} is refused: {}", name, good.error().what));
+        cuts.push_back(std::move(cut));
+    }
+    return cuts;
+}
+
 void write(OrderedJson& json, const PictureLayer& p) {
     json["source"] = p.source;
     json["crop"] = jsonOf(p.crop);
@@ -97,6 +197,7 @@ void write(OrderedJson& json, const PictureLayer& p) {
     for (const Veil& veil : p.veils)
         json["veils"].push_back(
             OrderedJson{{"kind", veil.kind == Veil::Kind::blur ? "blur" : "coarse"}, {"region", jsonOf(veil.region)}, {"px", veil.px}});
+    if (!p.cuts.empty()) json["cuts"] = zl::jsonOf(p.cuts);
 }
 
 void writeStyle(OrderedJson& json, const LetteringLayer& l) {
@@ -221,9 +322,22 @@ Result<Layer> layerFrom(const Json& json, const std::string& name) {
         layer.what = letteringFrom(json);
     else if (kind == "bar")
         layer.what = barFrom(json);
-    else
+    else {
         layer.what = pictureFrom(json);
+        auto cuts = cutsFrom(json, name);
+        if (!cuts) return passOn(cuts.error());
+        layer.picture()->cuts = std::move(*cuts);
+    }
     return layer;
+}
+
+OrderedJson jsonOf(const std::vector<Cut>& cuts) {
+    OrderedJson all = OrderedJson::array();
+    for (const Cut& cut : cuts) {
+        all.push_back(std::visit([](const auto& what) { return jsonOf(what); }, cut.what));
+        if (cut.off) all.back()["off"] = true;
+    }
+    return all;
 }
 
 OrderedJson jsonOf(const Look& look) {

@@ -7,7 +7,10 @@
 #include <cmath>
 
 #include "base/file.h"
+#include "base/parallel.h"
 #include "lettering/lettering.h"
+#include "raster/resample.h"
+#include "readings/edge_facts.h"
 #include "words/words.h"
 
 namespace zl {
@@ -20,6 +23,17 @@ bool anyInk(const Ink& ink) {
         for (int x = 0; x < ink.box.width(); ++x)
             if (ink.eight ? alphaOf(ink.eight->row(y + ink.fromY)[x + ink.fromX]) > 0 : ink.sixteen->row(3, y)[x] > 0) return true;
     return false;
+}
+
+// Of a picture with alpha, what its edge is like before finishes; what lies far outside the frame is not looked at.
+Result<std::shared_ptr<const EdgeFacts>> edgesOf(Layer layer, const Kit& kit, PixelSize frame, InkStore& store, const std::stop_token& stop) {
+    layer.finishes.clear();
+    const auto bare = store.ink(layer, kit, frame, stop);
+    if (!bare) return passOn(bare.error());
+    if (bare->opaque || bare->box.empty()) return nullptr;
+    auto raster = std::make_shared<const Straight8>(rounded8(*bare));
+    if (isOpaque(*raster)) return nullptr;
+    return std::make_shared<const EdgeFacts>(edgeFactsOf(std::move(raster), {bare->box.left, bare->box.top}, coreCount()));
 }
 
 // The box a layer would take, whether it is shown or not.
@@ -39,6 +53,11 @@ Result<std::vector<LayerFacts>> layerFacts(const Piece& piece, const Kit& kit, I
             if (!ink) return passOn(ink.error());
             // What lies outside a large picture's drawn part is not looked at; outside the frame it is told as such.
             facts.inked = facts.box.intersected(PixelRect::of(piece.frame)).empty() || anyInk(*ink);
+            if (layer.picture() && !layer.isReference() && facts.inked && !ink->opaque) {
+                auto edges = edgesOf(layer, kit, piece.frame, store, stop);
+                if (!edges) return passOn(edges.error());
+                facts.edges = std::move(*edges);
+            }
             if (facts.inked && !ink->box.empty() && !layer.picture()) facts.box = ink->box;
             facts.ink = std::move(*ink);
             if (const LetteringLayer* letters = layer.lettering()) {
@@ -164,6 +183,7 @@ Result<PieceReadings> readPiece(const Piece& piece, const Kit& kit, const Brief&
     subject.file.alphaChannel = factsOf(subject.file.content).alpha && !subject.opaque;
     out.readings = measureAll(subject);
     out.notes = noteSurfaces(subject);
+    out.marks = edgeMarksOf(subject);
     return out;
 }
 
@@ -186,6 +206,7 @@ Result<FileReadings> readPictureFile(ByteView bytes, const std::string& name, co
                     out.picture.facts.profileIsSrgb,
                     out.picture.facts.cmyk,
                     {}};
+    if (!subject.opaque) subject.edges = std::make_shared<const EdgeFacts>(edgeFactsOf(out.picture.pixels, {0, 0}, coreCount()));
     out.readings = measureAll(subject);
     return out;
 }

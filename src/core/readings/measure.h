@@ -8,6 +8,7 @@
 
 #include "base/json.h"
 #include "encode/fit.h"
+#include "readings/edge_facts.h"
 #include "readings/reading.h"
 #include "readings/surface_notes.h"
 #include "render/render.h"
@@ -22,6 +23,7 @@ std::string releaseFileName(const Piece& piece, Content content);
 struct PieceReadings {
     std::vector<Reading> readings;
     std::vector<SurfaceNote> notes;
+    std::vector<EdgeMark> marks;             // faults of edges, where they are
     std::shared_ptr<const Straight8> frame;  // what a release writes
     std::shared_ptr<const Fitted> outcome;   // its encoding; nothing when none meets the brief, or only a bound was asked
 };

@@ -201,6 +201,14 @@ constexpr auto table = std::to_array<MendRow>({
     {"to-reference", false, toReference, nullptr},
     {"keep-alpha", false, keepAlpha, nullptr},
     {"to-srgb", false, nullptr, srgbFile},
+    {"key-background", true, keyBackground, nullptr},  // asks: is it flat background?
+    {"to-straight", false, cleanPiece<Cleaning::premultiplied>, cleanedFile<Cleaning::premultiplied>},
+    {"take-fringe-off", false, cleanPiece<Cleaning::fringe>, cleanedFile<Cleaning::fringe>},
+    {"soften-steps", false, cleanPiece<Cleaning::steps>, cleanedFile<Cleaning::steps>},
+    {"remove-specks", true, cleanPiece<Cleaning::specks>, cleanedFile<Cleaning::specks>},     // asks: is it dirt?
+    {"fill-pinholes", true, cleanPiece<Cleaning::pinholes>, cleanedFile<Cleaning::pinholes>},  // asks: is it meant?
+    {"clear-haze", false, cleanPiece<Cleaning::haze>, cleanedFile<Cleaning::haze>},
+    {"bleed-colour", false, nullptr, bleedFile},
     {"outline-contrast", false, outlineContrast, nullptr},
     {"into-zone", false, intoZone, nullptr},
     {"make-room", false, makeRoom, nullptr},

@@ -15,6 +15,12 @@ Result<Kit> keepAlpha(const PieceToMend&);
 Result<Kit> makeRoom(const PieceToMend&);
 Result<Kit> trimPiece(const PieceToMend&);
 Result<Kit> centrePiece(const PieceToMend&);
+Result<Kit> keyBackground(const PieceToMend&);
+template <Cleaning what>
+Result<Kit> cleanPiece(const PieceToMend&);
+template <Cleaning what>
+Result<MendedFile> cleanedFile(ByteView bytes, const std::string& name, const Brief&);
+Result<MendedFile> bleedFile(ByteView bytes, const std::string& name, const Brief&);
 
 // The ink alone, as large as `frame` with `rim` px round it allows; and the ink moved to the frame's centre by whole px.
 Straight8 trimmedInto(const Picture& picture, PixelSize frame, double rim);

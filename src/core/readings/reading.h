@@ -59,12 +59,15 @@ struct FileFacts {
     std::string cannotFit;           // why no encoding meets the limit; empty: one does
 };
 
+struct EdgeFacts;  // readings/edge_facts.h
+
 struct LayerFacts {
     int layer = 0;
     std::string originalName;  // the file name a picture came with
     bool inked = true;
     PixelRect box;           // frame px it touches; may lie outside the frame
     std::optional<Ink> ink;  // what it draws, before its opacity; nothing when it is hidden
+    std::shared_ptr<const EdgeFacts> edges;  // of a picture with alpha, after its cuts and before its finishes
     // Of lettering.
     std::optional<Ink> fill;      // the letters without any finish
     std::optional<Ink> outlined;  // the letters with their outlines, without shadows and glows
@@ -78,10 +81,11 @@ struct Subject {
     FileFacts file;
     const Piece* piece = nullptr;        // nothing for a file
     std::span<const LayerFacts> layers;  // of the piece, in its order
+    std::shared_ptr<const EdgeFacts> edges;  // of a file with alpha
 };
 
-// The briefs that a reading is for.
-enum class ForBriefs { all, opaque, freeStanding };
+// The briefs that a reading is for. alpha: those that want it, and whatever has it; edges: so has a layer.
+enum class ForBriefs { all, opaque, freeStanding, alpha, edges };
 
 struct ReadingRow {
     std::string_view id;  // its title is the phrase "reading.ID"
@@ -95,6 +99,8 @@ std::span<const ReadingRow> allReadings();
 
 // Every reading that applies; ids are filled in.
 std::vector<Reading> measureAll(const Subject& subject);
+// Of them, those of edges and of alpha.
+std::vector<Reading> measureEdges(const Subject& subject);
 Verdict worstOf(std::span<const Reading> readings);
 
 // Thresholds that are common practice or ours (READINGS.md names which), in one place.
@@ -107,6 +113,12 @@ inline constexpr double zonesPass = 0.999, zonesWatch = 0.98;
 inline constexpr double capsPass = 10, capsWatch = 7;              // px
 inline constexpr double contrastPass = 4.5, contrastWatch = 3;     // to 1
 inline constexpr double standingOut = 0.90, standingReach = 0.04;  // share of the ink; share of the mark's width
+inline constexpr double leastSeeThrough = 0.02;                // share of the pixels with alpha <= 127
+inline constexpr double stepsPass = 0.10, stepsWatch = 0.40;    // share of the slanted contour
+inline constexpr long long stepsLeast = 40;                    // px of it that tell
+inline constexpr double fringePass = 4, fringeWatch = 10;      // CIEDE2000
+inline constexpr std::size_t mostSpecks = 50;
+inline constexpr double mostHaze = 0.01, mostHidden = 0.05;    // shares of the pixels
 inline constexpr int marginAlpha = 8;
 inline constexpr double marginWatch = 0.25, offCentre = 2;  // share of the side; px
 inline constexpr double barLuma = 20, barSpread = 4, barShare = 0.01, barStep = 16, barStepShare = 0.60;
@@ -127,5 +139,10 @@ Reading measureCutOff(const Subject&);
 Reading measureMargins(const Subject&);
 Reading measureStandingOut(const Subject&);
 Reading measureColours(const Subject&);
+Reading measureCoverage(const Subject&);
+Reading measureFringe(const Subject&);
+Reading measureSteps(const Subject&);
+Reading measureSpecks(const Subject&);
+Reading measureHiddenColour(const Subject&);
 
 }  // namespace zl

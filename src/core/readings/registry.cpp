@@ -11,6 +11,10 @@ constexpr auto table = std::to_array<ReadingRow>({
     {"frame", false, ForBriefs::all, measureFrame},
     {"weight", false, ForBriefs::all, measureWeight},
     {"format", false, ForBriefs::all, measureFormat},
+    {"coverage", false, ForBriefs::alpha, measureCoverage},
+    {"fringe", false, ForBriefs::edges, measureFringe},
+    {"steps", false, ForBriefs::edges, measureSteps},
+    {"specks", false, ForBriefs::edges, measureSpecks},
     {"lettering", true, ForBriefs::all, measureLettering},
     {"zones", false, ForBriefs::all, measureZones},
     {"standing-out", false, ForBriefs::freeStanding, measureStandingOut},
@@ -20,6 +24,7 @@ constexpr auto table = std::to_array<ReadingRow>({
     {"stretch", true, ForBriefs::all, measureStretch},
     {"enlargement", true, ForBriefs::all, measureEnlargement},
     {"black-bars", false, ForBriefs::opaque, measureBlackBars},
+    {"hidden-colour", false, ForBriefs::alpha, measureHiddenColour},
     {"profile", false, ForBriefs::all, measureProfile},
     {"naming", true, ForBriefs::all, measureNaming},
 });
@@ -41,6 +46,21 @@ std::vector<Reading> measureAll(const Subject& subject) {
         if (row.needsLayers && !subject.piece) continue;
         if (row.briefs == ForBriefs::opaque && subject.brief->alpha == AlphaDemand::seeThrough) continue;
         if (row.briefs == ForBriefs::freeStanding && !subject.brief->freeStanding) continue;
+        const bool alpha = subject.brief->alpha == AlphaDemand::seeThrough || !subject.opaque;
+        if (row.briefs == ForBriefs::alpha && !alpha) continue;
+        if (row.briefs == ForBriefs::edges && !alpha &&
+            std::none_of(subject.layers.begin(), subject.layers.end(), [](const LayerFacts& layer) { return layer.edges != nullptr; }))
+            continue;
+        readings.push_back(row.measure(subject));
+        readings.back().id = row.id;
+    }
+    return readings;
+}
+
+std::vector<Reading> measureEdges(const Subject& subject) {
+    std::vector<Reading> readings;
+    for (const ReadingRow& row : table) {
+        if (row.briefs != ForBriefs::alpha && row.briefs != ForBriefs::edges) continue;
         readings.push_back(row.measure(subject));
         readings.back().id = row.id;
     }

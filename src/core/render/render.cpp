@@ -7,8 +7,10 @@
 
 #include "bar/bar.h"
 #include "base/parallel.h"
+#include "cut/cut.h"
 #include "finish/finish.h"
 #include "kit/edits.h"
+#include "kit/layer_json.h"
 #include "lettering/lettering.h"
 #include "raster/bleed.h"
 #include "raster/ink_box.h"
@@ -154,10 +156,14 @@ Result<std::shared_ptr<const Picture>> InkStore::prepared(const Asset& asset, co
         now = derived(key, [&]() -> Result<Picture> {
             Picture changed{before->facts, nullptr, before->opaque};
             changed.pixels = std::make_shared<const Straight8>(change(*before->pixels));
+            changed.opaque = isOpaque(*changed.pixels);
             if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
             return changed;
         });
     };
+    std::vector<Cut> cuts;
+    std::copy_if(layer.cuts.begin(), layer.cuts.end(), std::back_inserter(cuts), changesPixels);
+    if (!cuts.empty()) next(" cuts " + jsonOf(cuts).dump(), [&](const Straight8& p) { return cutOut(p, cuts, coreCount(), stop); });
     if (!layer.veils.empty()) {
         std::string what = " veils";
         for (const Veil& v : layer.veils)
@@ -183,20 +189,36 @@ Result<Ink> InkStore::pictureInk(const PictureLayer& layer, const Turn& turn, co
     const auto source = prepared(*asset, layer, quarters, turn, stop);
     if (!source) return passOn(source.error());
     RealRect crop = layer.crop, place = layer.place;
+    PixelSize originalSize;
     if (quarters != 0 || turn.flipX || turn.flipY) {
         const auto original = facts(*asset);
         if (!original) return passOn(original.error());
+        originalSize = original->size;
         crop = turnedQuarters(crop, original->size, quarters, turn.flipX, turn.flipY);
         const RealPoint c = place.centre();
         if (quarters % 2 != 0) place = {c.x - place.height / 2, c.y - place.width / 2, place.height, place.width};
     }
-    if (std::abs(rest) < 1e-9) return resampled((*source)->pixels, (*source)->opaque, crop, place, want, coreCount(), stop);
+    const bool shaped = std::any_of(layer.cuts.begin(), layer.cuts.end(), changesShape);
+    const auto cutTo = [&](const Ink& ink, const RealRect& box) {
+        if (!shaped || stop.stop_requested()) return ink;
+        const double sx = box.width / crop.width, sy = box.height / crop.height;
+        const auto placed = [&](RealPoint p) {
+            if (!originalSize.empty()) {
+                const RealRect there = turnedQuarters(RealRect{p.x, p.y, 0, 0}, originalSize, quarters, turn.flipX, turn.flipY);
+                p = {there.x, there.y};
+            }
+            return RealPoint{box.x + (p.x - crop.x) * sx, box.y + (p.y - crop.y) * sy};
+        };
+        return withShapes(ink, layer.cuts, placed, std::sqrt(sx * sy), coreCount());
+    };
+    if (std::abs(rest) < 1e-9) return cutTo(resampled((*source)->pixels, (*source)->opaque, crop, place, want, coreCount(), stop), place);
     const PixelSize level{std::max(1, static_cast<int>(std::lround(place.width))),
                           std::max(1, static_cast<int>(std::lround(place.height)))};
     constexpr long long most = 60'000'000;
     if (level.count() > most)
         return fail(Code::badUsage, "A picture that large cannot be turned.", "Make it smaller, or turn it by 90 degrees.");
-    const Ink upright = resampled((*source)->pixels, (*source)->opaque, crop, RealRect::of(level), PixelRect::of(level), coreCount(), stop);
+    const Ink upright = cutTo(
+        resampled((*source)->pixels, (*source)->opaque, crop, RealRect::of(level), PixelRect::of(level), coreCount(), stop), RealRect::of(level));
     return turned(upright, place, rest, want, coreCount(), stop);
 }
 

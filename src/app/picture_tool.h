@@ -1,0 +1,68 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What is done by hand on a picture on the canvas, in px of its original: a shape cut or a hidden region placed by its box or
+// its points, a brush stroke over a key, a point picked. One thing at a time; Enter or Escape ends it.
+#pragma once
+
+#include <QPolygonF>
+#include <functional>
+#include <optional>
+
+#include "session.h"
+
+class QPainter;
+
+namespace zl::app {
+
+class PictureTool {
+  public:
+    // From and to the canvas: px of the frame and of the widget.
+    struct View {
+        std::function<QPointF(RealPoint)> toWidget;
+        std::function<RealPoint(QPointF)> toFrame;
+    };
+    PictureTool(Session& session, View view) : session_(session), view_(std::move(view)) {}
+
+    void placeCut(int cut);
+    void placeVeil(int veil);
+    void brush(int cut, bool restores, double radius);
+    void pick(std::function<void(Colour, RealPoint)> picked);
+    void end() { what_ = What::nothing; }
+    bool active();  // false once its layer or its cut is gone
+    QString advice() const;
+
+    void press(QPointF at, bool rightButton);
+    void move(QPointF at, bool free);
+    void release();
+    void doubleClick(QPointF at);
+    void paint(QPainter& painter);
+
+  private:
+    enum class What { nothing, cut, veil, brush, pick };
+    const PictureLayer* picture() const;
+    RealPoint original(QPointF widget) const;
+    QPointF widget(RealPoint original) const;
+    RealRect box() const;
+    const std::vector<RealPoint>* points() const;  // of a polygon
+    QPolygonF outline() const;
+    void setBox(const RealRect& box);
+    void setPoints(std::vector<RealPoint> points, const QString& mergeKey);
+    void edit(const QString& what, const QString& mergeKey, const std::function<void(PictureLayer&)>& change);
+    int handleAt(QPointF widget) const;
+
+    Session& session_;
+    View view_;
+    What what_ = What::nothing;
+    int layer_ = 0, index_ = 0;
+    bool restores_ = true;
+    double radius_ = 12;
+    std::function<void(Colour, RealPoint)> picked_;
+    // A drag: which handle (0..3 a corner, 4 the body; a polygon's point), from where, what it was.
+    int grip_ = -1, serial_ = 0;
+    RealPoint from_;
+    RealRect boxBefore_;
+    std::vector<RealPoint> pointsBefore_;
+    std::optional<Stroke> stroke_;
+    QPointF pointer_{-1e4, -1e4};
+};
+
+}  // namespace zl::app

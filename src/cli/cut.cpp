@@ -1,0 +1,147 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// cut FILE --out PNG: colour key, circle, rounded corners; feather, trim.
+#include <fmt/core.h>
+
+#include <cmath>
+#include <memory>
+
+#include "cut/cut.h"
+#include "kit/edits.h"
+#include "made.h"
+#include "raster/decode.h"
+#include "raster/ink_box.h"
+
+namespace zl::cli {
+namespace {
+
+struct Asked {
+    std::string file, out, key, reach = "linked";
+    std::optional<double> tolerance;
+    std::optional<std::string> circle, trim;
+    std::optional<double> round;
+    double feather = 0;
+};
+
+Result<KeyCut> keyOf(const Asked& asked) {
+    KeyCut key;
+    key.tolerance = asked.tolerance;
+    if (asked.reach != "linked" && asked.reach != "everywhere")
+        return fail(Code::badUsage, fmt::format("--reach {} is unknown.", asked.reach), "It is linked or everywhere.");
+    key.everywhere = asked.reach == "everywhere";
+    if (asked.key == "auto") return key;
+    const auto colour = parseColour(asked.key);
+    if (!colour) return fail(Code::badUsage, fmt::format("--key {} is no colour.", asked.key), "Write auto or #RRGGBB.");
+    key.colour = *colour;
+    return key;
+}
+
+Result<std::vector<Cut>> cutsOf(const Asked& asked, PixelSize size) {
+    std::vector<Cut> cuts;
+    if (!asked.key.empty()) {
+        auto key = keyOf(asked);
+        if (!key) return passOn(key.error());
+        cuts.push_back({*key});
+    }
+    if (asked.circle) {
+        ShapeCut circle;
+        circle.feather = asked.feather;
+        const double least = std::min(size.width, size.height);
+        circle.box = {(size.width - least) / 2, (size.height - least) / 2, least, least};
+        if (!asked.circle->empty()) {
+            const auto v = parseNumbers(*asked.circle, 3, "--circle");
+            if (!v) return passOn(v.error());
+            if ((*v)[2] <= 0) return fail(Code::badUsage, "A circle's radius is more than 0 px.");
+            circle.box = {(*v)[0] - (*v)[2], (*v)[1] - (*v)[2], 2 * (*v)[2], 2 * (*v)[2]};
+        }
+        cuts.push_back({circle});
+    }
+    if (asked.round) {
+        ShapeCut rounded;
+        rounded.shape = CutShape::rounded;
+        rounded.feather = asked.feather;
+        rounded.box = RealRect::of(size);
+        rounded.radii.fill(*asked.round);
+        cuts.push_back({rounded});
+    }
+    for (const Cut& cut : cuts)
+        if (auto good = checkCut(cut); !good) return passOn(good.error());
+    return cuts;
+}
+
+Result<double> marginOf(const std::string& text) {
+    if (text.empty()) return 0.0;
+    const auto v = parseNumbers(text, 1, "--trim");
+    if (!v) return passOn(v.error());
+    if (v->front() < 0 || v->front() > 10'000) return fail(Code::badUsage, "--trim takes a margin of 0 to 10,000 px.");
+    return v->front();
+}
+
+// What a key left, put into the frame of its ink with a margin round it.
+Straight8 trimmed(const Straight8& pixels, const PixelRect& ink, int margin) {
+    Straight8 out = Straight8::cleared({ink.width() + 2 * margin, ink.height() + 2 * margin});
+    for (int y = 0; y < ink.height(); ++y)
+        std::copy_n(pixels.row(y + ink.top) + ink.left, ink.width(), out.row(y + margin) + margin);
+    return out;
+}
+
+Result<int> run(const Asked& asked, const Common& common) {
+    if (asked.key.empty() && !asked.circle && !asked.round && !asked.trim)
+        return fail(Code::badUsage, "Say what to cut: --key, --circle, --round or --trim.");
+    if (asked.key.empty() && (asked.tolerance || asked.reach != "linked")) return fail(Code::badUsage, "--tolerance and --reach go with --key.");
+    if (asked.feather != 0 && !asked.circle && !asked.round) return fail(Code::badUsage, "--feather goes with --circle or --round.");
+    const auto format = formatFor(endingOf(asked.out));
+    if (!format) return passOn(format.error());
+    if (!factsOf(*format).alpha || *format == Content::gif)
+        return fail(Code::badUsage, fmt::format("A cut-out needs a format with alpha; {} has none that would hold it.", factsOf(*format).title),
+                    "Name the output .png.");
+    const auto margin = marginOf(asked.trim.value_or(""));
+    if (!margin) return passOn(margin.error());
+    auto bytes = readFile(asked.file);
+    if (!bytes) return passOn(bytes.error());
+    const std::string name = Path(asked.file).filename().string();
+    const auto picture = decode(*bytes, name);
+    if (!picture) return passOn(picture.error());
+    const PixelSize size = picture->pixels->size();
+    const auto cuts = cutsOf(asked, size);
+    if (!cuts) return passOn(cuts.error());
+    OrderedJson more = OrderedJson::object();
+    if (!cuts->empty() && cuts->front().key()) {
+        const KeyCut& key = *cuts->front().key();
+        const KeyPlan plan = planOf(*picture->pixels, key);
+        const Colour b = Background{plan.background, plan.share}.rounded();
+        if (std::string trouble = troubleOf(*picture->pixels, key); !trouble.empty()) {
+            // A guess is made and told; nothing or everything is refused.
+            if (plan.share >= sureShare || plan.share <= 0 || key.colour) return fail(Code::limitNotMet, fmt::format("{}: {}", name, trouble));
+            fmt::print(stderr, "zledge: {}: {}\n", name, trouble);
+        }
+        more["key"] = {{"colour", nameOf(b)}, {"sure", plan.share}, {"tolerance", plan.noise.tolerance}, {"lossy", plan.noise.lossy}};
+    }
+    const Asset asset = makeAsset(std::move(*bytes), name);
+    Layer layer;
+    layer.what = PictureLayer{asset.sha256, RealRect::of(size), RealRect::of(size)};
+    layer.picture()->cuts = *cuts;
+    auto sheet = drawn(withAsset(Kit{}, asset), layer, size, 0);
+    if (!sheet) return passOn(sheet.error());
+    if (!asked.trim) return writePicture(sheet->pixels, asked.out, 95, {asked.file}, common, more);
+    const auto ink = inkBoxOf(sheet->pixels, 1);
+    if (!ink) return fail(Code::limitNotMet, fmt::format("{}: nothing is left to trim to.", name), "Cut less away.");
+    return writePicture(trimmed(sheet->pixels, *ink, static_cast<int>(std::lround(*margin))), asked.out, 95, {asked.file}, common, more);
+}
+
+}  // namespace
+
+std::function<Result<int>()> declareCut(CLI::App& app, const Common& common) {
+    const auto asked = std::make_shared<Asked>();
+    app.add_option("file", asked->file, "A picture")->required();
+    app.add_option("--key", asked->key, "Take this background colour off: auto, or #RRGGBB");
+    app.add_option("--tolerance", asked->tolerance, "How far from it still counts, 0..100 code values (measured near the ink)");
+    app.add_option("--reach", asked->reach, "linked: what touches the rim; everywhere: the holes inside, too");
+    app.add_option("--circle", asked->circle, "Keep a circle: X,Y,R in px, or the largest in the middle")->expected(0, 1);
+    app.add_option("--round", asked->round, "Round the corners by so many px");
+    app.add_option("--feather", asked->feather, "Soften a circle's or rounded rectangle's edge, px");
+    app.add_option("--trim", asked->trim, "Cut the frame down to the ink, with a margin in px")->expected(0, 1);
+    app.add_option("--out", asked->out, "The PNG to write")->required();
+    return [asked, &common] { return run(*asked, common); };
+}
+
+}  // namespace zl::cli

@@ -1,0 +1,205 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "cut/background.h"
+
+#include <algorithm>
+#include <cmath>
+#include <unordered_map>
+#include <vector>
+
+namespace zl {
+namespace {
+
+constexpr double farFromIt = 24;  // code values: beyond it is ink, whatever the noise
+constexpr int opaqueEnough = 250;
+
+std::vector<std::uint32_t> borderOf(const Straight8& p) {
+    std::vector<std::uint32_t> border;
+    for (int x = 0; x < p.width(); ++x) {
+        border.push_back(p.row(0)[x]);
+        if (p.height() > 1) border.push_back(p.row(p.height() - 1)[x]);
+    }
+    for (int y = 1; y + 1 < p.height(); ++y) {
+        border.push_back(p.row(y)[0]);
+        if (p.width() > 1) border.push_back(p.row(y)[p.width() - 1]);
+    }
+    return border;
+}
+
+// What counts as strong ink: far from the background, or half as far as the farthest where all ink is faint.
+double strongOf(const Straight8& picture, const std::array<double, 3>& background) {
+    std::array<long long, 256> counts{};
+    long long all = 0;
+    for (int y = 0; y < picture.height(); y += 2)
+        for (int x = 0; x < picture.width(); x += 2) {
+            ++counts[static_cast<std::size_t>(awayFrom(picture.row(y)[x], background))];
+            ++all;
+        }
+    long long seen = 0;
+    int most = 255;
+    for (; most > 0; --most)
+        if ((seen += counts[static_cast<std::size_t>(most)]) > std::max(4LL, all / 2000)) break;
+    return std::clamp(most / 2.0, 6.0, farFromIt);
+}
+
+// Calls `tell(x, y)` for background-like pixels 2 to 8 px from strong ink along their row or column.
+template <class Tell>
+void nearInk(const Straight8& picture, const std::array<double, 3>& background, double strong, const Tell& tell) {
+    constexpr int nearest = 3, farthest = 8;
+    const int w = picture.width(), h = picture.height();
+    const auto walk = [&](int count, const auto& at) {
+        const auto pass = [&](bool backwards) {
+            int since = 1 << 20;
+            for (int i = 0; i < count; ++i) {
+                const auto [x, y] = at(backwards ? count - 1 - i : i);
+                const double away = awayFrom(picture.row(y)[x], background);
+                since = away >= strong ? 0 : since + 1;
+                if (since >= nearest && since <= farthest) tell(x, y, away);
+            }
+        };
+        pass(false);
+        pass(true);
+    };
+    const int step = w * static_cast<long long>(h) > 2'000'000 ? 2 : 1;
+    for (int y = 1; y + 1 < h; y += step) walk(w, [y](int i) { return std::pair(i, y); });
+    for (int x = 1; x + 1 < w; x += step) walk(h, [x](int i) { return std::pair(x, i); });
+}
+
+}  // namespace
+
+Colour Background::rounded() const {
+    const auto code = [&](std::size_t i) { return static_cast<std::uint8_t>(std::clamp(std::lround(colour[i]), 0L, 255L)); };
+    return {code(0), code(1), code(2), 255};
+}
+
+Background backgroundOf(const Straight8& picture) {
+    Background out;
+    if (picture.empty()) return out;
+    const auto border = borderOf(picture);
+    // The commonest cell of 16 code values a side, with its neighbours in mind: the mean of what lies near its own mean.
+    std::unordered_map<std::uint32_t, std::array<double, 4>> cells;
+    for (const std::uint32_t p : border) {
+        if (alphaOf(p) < opaqueEnough) continue;
+        auto& cell = cells[(p >> 4 & 0x0F) | (p >> 8 & 0xF0) | (p >> 12 & 0xF00)];
+        cell[0] += redOf(p);
+        cell[1] += greenOf(p);
+        cell[2] += blueOf(p);
+        cell[3] += 1;
+    }
+    const std::array<double, 4>* most = nullptr;
+    std::uint32_t mostKey = 0;
+    for (const auto& [key, cell] : cells)
+        if (!most || cell[3] > (*most)[3] || (cell[3] == (*most)[3] && key < mostKey)) {
+            most = &cell;
+            mostKey = key;
+        }
+    if (!most) return out;
+    std::array<double, 3> mean{(*most)[0] / (*most)[3], (*most)[1] / (*most)[3], (*most)[2] / (*most)[3]};
+    constexpr double same = 12;  // code values
+    long long within = 0;
+    for (int round = 0; round < 3; ++round) {
+        std::array<double, 3> sum{};
+        within = 0;
+        for (const std::uint32_t p : border) {
+            if (alphaOf(p) < opaqueEnough || awayFrom(p, mean) > same) continue;
+            sum[0] += redOf(p);
+            sum[1] += greenOf(p);
+            sum[2] += blueOf(p);
+            ++within;
+        }
+        if (within == 0) break;
+        for (std::size_t c = 0; c < 3; ++c) mean[c] = sum[c] / static_cast<double>(within);
+    }
+    // A colour that most of them have exactly is exact.
+    std::unordered_map<std::uint32_t, long long> exact;
+    for (const std::uint32_t p : border)
+        if (alphaOf(p) >= opaqueEnough && awayFrom(p, mean) <= same) ++exact[p & 0xFFFFFF];
+    std::uint32_t commonest = 0;
+    long long count = 0;
+    for (const auto& [p, n] : exact)
+        if (n > count || (n == count && p < commonest)) {
+            commonest = p;
+            count = n;
+        }
+    if (2 * count >= within)
+        mean = {static_cast<double>(redOf(commonest)), static_cast<double>(greenOf(commonest)), static_cast<double>(blueOf(commonest))};
+    out.colour = mean;
+    out.share = static_cast<double>(within) / static_cast<double>(border.size());
+    return out;
+}
+
+std::optional<Grid> blockGridOf(const Straight8& picture, const std::array<double, 3>& background) {
+    // Where flat background ends in faint noise, or noise in flat background: in a JPEG at the ends of blocks.
+    std::array<long long, 8> columns{}, rows{};
+    const auto flat = [&](std::uint32_t p) { return awayFrom(p, background) <= 0.5; };
+    const auto faint = [&](std::uint32_t p) {
+        const double away = awayFrom(p, background);
+        return away > 0.5 && away < farFromIt;
+    };
+    for (int y = 0; y < picture.height(); ++y) {
+        const std::uint32_t *row = picture.row(y), *above = y > 0 ? picture.row(y - 1) : row;
+        for (int x = 1; x < picture.width(); ++x) {
+            if (row[x] == row[x - 1] && row[x] == above[x]) continue;
+            if ((flat(row[x - 1]) && faint(row[x])) || (faint(row[x - 1]) && flat(row[x]))) ++columns[static_cast<std::size_t>(x % 8)];
+            if ((flat(above[x]) && faint(row[x])) || (faint(above[x]) && flat(row[x]))) ++rows[static_cast<std::size_t>(y % 8)];
+        }
+    }
+    const auto strongest = [](const std::array<long long, 8>& counts) {
+        long long all = 0;
+        for (const long long n : counts) all += n;
+        const auto most = std::max_element(counts.begin(), counts.end());
+        return std::tuple(static_cast<int>(most - counts.begin()), all, all > 0 ? static_cast<double>(*most) / static_cast<double>(all) : 0.0);
+    };
+    const auto [x, allX, shareX] = strongest(columns);
+    const auto [y, allY, shareY] = strongest(rows);
+    constexpr long long enough = 24;
+    constexpr double clear = 0.3;
+    if (allX < enough || allY < enough || shareX < clear || shareY < clear) return {};
+    return Grid{x, y, std::min(shareX, shareY)};
+}
+
+Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background) {
+    Noise out;
+    if (picture.width() < 3 || picture.height() < 3) return out;
+    const double strong = strongOf(picture, background);
+    // Roughness, not distance: a soft shadow is far from the background too, but smooth.
+    std::array<long long, 256> rough{};
+    long long count = 0;
+    double luma = 0, chroma = 0;
+    nearInk(picture, background, strong, [&](int x, int y, double away) {
+        if (away >= strong || x < 1 || y < 1 || x + 1 >= picture.width() || y + 1 >= picture.height()) return;
+        const std::uint32_t p = picture.row(y)[x];
+        const std::array<std::uint32_t, 4> around{picture.row(y)[x - 1], picture.row(y)[x + 1], picture.row(y - 1)[x], picture.row(y + 1)[x]};
+        std::array<double, 3> bend{redOf(p) * 1.0, greenOf(p) * 1.0, blueOf(p) * 1.0};
+        for (const std::uint32_t q : around) {
+            if (awayFrom(q, background) >= strong) return;
+            bend[0] -= redOf(q) / 4.0;
+            bend[1] -= greenOf(q) / 4.0;
+            bend[2] -= blueOf(q) / 4.0;
+        }
+        const double most = std::max({std::abs(bend[0]), std::abs(bend[1]), std::abs(bend[2])});
+        ++rough[static_cast<std::size_t>(std::min(255.0, std::ceil(most)))];
+        ++count;
+        const std::array<double, 3> d{redOf(p) - background[0], greenOf(p) - background[1], blueOf(p) - background[2]};
+        const double dy = 0.299 * d[0] + 0.587 * d[1] + 0.114 * d[2];
+        luma += dy * dy;
+        const double cb = 0.564 * (d[2] - dy), cr = 0.713 * (d[0] - dy);
+        chroma += (cb * cb + cr * cr) / 2;
+    });
+    if (count < 16) return out;
+    long long seen = 0, disturbed = count - rough[0] - rough[1];
+    constexpr double mostRough = 0.03;  // of them may be rougher than the noise is said to be
+    int level = 255;
+    for (; level > 0; --level) {
+        seen += rough[static_cast<std::size_t>(level)];
+        if (static_cast<double>(seen) > mostRough * static_cast<double>(count)) break;
+    }
+    // A lossless edge has nothing there; a JPEG's ringing is nearly everywhere.
+    out.lossy = blockGridOf(picture, background).has_value() || disturbed * 4 > count;
+    if (!out.lossy) return out;
+    out.luma = std::sqrt(luma / static_cast<double>(count));
+    out.chroma = std::sqrt(chroma / static_cast<double>(count));
+    out.tolerance = std::clamp(1.0 + level, 3.0, 20.0);
+    return out;
+}
+
+}  // namespace zl

@@ -1,0 +1,47 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Cuts put on a picture: keys and cleanings change the original's straight alpha (and the colour of edge pixels), shapes change
+// the alpha of the ink that was placed.
+#pragma once
+
+#include <functional>
+#include <span>
+#include <stop_token>
+#include <string>
+
+#include "cut/background.h"
+#include "kit/cut.h"
+#include "raster/over.h"
+#include "raster/raster.h"
+
+namespace zl {
+
+// What a key does with what it is not told.
+struct KeyPlan {
+    std::array<double, 3> background{};
+    double share = 1;  // of the border, 0..1: how sure the background is; 1 when the colour was given
+    Noise noise;       // its tolerance is the one used
+};
+KeyPlan planOf(const Straight8& picture, const KeyCut& key);
+
+// Below this share of the border a background that was found by itself is a guess.
+inline constexpr double sureShare = 0.5;
+
+// The flat background taken off. Each edge pixel's alpha and colour come from C = aF + (1 - a)B (Porter and Duff 1984), F being
+// carried out from the nearest clean ink; alpha that is there already is kept. A picture without any such colour stays as it is.
+Straight8 keyed(const Straight8& picture, const KeyCut& key, int threads = 1, std::stop_token stop = {});
+
+// All keys and cleanings that are on, in their order; shapes are left out.
+Straight8 cutOut(const Straight8& picture, std::span<const Cut> cuts, int threads = 1, std::stop_token stop = {});
+bool changesPixels(const Cut& cut);  // a key or a cleaning that is on
+bool changesShape(const Cut& cut);   // a shape that is on
+
+// The ink with the shapes' coverage on its alpha. `placed` brings px of the original to the ink's px; `scale` is how much larger
+// they are there.
+Ink withShapes(const Ink& ink, std::span<const Cut> cuts, const std::function<RealPoint(RealPoint)>& placed, double scale,
+               int threads = 1);
+
+// A key that cannot work as it is told, in one sentence; empty when it can. Nothing or everything would be taken off, no flat
+// background was found, the picture is see-through already.
+std::string troubleOf(const Straight8& picture, const KeyCut& key);
+
+}  // namespace zl

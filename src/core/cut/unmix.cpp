@@ -1,0 +1,313 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "cut/unmix.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "base/parallel.h"
+
+namespace zl {
+namespace {
+
+using Vec = std::array<double, 3>;
+
+Vec colourOf(std::uint32_t p) {
+    return {static_cast<double>(redOf(p)), static_cast<double>(greenOf(p)), static_cast<double>(blueOf(p))};
+}
+double dot(const Vec& a, const Vec& b) {
+    return a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+}
+Vec minus(const Vec& a, const Vec& b) {
+    return {a[0] - b[0], a[1] - b[1], a[2] - b[2]};
+}
+Vec along(const Vec& a, const Vec& b, double t) {
+    return {a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t};
+}
+double farthest(const Vec& a, const Vec& b) {
+    return std::max({std::abs(a[0] - b[0]), std::abs(a[1] - b[1]), std::abs(a[2] - b[2])});
+}
+
+struct Offset {
+    int x, y;
+};
+// All offsets within `reach` px, the nearest first.
+std::vector<Offset> nearestFirst(int reach) {
+    std::vector<Offset> out;
+    for (int y = -reach; y <= reach; ++y)
+        for (int x = -reach; x <= reach; ++x)
+            if (x * x + y * y <= reach * reach) out.push_back({x, y});
+    std::stable_sort(out.begin(), out.end(), [](const Offset& a, const Offset& b) { return a.x * a.x + a.y * a.y < b.x * b.x + b.y * b.y; });
+    return out;
+}
+
+struct Solved {
+    double alpha = 1;
+    Vec colour{};
+};
+
+class Unmixer {
+  public:
+    Unmixer(const Straight8& picture, const Regions& regions, const KeyPlan& plan)
+        : picture_(picture), regions_(regions), plan_(plan), depth_(static_cast<std::size_t>(picture.size().count()), deep) {
+        const Noise& noise = plan.noise;
+        // Errors are weighed by how much each channel is off: in a JPEG with halved chroma the luma knows better.
+        constexpr double rounding = 0.3;
+        luma_ = 1 / std::hypot(noise.luma, rounding);
+        chroma_ = noise.lossy ? 1 / std::hypot(noise.chroma, rounding) : luma_;
+        unsure_ = noise.lossy ? 3 : 2;
+        findDepths();
+    }
+
+    // The pixels that have to be solved: edge pixels, and the background beside them where noise hides the edge's foot.
+    const std::vector<Offset>& unknown() const { return unknown_; }
+
+    Solved solve(int x, int y) const {
+        const std::uint32_t p = picture_.row(y)[x];
+        const Vec c = colourOf(p), b = backgroundNear(x, y);
+        Solved best;
+        double least = 1e18;
+        const auto offer = [&](const Vec& f) {
+            const Vec direction = whitened(minus(f, b));
+            const double square = dot(direction, direction);
+            if (square < 1e-9) return;
+            const double a = std::clamp(dot(whitened(minus(c, b)), direction) / square, 0.0, 1.0);
+            const double off = farthest(c, along(b, f, a));
+            if (off >= least) return;
+            least = off;
+            best = {snapped(a, std::sqrt(square)), f};
+        };
+        const bool clean = inkNear(x, y, offer);
+        // Thin strokes have no clean ink, designed borders another one: the strongest pixel near by may be it.
+        if (!clean || least > 6 + 2 * plan_.noise.tolerance) offer(strongestNear(x, y, b));
+        if (least > 1e17) return {1, c};
+        // The colour that is left when the background is taken out, unless it is ink's colour but for noise.
+        const double allowed = plan_.noise.lossy ? 1.5 * plan_.noise.tolerance : 1.5;
+        if (best.alpha > 0.02) {
+            Vec own;
+            for (std::size_t i = 0; i < 3; ++i) own[i] = std::clamp(b[i] + (c[i] - b[i]) / best.alpha, 0.0, 255.0);
+            if (farthest(own, best.colour) * best.alpha > allowed) best.colour = own;
+        }
+        return best;
+    }
+
+    double shadowAt(int x, int y) const {
+        const Vec c = colourOf(picture_.row(y)[x]);
+        return std::clamp(1 - dot(c, plan_.background) / std::max(1.0, dot(plan_.background, plan_.background)), 0.0, 1.0);
+    }
+    // The shadow's mean alpha close by; 0 where there is none.
+    double shadowNear(int x, int y) const {
+        double sum = 0;
+        int count = 0;
+        around(x, y, 3, [&](int sx, int sy) {
+            if (regions_.row(sy)[sx] == Region::ink) return;
+            ++count;
+            if (regions_.row(sy)[sx] == Region::shadow) sum += shadowAt(sx, sy);
+        });
+        return count > 0 ? sum / count : 0;
+    }
+
+  private:
+    static constexpr std::int8_t deep = 127;
+
+    template <class Each>
+    void around(int x, int y, int reach, const Each& each) const {
+        for (int sy = std::max(0, y - reach); sy <= std::min(picture_.height() - 1, y + reach); ++sy)
+            for (int sx = std::max(0, x - reach); sx <= std::min(picture_.width() - 1, x + reach); ++sx) each(sx, sy);
+    }
+    std::size_t at(int x, int y) const {
+        return static_cast<std::size_t>(y) * static_cast<std::size_t>(picture_.width()) + static_cast<std::size_t>(x);
+    }
+    double away(int x, int y) const { return awayFrom(picture_.row(y)[x], plan_.background); }
+
+    // Ring by ring from the outside in: 1 beside the background, 2 behind it ... Soft edges are followed as far as they rise.
+    void findDepths() {
+        const int w = picture_.width(), h = picture_.height();
+        std::vector<Offset> ring;
+        for (int y = 0; y < h; ++y)
+            for (int x = 0; x < w; ++x) {
+                if (regions_.row(y)[x] != Region::ink) continue;
+                bool beside = false;
+                around(x, y, 1, [&](int sx, int sy) { beside |= regions_.row(sy)[sx] != Region::ink; });
+                if (!beside) continue;
+                depth_[at(x, y)] = 1;
+                ring.push_back({x, y});
+            }
+        if (plan_.noise.lossy) addFoot(ring);
+        constexpr int deepest = 8;
+        for (int depth = 1; depth <= deepest && !ring.empty(); ++depth) {
+            std::vector<Offset> next;
+            for (const Offset& spot : ring) {
+                unknown_.push_back(spot);
+                const double own = away(spot.x, spot.y);
+                around(spot.x, spot.y, 1, [&](int sx, int sy) {
+                    if (depth_[at(sx, sy)] != deep || regions_.row(sy)[sx] != Region::ink) return;
+                    if (depth >= unsure_ && !rises(sx, sy, own)) return;
+                    depth_[at(sx, sy)] = static_cast<std::int8_t>(depth + 1);
+                    next.push_back({sx, sy});
+                });
+            }
+            ring = std::move(next);
+        }
+        for (const Offset& spot : ring) depth_[at(spot.x, spot.y)] = deep;
+    }
+    // Still on the way up from the background: clearly more than outside, clearly less than further in.
+    bool rises(int x, int y, double outside) const {
+        const double own = away(x, y), step = 4 + plan_.noise.tolerance;
+        if (own < outside + step) return false;
+        double most = own;
+        around(x, y, 1, [&](int sx, int sy) {
+            if (depth_[at(sx, sy)] == deep && regions_.row(sy)[sx] == Region::ink) most = std::max(most, away(sx, sy));
+        });
+        return most >= own + step;
+    }
+    void addFoot(const std::vector<Offset>& ring) {
+        std::vector<char> seen(depth_.size());
+        for (const Offset& spot : ring)
+            around(spot.x, spot.y, 2, [&](int sx, int sy) {
+                if (regions_.row(sy)[sx] != Region::background || seen[at(sx, sy)]) return;
+                seen[at(sx, sy)] = 1;
+                unknown_.push_back({sx, sy});
+            });
+    }
+
+    Vec whitened(const Vec& v) const {
+        if (!plan_.noise.lossy) return {v[0] * luma_, v[1] * luma_, v[2] * luma_};
+        const double y = 0.299 * v[0] + 0.587 * v[1] + 0.114 * v[2];
+        return {y * luma_, 0.564 * (v[2] - y) * chroma_, 0.713 * (v[0] - y) * chroma_};
+    }
+    // `contrast` in standard deviations of the noise.
+    double snapped(double a, double contrast) const {
+        const double least = plan_.noise.lossy ? std::min(0.12, 2 / contrast) : std::min(0.1, 1.2 / contrast);
+        return a < least ? 0 : a > 1 - least ? 1 : a;
+    }
+
+    bool isClean(int x, int y) const { return regions_.row(y)[x] == Region::ink && depth_[at(x, y)] == deep; }
+
+    // The background's colour, or where a shadow lies on it, the shadow's.
+    Vec backgroundNear(int x, int y) const {
+        Vec sum{};
+        int count = 0;
+        bool shaded = false;
+        around(x, y, 3, [&](int sx, int sy) {
+            if (regions_.row(sy)[sx] == Region::ink) return;
+            shaded |= regions_.row(sy)[sx] == Region::shadow;
+            const Vec c = colourOf(picture_.row(sy)[sx]);
+            for (std::size_t i = 0; i < 3; ++i) sum[i] += c[i];
+            ++count;
+        });
+        if (!shaded) return plan_.background;
+        return {sum[0] / count, sum[1] / count, sum[2] / count};
+    }
+
+    // The ink's colour carried out to (x, y) from the nearest clean ink; false when none is near.
+    template <class Offer>
+    bool inkNear(int x, int y, const Offer& offer) const {
+        static const std::vector<Offset> offsets = nearestFirst(9);
+        for (const Offset& o : offsets) {
+            const int sx = x + o.x, sy = y + o.y;
+            if (sx < 0 || sy < 0 || sx >= picture_.width() || sy >= picture_.height() || !isClean(sx, sy)) continue;
+            offer(carried(sx, sy, x, y));
+            return true;
+        }
+        return false;
+    }
+    // From the clean pixels about (nx, ny) that look alike: their mean in a noisy picture, the plane through them in a clean one.
+    Vec carried(int nx, int ny, int x, int y) const {
+        const Vec seed = colourOf(picture_.row(ny)[nx]);
+        const double alike = 10 + 2 * plan_.noise.tolerance;
+        double n = 0, sx = 0, sy = 0, sxx = 0, sxy = 0, syy = 0;
+        Vec s{}, cx{}, cy{};
+        around(nx, ny, 3, [&](int px, int py) {
+            if (!isClean(px, py)) return;
+            const Vec c = colourOf(picture_.row(py)[px]);
+            if (farthest(c, seed) > alike) return;
+            const double dx = px - nx, dy = py - ny;
+            n += 1;
+            sx += dx;
+            sy += dy;
+            sxx += dx * dx;
+            sxy += dx * dy;
+            syy += dy * dy;
+            for (std::size_t i = 0; i < 3; ++i) {
+                s[i] += c[i];
+                cx[i] += c[i] * dx;
+                cy[i] += c[i] * dy;
+            }
+        });
+        const Vec mean{s[0] / n, s[1] / n, s[2] / n};
+        if (plan_.noise.lossy || n < 8) return mean;
+        const double axx = sxx - sx * sx / n, axy = sxy - sx * sy / n, ayy = syy - sy * sy / n, det = axx * ayy - axy * axy;
+        if (det < 1e-6 * (axx + ayy) * (axx + ayy)) return mean;
+        Vec out;
+        for (std::size_t i = 0; i < 3; ++i) {
+            const double bx = cx[i] - s[i] * sx / n, by = cy[i] - s[i] * sy / n;
+            const double gx = (bx * ayy - by * axy) / det, gy = (by * axx - bx * axy) / det;
+            out[i] = std::clamp(mean[i] + gx * (x - nx - sx / n) + gy * (y - ny - sy / n), 0.0, 255.0);
+        }
+        // No farther from what was seen than texture would take it.
+        return farthest(out, mean) > alike ? mean : out;
+    }
+    Vec strongestNear(int x, int y, const Vec& b) const {
+        Vec best = colourOf(picture_.row(y)[x]);
+        double most = -1;
+        around(x, y, 3, [&](int sx, int sy) {
+            if (regions_.row(sy)[sx] != Region::ink) return;
+            const Vec c = colourOf(picture_.row(sy)[sx]), d = whitened(minus(c, b));
+            if (const double square = dot(d, d); square > most) {
+                most = square;
+                best = c;
+            }
+        });
+        return best;
+    }
+
+    const Straight8& picture_;
+    const Regions& regions_;
+    const KeyPlan& plan_;
+    std::vector<std::int8_t> depth_;
+    std::vector<Offset> unknown_;
+    double luma_, chroma_;
+    int unsure_;
+};
+
+std::uint32_t pixelOf(const Vec& colour, double alpha) {
+    const auto code = [](double v) { return static_cast<int>(std::lround(std::clamp(v, 0.0, 255.0))); };
+    return packed(code(colour[0]), code(colour[1]), code(colour[2]), code(alpha * 255));
+}
+
+}  // namespace
+
+Straight8 unmixed(const Straight8& picture, const Regions& regions, const KeyPlan& plan, bool keepsShadow, int threads,
+                  const std::stop_token& stop) {
+    const Unmixer unmixer(picture, regions, plan);
+    Straight8 out = picture.clone();
+    const Vec black{0, 0, 0};
+    overRows(picture.height(), 32, threads, [&](int from, int to) {
+        for (int y = from; y < to; ++y)
+            for (int x = 0; x < picture.width(); ++x) {
+                const Region region = regions.row(y)[x];
+                if (region == Region::background) out.row(y)[x] = 0;
+                if (region == Region::shadow) out.row(y)[x] = keepsShadow ? pixelOf(black, unmixer.shadowAt(x, y)) : 0;
+            }
+    });
+    const auto& unknown = unmixer.unknown();
+    overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {
+        for (int i = from; i < to && !stop.stop_requested(); ++i) {
+            const auto [x, y] = unknown[static_cast<std::size_t>(i)];
+            if (alphaOf(picture.row(y)[x]) != 255) continue;  // it was cut out before
+            const Solved solved = unmixer.solve(x, y);
+            const double shade = keepsShadow ? unmixer.shadowNear(x, y) : 0;
+            if (shade <= 0) {
+                out.row(y)[x] = solved.alpha > 0 ? pixelOf(solved.colour, solved.alpha) : 0;
+                continue;
+            }
+            // Ink over its shadow: the black part has a colour of 0.
+            const double alpha = solved.alpha + (1 - solved.alpha) * shade;
+            out.row(y)[x] = pixelOf(along(black, solved.colour, solved.alpha / std::max(1e-9, alpha)), alpha);
+        }
+    });
+    return out;
+}
+
+}  // namespace zl

@@ -1,0 +1,52 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// `fringe`: matte left in the edge, as a difference the eye meets: the 90th percentile over the edge of the largest CIEDE2000 on white,
+// black and mid grey between a pixel and its clean colour (Porter and Duff 1984 for over; thresholds ours). cut/fringe.cpp measures.
+#include <fmt/core.h>
+
+#include "readings/edge_facts.h"
+
+namespace zl {
+
+Reading measureFringe(const Subject& subject) {
+    Reading reading;
+    reading.unit = "ΔE00";
+    reading.limit = thresholds::fringePass;
+    const JudgedEdge* worst = nullptr;
+    const auto edges = judgedEdges(subject);
+    for (const JudgedEdge& edge : edges) {
+        if (!edge.facts->fringe.told) continue;
+        if (!worst || edge.facts->fringe.damage > worst->facts->fringe.damage) worst = &edge;
+        if (edge.facts->fringe.damage <= thresholds::fringePass) continue;
+        const Fringe& fringe = edge.facts->fringe;
+        const std::string rim = colourWords(fringe.matte);
+        for (const PixelRect& place : placesOf(fringe.spots, *edge.facts))
+            reading.findings.push_back({place, edge.layer, {"fringe.here", {rim}}});
+    }
+    if (!worst) {
+        reading.says = {edges.empty() ? "fringe.no-edge" : "fringe.cannot-tell", {}};
+        return reading;
+    }
+    const Fringe& fringe = worst->facts->fringe;
+    reading.value = fringe.damage;
+    reading.verdict = fringe.damage <= thresholds::fringePass    ? Verdict::pass
+                      : fringe.damage <= thresholds::fringeWatch ? Verdict::watch
+                                                                 : Verdict::fail;
+    reading.shown = fmt::format("{:.1f}", fringe.damage);
+    reading.shownBeside = "ΔE at the edge";
+    reading.rule = Rule{fringe.damage, thresholds::fringePass, 20};
+    if (reading.verdict == Verdict::pass) {
+        reading.says = {"fringe.clean", {}};
+        return reading;
+    }
+    if (fringe.premultiplied) {
+        reading.says = {"fringe.premultiplied", {}};
+        reading.mends = {"to-straight"};
+        return reading;
+    }
+    reading.says = {fringe.hardEdge ? "fringe.hard" : "fringe.rim",
+                    {colourWords(fringe.matte), 100 * fringe.share, 100 * fringe.strength}};
+    reading.mends = {"take-fringe-off"};
+    return reading;
+}
+
+}  // namespace zl

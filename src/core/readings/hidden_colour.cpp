@@ -1,0 +1,33 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// `hidden-colour`: what lies under alpha 0 beside the ink, which a careless resize would pull in. Thresholds are ours.
+#include <fmt/core.h>
+
+#include "readings/edge_facts.h"
+
+namespace zl {
+
+Reading measureHiddenColour(const Subject& subject) {
+    Reading reading;
+    reading.unit = "share";
+    reading.limit = thresholds::mostHidden;
+    if (subject.opaque) {
+        reading.says = {"hidden-colour.opaque", {}};
+        return reading;
+    }
+    const HiddenColour hidden = hiddenColourOf(*subject.pixels);
+    const double share = hidden.judged > 0 ? static_cast<double>(hidden.far) / static_cast<double>(hidden.judged) : 0;
+    reading.value = share;
+    reading.verdict = share > thresholds::mostHidden ? Verdict::watch : Verdict::pass;
+    reading.shown = fmt::format("{:.0f} %", 100 * share);
+    reading.shownBeside = "foreign under the edge";
+    reading.rule = Rule{share, thresholds::mostHidden, 1};
+    reading.says = {reading.verdict == Verdict::pass ? "hidden-colour.good" : "hidden-colour.foreign", {100 * share}};
+    if (reading.verdict == Verdict::pass) return reading;
+    EdgeFacts whole;
+    whole.ink = std::shared_ptr<const Straight8>(std::shared_ptr<void>(), subject.pixels);
+    for (const PixelRect& place : placesOf(hidden.spots, whole, 4)) reading.findings.push_back({place, {}, {"hidden-colour.here", {}}});
+    if (!subject.piece) reading.mends = {"bleed-colour"};
+    return reading;
+}
+
+}  // namespace zl
