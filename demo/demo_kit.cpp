@@ -18,8 +18,8 @@ Colour colour(const char* text) {
 class Maker {
   public:
     // Draws, encodes and keeps an original under its file name.
-    void medium(const std::string& name, const Straight8& raster) {
-        auto bytes = encode(raster, {});
+    void medium(const std::string& name, const Straight8& raster, const Encoding& encoding = {}) {
+        auto bytes = encode(raster, encoding);
         if (!bytes) {
             error_ = bytes.error();
             return;
@@ -104,6 +104,8 @@ Result<DemoKit> makeDemoKit() {
     maker.medium("dusk-at-the-box.png", duskAtTheBox({1600, 900}, grain));
     maker.medium("signal-arm.png", signalArm({400, 500}));
     maker.medium("mossgate-mark.png", channelMark({300, 300}));
+    maker.medium("mossgate-mark-old.png", carelessMark());
+    maker.medium("mossgate-mark-on-white.jpg", markOnWhite({520, 480}), {Content::jpeg, 90, Chroma::half, Effort::release});
     maker.medium("layout-sketch.png", layoutSketch({960, 600}));
 
     const std::vector<Finish> titled{outlineOf(11, colour("#10151C")), shadow(0, 5, 8, 55)};
@@ -134,14 +136,16 @@ Result<DemoKit> makeDemoKit() {
     maker.piece({"corner-mark", "Corner mark", "corner-mark", {150, 150}, {"mossgate-corner-mark"}, {}},
                 {layer("Disc", bar(BarShape::ellipse, {12, 12, 126, 126}, "#B4472F"), twice), arm,
                  layer("Post", bar(BarShape::rounded, {84, 42, 11, 74}, "#FFF6E3"))});
-    // Squashed, and saved without alpha.
+    // Cut out carelessly, its shadow cut off by the frame, and saved without alpha.
     maker.piece({"corner-mark-old",
                  "Corner mark, old",
                  "corner-mark",
                  {150, 150},
                  {"mossgate-corner-mark-old", FormatChoice::jpeg, 90, ChromaChoice::best, true, colour("#FFFFFF")},
                  {}},
-                {layer("Channel mark", maker.picture("mossgate-mark.png", {0, 18, 150, 114}))});
+                {layer("Channel mark, cut out", maker.picture("mossgate-mark-old.png", {0, 0, 150, 150}), {shadow(3, 24, 10, 70)})});
+    maker.piece({"corner-mark-on-white", "Corner mark, on white", "corner-mark", {150, 150}, {"mossgate-corner-mark-new"}, {}},
+                {layer("Mark on a white page", maker.picture("mossgate-mark-on-white.jpg", {-6.25, 0, 162.5, 150}))});
 
     BarLayer lower = bar(BarShape::rounded, {97, 912, 1100, 112}, "#12303AE6");
     lower.radius = 18;

@@ -3,8 +3,11 @@
 
 #include <cairo.h>
 
+#include <algorithm>
 #include <array>
 #include <functional>
+
+#include "raster/bleed.h"
 
 namespace zl::demo {
 namespace {
@@ -175,6 +178,63 @@ Straight8 channelMark(PixelSize size) {
         fillRect(c, -0.27, -0.055, 0.31, 0.11, 0xE2452F);
         fillRect(c, -0.215, -0.055, 0.045, 0.11, 0xFFF6E3);
     });
+}
+
+// The edge spread over three pixels, as a scaled-up picture has it.
+Straight8 softened(const Straight8& crisp) {
+    Straight8 out = crisp.clone();
+    for (int y = 1; y + 1 < crisp.height(); ++y)
+        for (int x = 1; x + 1 < crisp.width(); ++x) {
+            int sum = 0, most = 0;
+            std::uint32_t strongest = 0;
+            for (int dy = -1; dy <= 1; ++dy)
+                for (int dx = -1; dx <= 1; ++dx) {
+                    const std::uint32_t p = crisp.row(y + dy)[x + dx];
+                    sum += alphaOf(p);
+                    if (alphaOf(p) > most) {
+                        most = alphaOf(p);
+                        strongest = p;
+                    }
+                }
+            if (sum < 9 * 255) out.row(y)[x] = (strongest & 0xFFFFFF) | static_cast<std::uint32_t>(sum / 9) << 24;
+        }
+    return out;
+}
+
+Straight8 carelessMark() {
+    constexpr int side = 124, left = 13, top = 8, hardUpTo = 50;
+    const Straight8 crisp = channelMark({side, side});
+    const Straight8 mark = softened(crisp);
+    Straight8 out = Straight8::cleared({150, 150});
+    constexpr int ink[] = {0x1F, 0x3A, 0x4D};
+    for (int y = 0; y < side; ++y)
+        for (int x = 0; x < side; ++x) {
+            const std::uint32_t p = (x < hardUpTo ? crisp : mark).row(y)[x];
+            const int a = alphaOf(p);
+            if (a == 0) continue;
+            std::uint32_t& to = out.row(y + top)[x + left];
+            if (a == 255) {
+                to = p;
+            } else if (x < hardUpTo) {
+                to = a < 128 ? 0 : packed(ink[0], ink[1], ink[2], 255);
+            } else {
+                // Nine tenths of the white page are still in it.
+                const auto stained = [&](int c) { return c + (255 - c) * 9 * (255 - a) / 2550; };
+                to = packed(stained(ink[0]), stained(ink[1]), stained(ink[2]), a);
+            }
+        }
+    for (const auto& [x, y, w, h] : {std::array{9, 12, 3, 2}, std::array{137, 16, 2, 2}, std::array{12, 133, 4, 3}, std::array{139, 118, 1, 2}})
+        for (int sy = y; sy < y + h; ++sy)
+            for (int sx = x; sx < x + w; ++sx) out.row(sy)[sx] = packed(0x5A, 0x5F, 0x66, 230);
+    return out;
+}
+
+Straight8 markOnWhite(PixelSize size) {
+    const int side = std::min(size.width, size.height) * 7 / 8, left = (size.width - side) / 2, top = (size.height - side) / 2;
+    Straight8 mark = channelMark({side, side}), out = Straight8::cleared(size, 0xFFFFFFFFu);
+    flattenOnto(mark, 255, 255, 255);
+    for (int y = 0; y < side; ++y) std::copy_n(mark.row(y), side, out.row(y + top) + left);
+    return out;
 }
 
 Straight8 layoutSketch(PixelSize size) {

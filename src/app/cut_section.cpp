@@ -79,7 +79,7 @@ CutSection::CutSection(Session& session) : Section(session, tr("Cut")) {
     offer("addRoundedCut", tr("Rounded corners"), CutShape::rounded, false);
     offer("addPolygonCut", tr("Polygon"), CutShape::polygon, false);
     more->setMenu(menu);
-    form.wide(sideBySide({key, more}));
+    form.wide(key);
     inside_ = named(new QPushButton(tr("Move inside the cut")), "moveInside");
     inside_->setCheckable(true);
     inside_->setToolTip(tr("While this is on, dragging and scaling the picture leaves its shapes where they stand"));
@@ -88,7 +88,7 @@ CutSection::CutSection(Session& session) : Section(session, tr("Cut")) {
     tidy_ = named(new QPushButton(tr("Trim into the frame")), "trimIntoFrame");
     tidy_->setToolTip(tr("Trims the empty rim away and scales the ink into the frame, centred, its shape held"));
     connect(tidy_, &QPushButton::clicked, this, &CutSection::trimAsked);
-    form.wide(tidy_);
+    form.wide(sideBySide({more, tidy_}));
     form.wide(refusal_ = refusalLine());
     column->addWidget(foot);
 }
@@ -254,8 +254,9 @@ void CutSection::buildKey(Form& form, std::size_t i) {
         brushSize_ = v;
         f->show(v);
     });
-    form.row(tr("Brush"), sideBySide({row.brush, brush("cutRestore", tr("Bring back"), tr("Paint over what should stay"), true),
-                                      brush("cutRemove", tr("Take"), tr("Paint over what should go"), false)}));
+    form.row(tr("Brush"), sideBySide({row.brush, softLabel(tr("wide"))}));
+    form.row({}, sideBySide({brush("cutRestore", tr("Bring back"), tr("Paint over what should stay"), true),
+                             brush("cutRemove", tr("Take away"), tr("Paint over what should go"), false)}));
     row.strokes = named(new QPushButton, QString("cutStrokes-%1").arg(i).toUtf8().constData());
     row.strokes->setToolTip(tr("Takes the last stroke back; the strokes before it stay"));
     connect(row.strokes, &QPushButton::clicked, this, [this, i] {

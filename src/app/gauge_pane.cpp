@@ -197,7 +197,7 @@ void GaugePane::mouseReleaseEvent(QMouseEvent*) {
 
 GaugeLens::GaugeLens(QWidget* parent) : QWidget(parent) {
     setObjectName("gaugeLens");
-    setFixedSize(112, 112);
+    setFixedSize(90, 90);
     setAccessibleName(tr("The pixels under the pointer"));
 }
 
@@ -211,7 +211,7 @@ void GaugeLens::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     const Theme& theme = Theme::now();
     painter.fillRect(rect(), theme["surround"]);
-    constexpr int n = 11, side = 10;
+    constexpr int n = 11, side = 8;
     for (int j = 0; raster_ && j < n; ++j)
         for (int i = 0; i < n; ++i) {
             const int x = at_.x + i - n / 2, y = at_.y + j - n / 2;
@@ -231,7 +231,7 @@ void GaugeLens::paintEvent(QPaintEvent*) {
 
 GaugeSlice::GaugeSlice(QWidget* parent) : QWidget(parent) {
     setObjectName("gaugeSlice");
-    setFixedHeight(76);
+    setFixedHeight(66);
     setAccessibleName(tr("Alpha and colour difference along the line"));
 }
 

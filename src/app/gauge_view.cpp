@@ -129,7 +129,7 @@ GaugeView::GaugeView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidg
     scroll->setFocusPolicy(Qt::NoFocus);
     findingsBody_ = new QWidget;
     findings_ = new QVBoxLayout(findingsBody_);
-    findings_->setContentsMargins(0, 0, 8, 0);
+    findings_->setContentsMargins(0, 0, 14, 0);
     findings_->setSpacing(6);
     scroll->setWidget(findingsBody_);
     panel.add(scroll);
@@ -140,11 +140,13 @@ GaugeView::GaugeView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidg
     auto* row = new QHBoxLayout(reading);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(10);
-    row->addWidget(lens_ = new GaugeLens);
+    row->addWidget(lens_ = new GaugeLens, 0, Qt::AlignTop);
     under_ = new QLabel;
     under_->setObjectName("gaugeUnder");
     under_->setFont(interfaceFont(12));
     under_->setAlignment(Qt::AlignLeft | Qt::AlignTop);
+    under_->setWordWrap(true);
+    under_->setText(tr("Point at a pixel: its straight colour and alpha stand here."));
     row->addWidget(under_, 1);
     panel.add(reading);
     panel.add(slice_ = new GaugeSlice);
@@ -394,27 +396,30 @@ void GaugeView::fillFindings() {
         for (const Finding& f : r.findings)
             if (f.rect) places.push_back(f);
         auto* buttons = new QWidget;
-        auto* row = new QVBoxLayout(buttons);
+        auto* row = new QHBoxLayout(buttons);
         row->setContentsMargins(0, 0, 0, 0);
         row->setSpacing(4);
         if (!places.empty()) {
-            const QString words = places.size() == 1 ? tr("Show where") : tr("Show where, %1 places").arg(places.size());
-            auto* show = named(new QPushButton(words), ("gaugeShow-" + r.id).c_str());
-            show->setProperty("place", false);
-            connect(show, &QPushButton::clicked, this, [this, places, at = std::make_shared<std::size_t>(0)] {
+            const QString words = places.size() == 1 ? tr("Show where") : tr("Show where: %1 places, one after the other").arg(places.size());
+            auto* show = iconButton("place", ("gaugeShow-" + r.id).c_str(), words);
+            if (places.size() > 1) {
+                show->setText(QString::number(places.size()));
+                show->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+            }
+            connect(show, &QToolButton::clicked, this, [this, places, at = std::make_shared<std::size_t>(0)] {
                 goTo(*places[*at % places.size()].rect);
                 ++*at;
             });
-            row->addWidget(show, 0, Qt::AlignLeft);
+            row->addWidget(show);
         }
         for (const std::string& mend : r.mends) {
             if (!brief || !piece) continue;
             auto* button = named(new QPushButton(QString::fromStdString(mendTitle(mend, *brief, piece->frame))), ("gaugeMend-" + mend).c_str());
-            button->setProperty("primary", true);
             connect(button, &QPushButton::clicked, this, [this, mend] { Q_EMIT mendAsked(QString::fromStdString(mend)); });
-            row->addWidget(button, 0, Qt::AlignLeft);
+            row->addWidget(button);
         }
-        if (row->count() > 0) grid->addWidget(buttons, 2, 1);
+        row->addStretch();
+        if (row->count() > 1) grid->addWidget(buttons, 2, 1);
         add(card);
     }
     findings_->addStretch();

@@ -169,6 +169,9 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
 MainWindow::~MainWindow() {
     session_.pool().waitForDone();
     // The widgets go while what they speak to is still there: a field that loses its focus sends what was typed.
+    session_.disconnect(this);
+    session_.history().disconnect(this);
+    desk_.disconnect(this);
     delete takeCentralWidget();
 }
 

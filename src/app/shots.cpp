@@ -102,9 +102,35 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
              click("cropOnPicture");
          },
          [this] { return window_.canvas().cropping(); }},
+        {"make-cut",
+         [=, this] {
+             window_.session().history().undo();
+             window_.session().choosePiece("corner-mark-on-white");
+             window_.session().chooseLayer(1);
+             click("addKey");
+             scrollTo("cutNote-0");
+             scrollTo("addKey");
+         },
+         measured},
+        {"gauge",
+         [=, this] {
+             window_.session().history().undo();
+             window_.session().choosePiece("corner-mark-old");
+             window_.showView(MainWindow::gauge);
+         },
+         [=, this] { return measured() && child("gaugeShow-fringe") != nullptr; }},
+        {"gauge-close",
+         [=, this] {
+             auto* show = static_cast<QAbstractButton*>(child("gaugeShow-fringe"));
+             show->click();
+             auto* view = static_cast<GaugeView*>(child("gaugeView"));
+             Q_EMIT view->pane(0).sliced({121, 40}, {135, 32});
+             Q_EMIT view->pane(0).hovered({128.5, 36.5});
+         },
+         measured},
         {"make-overlay",
          [this] {
-             window_.session().history().undo();
+             window_.showView(MainWindow::make);
              window_.session().choosePiece("overlay");
              window_.session().chooseLayer(2);
          },

@@ -229,6 +229,7 @@ TEST(Demo, GoodPiecesPassAndFaultyOnesFail) {
                                                         {"thumbnail-first-try", Verdict::fail},
                                                         {"corner-mark", Verdict::watch},
                                                         {"corner-mark-old", Verdict::fail},
+                                                        {"corner-mark-on-white", Verdict::fail},
                                                         {"overlay", Verdict::pass},
                                                         {"card", Verdict::pass}}));
 }

@@ -128,33 +128,85 @@ Background backgroundOf(const Straight8& picture) {
 }
 
 std::optional<Grid> blockGridOf(const Straight8& picture, const std::array<double, 3>& background) {
-    // Where flat background ends in faint noise, or noise in flat background: in a JPEG at the ends of blocks.
+    // Where a stretch of flat background ends in faint noise: in a JPEG at the ends of blocks.
     std::array<long long, 8> columns{}, rows{};
-    const auto flat = [&](std::uint32_t p) { return awayFrom(p, background) <= 0.5; };
-    const auto faint = [&](std::uint32_t p) {
-        const double away = awayFrom(p, background);
-        return away > 0.5 && away < farFromIt;
+    constexpr int stretch = 4;
+    const auto scan = [&](int count, const auto& at, std::array<long long, 8>& ends) {
+        const auto pass = [&](bool backwards) {
+            int flat = 0;
+            for (int i = 0; i < count; ++i) {
+                const int place = backwards ? count - 1 - i : i;
+                const double away = awayFrom(at(place), background);
+                // Going backwards, the block begins one further on.
+                if (flat >= stretch && away > 0.75 && away < farFromIt) ++ends[static_cast<std::size_t>((backwards ? place + 1 : place) % 8)];
+                flat = away <= 0.75 ? flat + 1 : 0;
+            }
+        };
+        pass(false);
+        pass(true);
     };
-    for (int y = 0; y < picture.height(); ++y) {
-        const std::uint32_t *row = picture.row(y), *above = y > 0 ? picture.row(y - 1) : row;
-        for (int x = 1; x < picture.width(); ++x) {
-            if (row[x] == row[x - 1] && row[x] == above[x]) continue;
-            if ((flat(row[x - 1]) && faint(row[x])) || (faint(row[x - 1]) && flat(row[x]))) ++columns[static_cast<std::size_t>(x % 8)];
-            if ((flat(above[x]) && faint(row[x])) || (faint(above[x]) && flat(row[x]))) ++rows[static_cast<std::size_t>(y % 8)];
-        }
-    }
+    for (int y = 0; y < picture.height(); ++y) scan(picture.width(), [&](int x) { return picture.row(y)[x]; }, columns);
+    for (int x = 0; x < picture.width(); ++x) scan(picture.height(), [&](int y) { return picture.row(y)[x]; }, rows);
+    // Halved chroma is spread by a pixel: the neighbours of a phase speak for it.
     const auto strongest = [](const std::array<long long, 8>& counts) {
         long long all = 0;
         for (const long long n : counts) all += n;
-        const auto most = std::max_element(counts.begin(), counts.end());
-        return std::tuple(static_cast<int>(most - counts.begin()), all, all > 0 ? static_cast<double>(*most) / static_cast<double>(all) : 0.0);
+        std::size_t best = 0;
+        double most = 0;
+        for (std::size_t i = 0; i < 8; ++i) {
+            const double here = static_cast<double>(counts[i]), wide = here + static_cast<double>(counts[(i + 1) % 8] + counts[(i + 7) % 8]);
+            if (const double weight = wide + 0.01 * here; weight > most) {
+                most = weight;
+                best = i;
+            }
+        }
+        const double wide = static_cast<double>(counts[best] + counts[(best + 1) % 8] + counts[(best + 7) % 8]);
+        return std::tuple(static_cast<int>(best), all, all > 0 ? wide / static_cast<double>(all) : 0.0);
     };
     const auto [x, allX, shareX] = strongest(columns);
     const auto [y, allY, shareY] = strongest(rows);
-    constexpr long long enough = 24;
-    constexpr double clear = 0.3;
+    constexpr long long enough = 48;
+    constexpr double clear = 0.55;  // chance: 0.375
     if (allX < enough || allY < enough || shareX < clear || shareY < clear) return {};
     return Grid{x, y, std::min(shareX, shareY)};
+}
+
+bool hasHalfChroma(const Straight8& picture) {
+    // For each phase: how far middle differences are from the mean of their neighbours, and from 0; and how large they are at all.
+    struct Phase {
+        double offMean = 0, offZero = 0, all = 0;
+    };
+    std::array<Phase, 2> phases;
+    const std::array<int (*)(std::uint32_t), 2> chromas{[](std::uint32_t p) { return redOf(p) - greenOf(p); },
+                                                        [](std::uint32_t p) { return blueOf(p) - greenOf(p); }};
+    const auto clipped = [](std::uint32_t p) {
+        return std::max({redOf(p), greenOf(p), blueOf(p)}) == 255 || std::min({redOf(p), greenOf(p), blueOf(p)}) == 0;
+    };
+    constexpr double edge = 6;  // code values of chroma
+    for (int y = 0; y < picture.height(); ++y) {
+        const std::uint32_t* row = picture.row(y);
+        for (int x = 2; x + 2 < picture.width(); ++x) {
+            if (row[x - 1] == row[x] && row[x] == row[x + 1]) continue;
+            if (clipped(row[x - 1]) || clipped(row[x]) || clipped(row[x + 1]) || clipped(row[x + 2])) continue;
+            for (const auto chroma : chromas) {
+                const double before = chroma(row[x]) - chroma(row[x - 1]), middle = chroma(row[x + 1]) - chroma(row[x]),
+                             after = chroma(row[x + 2]) - chroma(row[x + 1]);
+                if (std::abs(before) + std::abs(middle) + std::abs(after) < edge) continue;
+                Phase& phase = phases[static_cast<std::size_t>(x % 2)];
+                phase.offMean += std::abs(middle - (before + after) / 2);
+                phase.offZero += std::abs(middle);
+                phase.all += (std::abs(before) + std::abs(middle) + std::abs(after)) / 3;
+            }
+        }
+    }
+    constexpr double enough = 200, clear = 0.55;
+    for (std::size_t i = 0; i < 2; ++i) {
+        const Phase &one = phases[i], &other = phases[1 - i];
+        if (one.all < enough || other.all < enough) continue;
+        const double mean = one.offMean / one.all, otherMean = other.offMean / other.all, zero = one.offZero / one.all;
+        if ((mean < 0.45 && mean < clear * otherMean) || zero < 0.15) return true;
+    }
+    return false;
 }
 
 Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background) {
@@ -196,6 +248,7 @@ Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background)
     // A lossless edge has nothing there; a JPEG's ringing is nearly everywhere.
     out.lossy = blockGridOf(picture, background).has_value() || disturbed * 4 > count;
     if (!out.lossy) return out;
+    out.halfChroma = hasHalfChroma(picture);
     out.luma = std::sqrt(luma / static_cast<double>(count));
     out.chroma = std::sqrt(chroma / static_cast<double>(count));
     out.tolerance = std::clamp(1.0 + level, 3.0, 20.0);

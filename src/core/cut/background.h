@@ -25,15 +25,20 @@ struct Noise {
     double tolerance = 1;  // what a key should pass over: the largest channel difference that is still background
     double luma = 0, chroma = 0;
     bool lossy = false;
+    bool halfChroma = false;  // chroma was stored at half the size and bleeds over the edge
 };
 
 // The offset of an 8 x 8 grid that noise on the background keeps to, as a JPEG leaves it: blocks without ink are flat, blocks
 // with ink are not. Nothing when there is no such grid.
 struct Grid {
     int x = 0, y = 0;      // 0..7: a block begins at columns x, x + 8, ...
-    double evidence = 0;   // share of the noise's ends that lie on it, 0..1; chance is 0.125
+    double evidence = 0;   // share of the noise's ends within a pixel of it, 0..1; chance is 0.375
 };
 std::optional<Grid> blockGridOf(const Straight8& picture, const std::array<double, 3>& background);
+
+// Whether chroma was brought back from half its width: every other difference of neighbours is then the mean of the two beside it,
+// as a triangle filter makes it, or 0, as doubling does.
+bool hasHalfChroma(const Straight8& picture);
 
 Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background);
 

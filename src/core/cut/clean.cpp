@@ -150,7 +150,12 @@ Straight8 cleaned(const Straight8& ink, const CleanCut& clean, int threads) {
                 for (const Spot& at : speck.pixels) out.row(at.y)[at.x] = 0;
             break;
         case Cleaning::haze:
-            for (const Spot& at : dirtOf(ink, clean.scale).haze) out.row(at.y)[at.x] = 0;
+            // What is left of a veil is a veil again, until nothing is.
+            for (int round = 0; round < 8; ++round) {
+                const auto haze = dirtOf(out, clean.scale).haze;
+                if (haze.empty()) break;
+                for (const Spot& at : haze) out.row(at.y)[at.x] = 0;
+            }
             break;
         case Cleaning::pinholes:
             fillPinholes(ink, clean.scale, out);

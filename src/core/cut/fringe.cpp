@@ -54,16 +54,22 @@ std::uint32_t over(const Vec& c, double a, double backdrop) {
     return packed(code(c[0]), code(c[1]), code(c[2]), 255);
 }
 
-// Of the deep ink within reach the colour nearest to the pixel's own.
+// Of the deep ink within reach, and hardly farther than the nearest of it, the colour nearest to the pixel's own: behind a border
+// lies other ink, which a matte may happen to look like.
 std::optional<std::uint32_t> cleanInkAt(const Straight8& ink, const Spot& at, bool hard, Differences& differences,
                                         std::vector<std::uint32_t>& candidates) {
     candidates.clear();
+    constexpr double hardlyFarther = 0.5;  // px
+    double farthest = 1e9;
     for (const Spot& o : nearestFirst(hard ? 5 : 4)) {
         const int x = at.x + o.x, y = at.y + o.y;
         if (x < 0 || y < 0 || x >= ink.width() || y >= ink.height() || alphaOf(ink.row(y)[x]) < edge::opaque) continue;
+        if (std::hypot(o.x, o.y) > farthest) break;
         const std::uint32_t p = ink.row(y)[x];
         if (std::find(candidates.begin(), candidates.end(), p) != candidates.end()) continue;
-        if (isDeep(ink, x, y, hard)) candidates.push_back(p);
+        if (!isDeep(ink, x, y, false)) continue;
+        farthest = std::min(farthest, std::hypot(o.x, o.y) + hardlyFarther);
+        candidates.push_back(p);
     }
     if (candidates.empty()) return {};
     if (candidates.size() == 1) return candidates.front();

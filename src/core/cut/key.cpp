@@ -38,7 +38,7 @@ Regions regionsOf(const Straight8& picture, const KeyCut& key, const KeyPlan& pl
 
 // A soft shadow: smooth, darker than the background by one factor in all channels, and grown from it without a step.
 void findShadow(const Straight8& picture, const KeyPlan& plan, Regions& regions) {
-    const double tolerance = plan.noise.tolerance, stepAllowed = 5 + tolerance / 2;
+    const double tolerance = plan.noise.tolerance, stepAllowed = 10 + tolerance / 2;
     const auto& b = plan.background;
     const double square = b[0] * b[0] + b[1] * b[1] + b[2] * b[2];
     if (square < 900) return;  // nothing is darker than black

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/parallel.h"
+#include "raster/plane.h"
 
 namespace zl {
 namespace {
@@ -43,7 +44,7 @@ std::vector<Offset> nearestFirst(int reach) {
 
 struct Solved {
     double alpha = 1;
-    Vec colour{};
+    Vec ink{}, ground{};  // F and B
 };
 
 class Unmixer {
@@ -54,8 +55,7 @@ class Unmixer {
         // Errors are weighed by how much each channel is off: in a JPEG with halved chroma the luma knows better.
         constexpr double rounding = 0.3;
         luma_ = 1 / std::hypot(noise.luma, rounding);
-        chroma_ = noise.lossy ? 1 / std::hypot(noise.chroma, rounding) : luma_;
-        unsure_ = noise.lossy ? 3 : 2;
+        unsure_ = noise.halfChroma ? 4 : noise.lossy ? 3 : 2;
         findDepths();
     }
 
@@ -68,27 +68,48 @@ class Unmixer {
         Solved best;
         double least = 1e18;
         const auto offer = [&](const Vec& f) {
-            const Vec direction = whitened(minus(f, b));
+            const double chroma = chromaWeight(minus(f, b));
+            const Vec direction = whitened(minus(f, b), chroma), to = whitened(minus(c, b), chroma);
             const double square = dot(direction, direction);
             if (square < 1e-9) return;
-            const double a = std::clamp(dot(whitened(minus(c, b)), direction) / square, 0.0, 1.0);
-            const double off = farthest(c, along(b, f, a));
+            const double a = std::clamp(dot(to, direction) / square, 0.0, 1.0);
+            const double off = distance(c, along(b, f, a));
             if (off >= least) return;
             least = off;
-            best = {snapped(a, std::sqrt(square)), f};
+            best = {snapped(a, std::sqrt(square)), f, b};
         };
         const bool clean = inkNear(x, y, offer);
         // Thin strokes have no clean ink, designed borders another one: the strongest pixel near by may be it.
         if (!clean || least > 6 + 2 * plan_.noise.tolerance) offer(strongestNear(x, y, b));
-        if (least > 1e17) return {1, c};
-        // The colour that is left when the background is taken out, unless it is ink's colour but for noise.
+        return least > 1e17 ? Solved{1, c, b} : best;
+    }
+
+    // The colour that is left when the background is taken out, unless it is the ink's but for noise.
+    Vec colourAt(int x, int y, const Solved& solved) const {
+        if (solved.alpha <= 0.02) return solved.ink;
         const double allowed = plan_.noise.lossy ? 1.5 * plan_.noise.tolerance : 1.5;
-        if (best.alpha > 0.02) {
-            Vec own;
-            for (std::size_t i = 0; i < 3; ++i) own[i] = std::clamp(b[i] + (c[i] - b[i]) / best.alpha, 0.0, 255.0);
-            if (farthest(own, best.colour) * best.alpha > allowed) best.colour = own;
+        const Vec c = colourOf(picture_.row(y)[x]);
+        Vec own;
+        for (std::size_t i = 0; i < 3; ++i)
+            own[i] = std::clamp(solved.ground[i] + (c[i] - solved.ground[i]) / solved.alpha, 0.0, 255.0);
+        return distance(own, solved.ink) * solved.alpha > allowed ? own : solved.ink;
+    }
+
+    // Halved chroma carries `chroma` of the ink's chroma where the luma carries alpha. A channel at its end tells nothing; of the others
+    // each gives RGB = B + alpha dY + chroma (dRGB - dY), weighted as luma weighs them.
+    double alphaGiven(int x, int y, const Solved& solved, double chroma) const {
+        const Vec step = minus(solved.ink, solved.ground), c = colourOf(picture_.row(y)[x]);
+        const double luma = lumaOf(step);
+        constexpr double tells = 20;
+        if (std::abs(luma) < tells) return solved.alpha;
+        constexpr Vec weights{0.299, 0.587, 0.114};
+        double above = 0, below = 0;
+        for (std::size_t i = 0; i < 3; ++i) {
+            if (c[i] <= 0 || c[i] >= 255) continue;
+            above += weights[i] * (c[i] - solved.ground[i] - chroma * (step[i] - luma)) / luma;
+            below += weights[i];
         }
-        return best;
+        return below > 0.1 ? snapped(std::clamp(above / below, 0.0, 1.0), std::abs(luma) * luma_) : solved.alpha;
     }
 
     double shadowAt(int x, int y) const {
@@ -164,17 +185,29 @@ class Unmixer {
     void addFoot(const std::vector<Offset>& ring) {
         std::vector<char> seen(depth_.size());
         for (const Offset& spot : ring)
-            around(spot.x, spot.y, 2, [&](int sx, int sy) {
+            around(spot.x, spot.y, plan_.noise.halfChroma ? 3 : 2, [&](int sx, int sy) {
                 if (regions_.row(sy)[sx] != Region::background || seen[at(sx, sy)]) return;
                 seen[at(sx, sy)] = 1;
                 unknown_.push_back({sx, sy});
             });
     }
 
-    Vec whitened(const Vec& v) const {
+    static double lumaOf(const Vec& v) { return 0.299 * v[0] + 0.587 * v[1] + 0.114 * v[2]; }
+    // How much the chroma of an edge may be trusted: bled, it is off by a good part of its own step.
+    double chromaWeight(const Vec& step) const {
+        const double y = lumaOf(step);
+        constexpr double rounding = 0.3, bleeds = 0.3;
+        const double bled = (plan_.noise.halfChroma ? bleeds : 0.1) * std::hypot(0.564 * (step[2] - y), 0.713 * (step[0] - y));
+        return 1 / std::hypot(plan_.noise.chroma, rounding, bled);
+    }
+    Vec whitened(const Vec& v, double chroma) const {
         if (!plan_.noise.lossy) return {v[0] * luma_, v[1] * luma_, v[2] * luma_};
-        const double y = 0.299 * v[0] + 0.587 * v[1] + 0.114 * v[2];
-        return {y * luma_, 0.564 * (v[2] - y) * chroma_, 0.713 * (v[0] - y) * chroma_};
+        const double y = lumaOf(v);
+        return {y * luma_, 0.564 * (v[2] - y) * chroma, 0.713 * (v[0] - y) * chroma};
+    }
+    // How far a mixture is from what was seen, code values; bled chroma does not count.
+    double distance(const Vec& a, const Vec& b) const {
+        return plan_.noise.halfChroma ? std::abs(lumaOf(minus(a, b))) : farthest(a, b);
     }
     // `contrast` in standard deviations of the noise.
     double snapped(double a, double contrast) const {
@@ -253,7 +286,7 @@ class Unmixer {
         double most = -1;
         around(x, y, 3, [&](int sx, int sy) {
             if (regions_.row(sy)[sx] != Region::ink) return;
-            const Vec c = colourOf(picture_.row(sy)[sx]), d = whitened(minus(c, b));
+            const Vec c = colourOf(picture_.row(sy)[sx]), step = minus(c, b), d = whitened(step, chromaWeight(step));
             if (const double square = dot(d, d); square > most) {
                 most = square;
                 best = c;
@@ -267,13 +300,38 @@ class Unmixer {
     const KeyPlan& plan_;
     std::vector<std::int8_t> depth_;
     std::vector<Offset> unknown_;
-    double luma_, chroma_;
+    double luma_;
     int unsure_;
 };
 
 std::uint32_t pixelOf(const Vec& colour, double alpha) {
     const auto code = [](double v) { return static_cast<int>(std::lround(std::clamp(v, 0.0, 255.0))); };
     return packed(code(colour[0]), code(colour[1]), code(colour[2]), code(alpha * 255));
+}
+
+// Chroma of half the size is the coverage blurred (halved by a box, brought back by a triangle: 1 4 6 4 1 on the mean of its phases);
+// with it known, what luma and the channels that are not at their end say is sharper. Twice is enough.
+void sharpen(PixelSize size, const Regions& regions, const Unmixer& unmixer, std::vector<Solved>& solved, int threads) {
+    const auto& unknown = unmixer.unknown();
+    Plane alpha(size);
+    for (int y = 0; y < size.height; ++y)
+        for (int x = 0; x < size.width; ++x) alpha.row(y)[x] = regions.row(y)[x] == Region::ink ? 1.0f : 0.0f;
+    for (int round = 0; round < 2; ++round) {
+        for (std::size_t i = 0; i < unknown.size(); ++i) alpha.row(unknown[i].y)[unknown[i].x] = static_cast<float>(solved[i].alpha);
+        overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {
+            constexpr double weights[] = {1, 4, 6, 4, 1};
+            for (int i = from; i < to; ++i) {
+                const auto [x, y] = unknown[static_cast<std::size_t>(i)];
+                double sum = 0;
+                for (int dy = -2; dy <= 2; ++dy)
+                    for (int dx = -2; dx <= 2; ++dx)
+                        sum += weights[dy + 2] * weights[dx + 2] *
+                               static_cast<double>(alpha.row(std::clamp(y + dy, 0, size.height - 1))[std::clamp(x + dx, 0, size.width - 1)]);
+                Solved& mine = solved[static_cast<std::size_t>(i)];
+                mine.alpha = unmixer.alphaGiven(x, y, mine, sum / 256);
+            }
+        });
+    }
 }
 
 }  // namespace
@@ -292,19 +350,26 @@ Straight8 unmixed(const Straight8& picture, const Regions& regions, const KeyPla
             }
     });
     const auto& unknown = unmixer.unknown();
+    std::vector<Solved> solved(unknown.size());
+    overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {
+        for (int i = from; i < to && !stop.stop_requested(); ++i)
+            solved[static_cast<std::size_t>(i)] = unmixer.solve(unknown[static_cast<std::size_t>(i)].x, unknown[static_cast<std::size_t>(i)].y);
+    });
+    if (plan.noise.halfChroma && !stop.stop_requested()) sharpen(picture.size(), regions, unmixer, solved, threads);
     overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {
         for (int i = from; i < to && !stop.stop_requested(); ++i) {
             const auto [x, y] = unknown[static_cast<std::size_t>(i)];
             if (alphaOf(picture.row(y)[x]) != 255) continue;  // it was cut out before
-            const Solved solved = unmixer.solve(x, y);
+            const Solved& mine = solved[static_cast<std::size_t>(i)];
+            const Vec colour = unmixer.colourAt(x, y, mine);
             const double shade = keepsShadow ? unmixer.shadowNear(x, y) : 0;
             if (shade <= 0) {
-                out.row(y)[x] = solved.alpha > 0 ? pixelOf(solved.colour, solved.alpha) : 0;
+                out.row(y)[x] = mine.alpha > 0 ? pixelOf(colour, mine.alpha) : 0;
                 continue;
             }
             // Ink over its shadow: the black part has a colour of 0.
-            const double alpha = solved.alpha + (1 - solved.alpha) * shade;
-            out.row(y)[x] = pixelOf(along(black, solved.colour, solved.alpha / std::max(1e-9, alpha)), alpha);
+            const double alpha = mine.alpha + (1 - mine.alpha) * shade;
+            out.row(y)[x] = pixelOf(along(black, colour, mine.alpha / std::max(1e-9, alpha)), alpha);
         }
     });
     return out;

@@ -7,21 +7,24 @@
 namespace zl {
 namespace {
 
+constexpr std::uint32_t leastInk = 8;           // alpha
 constexpr int straightStep = 2, slantStep = 3;  // chamfer weights in half px, near enough to 1 and the root of 2
 
+// The colour of the nearest ink, and how far it is.
 struct Spread {
-    Straight8& raster;
+    PixelSize size;
     std::vector<int> distance;
+    std::vector<std::uint32_t> colour;
 
     void offer(int x, int y, int fromX, int fromY, int step) {
-        if (fromX < 0 || fromY < 0 || fromX >= raster.width() || fromY >= raster.height()) return;
+        if (fromX < 0 || fromY < 0 || fromX >= size.width || fromY >= size.height) return;
         const auto here = index(x, y), there = index(fromX, fromY);
         if (distance[there] + step >= distance[here]) return;
         distance[here] = distance[there] + step;
-        raster.row(y)[x] = raster.row(fromY)[fromX] & 0x00FFFFFFu;
+        colour[here] = colour[there];
     }
     std::size_t index(int x, int y) const {
-        return static_cast<std::size_t>(y) * static_cast<std::size_t>(raster.width()) + static_cast<std::size_t>(x);
+        return static_cast<std::size_t>(y) * static_cast<std::size_t>(size.width) + static_cast<std::size_t>(x);
     }
 };
 
@@ -29,12 +32,15 @@ struct Spread {
 
 void bleedColour(Straight8& raster, int reach) {
     constexpr int far = 1 << 28;
-    Spread spread{raster, std::vector<int>(raster.pixels().size())};
+    Spread spread{raster.size(), std::vector<int>(raster.pixels().size()), std::vector<std::uint32_t>(raster.pixels().size())};
     bool ink = false, clear = false;
     for (std::size_t i = 0; i < spread.distance.size(); ++i) {
-        const bool has = raster.pixels()[i] >> 24 != 0;
-        spread.distance[i] = has ? 0 : far;
-        (has ? ink : clear) = true;
+        const std::uint32_t p = raster.pixels()[i], alpha = p >> 24;
+        // What is all but clear keeps its colour, but has none to give away.
+        spread.distance[i] = alpha >= leastInk ? 0 : far;
+        spread.colour[i] = p & 0x00FFFFFFu;
+        ink |= alpha >= leastInk;
+        clear |= alpha == 0;
     }
     if (!ink || !clear) return;
     const int w = raster.width(), h = raster.height();
@@ -51,7 +57,9 @@ void bleedColour(Straight8& raster, int reach) {
             spread.offer(x, y, x, y + 1, straightStep);
             spread.offer(x, y, x + 1, y + 1, slantStep);
             spread.offer(x, y, x - 1, y + 1, slantStep);
-            if (spread.distance[spread.index(x, y)] > reach * straightStep) raster.row(y)[x] = 0;
+            std::uint32_t& p = raster.row(y)[x];
+            const auto i = spread.index(x, y);
+            if (p >> 24 == 0) p = spread.distance[i] > reach * straightStep ? 0 : spread.colour[i];
         }
 }
 

@@ -6,7 +6,7 @@
 
 namespace zl {
 
-// Gives pixels with alpha 0 within `reach` px of ink the colour of the nearest ink (chamfer distance), the others 0.
+// Gives pixels with alpha 0 within `reach` px of ink (alpha >= 8) the colour of the nearest ink (chamfer distance), the others 0.
 // Alpha is unchanged; nothing happens to a raster without ink or without see-through pixels.
 void bleedColour(Straight8& raster, int reach = 8);
 

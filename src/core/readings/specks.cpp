@@ -43,7 +43,7 @@ Reading measureSpecks(const Subject& subject) {
     reading.shownBeside = haze > 0 ? "and haze" : all == 1 ? "speck" : "specks";
     reading.rule = Rule{static_cast<double>(all), 0, static_cast<double>(thresholds::mostSpecks)};
     reading.says = reading.verdict == Verdict::pass ? Message{"specks.none", {}}
-                                                    : Message{haze > 0 ? "specks.all" : "specks.some",
+                                                    : Message{haze > 0 ? "specks.all" : pinholes == 0 ? "specks.some" : specks == 0 ? "specks.holes" : "specks.both",
                                                               {static_cast<long long>(specks), static_cast<long long>(pinholes), 100 * haze}};
     if (specks > 0) reading.mends.emplace_back("remove-specks");
     if (pinholes > 0) reading.mends.emplace_back("fill-pinholes");

@@ -175,7 +175,9 @@ constexpr auto table = std::to_array<Phrase>({
 
     {"specks.none", "No specks, no pinholes, no haze."},
     {"specks.no-alpha", "No picture here has alpha of its own."},
-    {"specks.some", "{0} specks and {1} pinholes are left."},
+    {"specks.some", "Specks are left: {0}."},
+    {"specks.holes", "Pinholes are left: {1}."},
+    {"specks.both", "{0} specks and {1} pinholes are left."},
     {"specks.all", "{0} specks, {1} pinholes, and haze over {2:.2f} % of the area."},
     {"specks.speck", "A speck of {0} px."},
     {"specks.pinhole", "A pinhole of {0} px."},
