@@ -248,6 +248,9 @@ void measure(const Straight8& ink, const std::vector<Spot>& spots, bool hard, in
     Fringe named;
     if (hard ? !nameHard(samples, named) : !fallsWithCoverage(samples)) return;
     if (!hard) nameCrisp(samples, named);
+    // What resampling leaves in an edge is no matte: none of it is on any side.
+    constexpr double leastStrength = 0.08;
+    if (named.strength < leastStrength) return;
     if (value < out.damage) return;
     named.told = true;
     named.damage = value;

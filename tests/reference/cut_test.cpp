@@ -1,0 +1,130 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Cut-outs of pictures that other libraries made and encoded, measured by NumPy: the whole way from a JPEG file to a PNG file.
+#include "python.h"
+#include "raster/components.h"
+#include "raster/decode.h"
+
+namespace zl {
+namespace {
+
+using test::good;
+
+void zledge(const test::Folder& folder, const std::string& words) {
+    const std::string line = "cd '" + folder.path().string() + "' && '" ZL_ZLEDGE "' " + words + " >.out 2>.err";
+    ASSERT_EQ(::system(line.c_str()), 0) << line << '\n' << test::textOf(good(readFile(folder / ".err")));
+}
+
+const char* const scenes = R"(
+n, s = 240, 8
+g = (np.arange(n * s) + 0.5) / s
+X, Y = np.meshgrid(g, g)
+inside = (np.hypot(X - 70.3, Y - 80.7) < 47.2) | ((np.hypot(X - 165.4, Y - 75.2) < 50.1) & (np.hypot(X - 165.4, Y - 75.2) > 27.6))
+a = np.deg2rad(19)
+u, v = np.cos(a) * (X - 120) + np.sin(a) * (Y - 185), -np.sin(a) * (X - 120) + np.cos(a) * (Y - 185)
+inside |= (np.abs(u) < 80.4) & (np.abs(v) < 22.3)
+alpha = inside.reshape(n, s, n, s).mean(axis=(1, 3))
+def mixed(F, B): return np.round(alpha[..., None] * np.array(F) + (1 - alpha[..., None]) * np.array(B)).astype(np.uint8)
+)";
+
+// Bounds as the key promises them for each kind of source (docs/edges.md); the scenes, the JPEGs (Pillow's encoder) and the error measure
+// are made apart from the core. The band is the true edge and one pixel to either side.
+TEST(KeyReference, HoldsItsBoundsOnPicturesOfAnotherEncoder) {
+    const test::Folder folder;
+    test::python(folder, std::string(scenes) + R"(
+for name, F, B, save in (
+        ('w0', (30, 60, 90), (255, 255, 255), None), ('g0', (30, 30, 40), (0, 177, 64), None),
+        ('w444', (30, 60, 90), (255, 255, 255), 0), ('w420', (30, 60, 90), (255, 255, 255), 2),
+        ('r420', (200, 30, 40), (255, 255, 255), 2), ('l420', (196, 198, 200), (255, 255, 255), 2),
+        ('g444', (30, 30, 40), (0, 177, 64), 0), ('g420', (30, 30, 40), (0, 177, 64), 2)):
+    im = Image.fromarray(mixed(F, B), 'RGB')
+    if save is None: im.save(folder + name + '.png')
+    else:
+        im.save(folder + name + '.jpg', quality=90, subsampling=save)
+        # A JPEG may come as a PNG.
+        if name == 'w420': Image.open(folder + name + '.jpg').save(folder + 'p420.png')
+print('[]')
+)");
+    const std::vector<std::tuple<std::string, std::string, double, double>> cases{
+        {"w0.png", "30,60,90", 0.001, 0.5},  {"g0.png", "30,30,40", 0.001, 0.5},     {"w444.jpg", "30,60,90", 0.012, 4.5},
+        {"w420.jpg", "30,60,90", 0.012, 4.5}, {"p420.png", "30,60,90", 0.012, 4.5},   {"r420.jpg", "200,30,40", 0.012, 4.5},
+        {"l420.jpg", "196,198,200", 0.036, 8.5}, {"g444.jpg", "30,30,40", 0.022, 5.0}, {"g420.jpg", "30,30,40", 0.035, 9.5}};
+    for (const auto& [file, ink, alphaBound, colourBound] : cases) {
+        SCOPED_TRACE(file);
+        zledge(folder, "cut " + file + " --key auto --reach everywhere --out out-" + file + ".png");
+        const Json errors = test::python(folder, std::string(scenes) + R"(
+F = np.array([)" + ink + R"(], float)
+im = np.asarray(Image.open(folder + 'out-)" + file + R"(.png').convert('RGBA')).astype(float)
+edge = (alpha > 0) & (alpha < 1)
+band = np.zeros_like(edge)
+for dy in (-1, 0, 1):
+    for dx in (-1, 0, 1): band |= np.roll(np.roll(edge, dy, 0), dx, 1)
+got = im[..., 3] / 255
+ea = np.abs(got - alpha)[band].mean()
+ec = np.mean([np.abs(alpha[..., None] * F + (1 - alpha[..., None]) * b - got[..., None] * im[..., :3] - (1 - got[..., None]) * b)[band].mean() for b in (0, 255)])
+print(json.dumps([float(ea), float(ec)]))
+)");
+        EXPECT_LE(errors[0].get<double>(), alphaBound);
+        EXPECT_LE(errors[1].get<double>(), colourBound);
+    }
+}
+
+// Written files are whole for libpng's own checker (pngcheck) and for an independent decoder.
+TEST(KeyReference, WritesPngsThatOthersRead) {
+    const test::Folder folder;
+    test::python(folder, std::string(scenes) + "Image.fromarray(mixed((30, 60, 90), (255, 255, 255)), 'RGB').save(folder + 'a.png')\nprint('[]')");
+    zledge(folder, "cut a.png --key auto --trim 4 --out cut.png");
+    EXPECT_EQ(::system(("pngcheck -q '" + (folder / "cut.png").string() + "'").c_str()), 0);
+    const Json seen = test::python(folder, "im = Image.open(folder + 'cut.png')\nprint(json.dumps([im.mode, im.size[0], im.size[1]]))");
+    const Picture ours = good(decode(good(readFile(folder / "cut.png")), "cut.png"));
+    EXPECT_EQ(seen[0], "RGBA");
+    EXPECT_EQ(seen[1], ours.facts.size.width);
+    EXPECT_EQ(seen[2], ours.facts.size.height);
+}
+
+// Circles against coverage counted over 64 x 64 points a pixel by NumPy: every pixel within 2/255.
+TEST(ShapeReference, CirclesAgreeWithCountedCoverage) {
+    const test::Folder folder;
+    test::put(folder, "flat.png", test::png(test::painted({100, 90}, [](int, int) { return packed(20, 90, 160, 255); })));
+    zledge(folder, "cut flat.png --circle 48.3,44.75,37.6 --out circle.png");
+    const Json off = test::python(folder, R"(
+s = 64
+gx, gy = (np.arange(100 * s) + 0.5) / s, (np.arange(90 * s) + 0.5) / s
+inside = ((gx[None, :] - 48.3) ** 2 + (gy[:, None] - 44.75) ** 2) <= 37.6 ** 2
+truth = inside.reshape(90, s, 100, s).mean(axis=(1, 3)) * 255
+got = np.asarray(Image.open(folder + 'circle.png').convert('RGBA'))[..., 3].astype(float)
+print(json.dumps([float(np.abs(got - truth).max()), float(got.sum() / 255 / (np.pi * 37.6 ** 2))]))
+)");
+    EXPECT_LE(off[0].get<double>(), 2);
+    EXPECT_NEAR(off[1].get<double>(), 1, 0.0005);
+}
+
+// Components against scikit-image's labels, on noise of several densities.
+TEST(ComponentsReference, AgreeWithScikitImage) {
+    const test::Folder folder;
+    const Json labels = test::python(folder, R"(
+from skimage.measure import label
+out = []
+rng = np.random.default_rng(5)
+for density in (0.05, 0.4, 0.6, 0.9):
+    mask = rng.random((61, 83)) < density
+    row = [mask.astype(int).ravel().tolist()]
+    for connectivity in (1, 2):
+        found = label(mask, connectivity=connectivity)
+        row.append(sorted(np.bincount(found.ravel())[1:].tolist()))
+    out.append(row)
+print(json.dumps(out))
+)");
+    for (const auto& row : labels) {
+        const auto mask = row[0].get<std::vector<int>>();
+        for (const auto& [neighbours, index] : {std::pair{Neighbours::four, 1u}, std::pair{Neighbours::eight, 2u}}) {
+            const Components ours({83, 61}, neighbours, [&](int x, int y) { return mask[static_cast<std::size_t>(y * 83 + x)] != 0; });
+            std::vector<long long> sizes;
+            for (const auto& component : ours.all()) sizes.push_back(component.pixels);
+            std::sort(sizes.begin(), sizes.end());
+            EXPECT_EQ(sizes, row[index].get<std::vector<long long>>());
+        }
+    }
+}
+
+}  // namespace
+}  // namespace zl
