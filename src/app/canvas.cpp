@@ -537,6 +537,10 @@ void Canvas::wheelEvent(QWheelEvent* event) {
 }
 
 void Canvas::nudge(double dx, double dy) {
+    if (tool_.active()) {
+        tool_.nudge(dx, dy);
+        return update();
+    }
     const Layer* layer = session_.layer();
     if (!layer) return;
     if (crop_) {

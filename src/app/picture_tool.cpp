@@ -30,6 +30,8 @@ const PictureLayer* PictureTool::picture() const {
 void PictureTool::placeCut(int cut) {
     if (!session_.layer()) return;
     what_ = What::cut;
+    touched_ = -1;
+    ++serial_;
     layer_ = session_.layer()->id;
     index_ = cut;
 }
@@ -176,7 +178,7 @@ void PictureTool::press(QPointF at, bool rightButton) {
         if (!rightButton) stroke_ = Stroke{restores_, radius_, {from_}};
         return;
     }
-    grip_ = handleAt(at);
+    grip_ = touched_ = handleAt(at);
     if (const auto* all = points()) {
         pointsBefore_ = *all;
         if (rightButton && grip_ >= 0 && all->size() > 3) {
@@ -227,6 +229,23 @@ void PictureTool::release() {
         auto& strokes = p.cuts[static_cast<std::size_t>(index_)].key()->strokes;
         strokes.push_back(stroke);
     });
+}
+
+void PictureTool::nudge(double dx, double dy) {
+    if (!active() || what_ == What::brush || what_ == What::pick) return;
+    if (const auto* all = points()) {
+        std::vector<RealPoint> moved = *all;
+        for (std::size_t i = 0; i < moved.size(); ++i)
+            if (touched_ < 0 || touched_ == static_cast<int>(i)) {
+                moved[i].x += dx;
+                moved[i].y += dy;
+            }
+        return setPoints(std::move(moved), QString("tool %1").arg(serial_));
+    }
+    RealRect b = box();
+    b.x += dx;
+    b.y += dy;
+    setBox(b);
 }
 
 void PictureTool::doubleClick(QPointF at) {

@@ -34,6 +34,7 @@ class PictureTool {
     void move(QPointF at, bool free);
     void release();
     void doubleClick(QPointF at);
+    void nudge(double dx, double dy);  // of the original; a polygon's point that was touched last, else the whole shape
     void paint(QPainter& painter);
 
   private:
@@ -57,7 +58,7 @@ class PictureTool {
     double radius_ = 12;
     std::function<void(Colour, RealPoint)> picked_;
     // A drag: which handle (0..3 a corner, 4 the body; a polygon's point), from where, what it was.
-    int grip_ = -1, serial_ = 0;
+    int grip_ = -1, touched_ = -1, serial_ = 0;
     RealPoint from_;
     RealRect boxBefore_;
     std::vector<RealPoint> pointsBefore_;

@@ -241,6 +241,9 @@ TEST_F(EdgesTest, ShapesAreTypedPlacedAndThePictureMovesInside) {
     dragOnCanvas({now.right(), now.bottom()}, {now.right() - 40, now.bottom() - 30});
     EXPECT_NEAR(cuts()[0].shape()->box.width, now.width - 40, 1.5);
     EXPECT_NEAR(cuts()[0].shape()->box.height, now.height - 30, 1.5);
+    QTest::keyClick(&window->canvas(), Qt::Key_Left, Qt::ShiftModifier);
+    EXPECT_NEAR(cuts()[0].shape()->box.x, now.x - 10, 1e-9) << "by the arrows, too";
+    QTest::keyClick(&window->canvas(), Qt::Key_Right, Qt::ShiftModifier);
     QTest::keyClick(&window->canvas(), Qt::Key_Return);
     // The picture moves inside the cut, which stands still in the frame.
     const RealRect stood = cuts()[0].shape()->box;

@@ -81,6 +81,46 @@ TEST(KeyReference, WritesPngsThatOthersRead) {
     EXPECT_EQ(seen[2], ours.facts.size.height);
 }
 
+// Kinds of file that others write: a palette with alpha, 16 bit, grey, grey with alpha, one-bit alpha. Each is keyed and read, the same
+// disc comes out.
+TEST(KeyReference, TakesPalettesSixteenBitAndGrey) {
+    const test::Folder folder;
+    test::python(folder, R"(
+Y, X = np.mgrid[0:80, 0:100]
+a = np.clip(30.5 - np.hypot(X + .5 - 50, Y + .5 - 40), 0, 1)
+grey = np.round(40 * a + 255 * (1 - a)).astype(np.uint8)
+Image.fromarray(grey, 'L').save(folder + 'grey.png')
+Image.fromarray((grey.astype(np.uint16) * 257), 'I;16').save(folder + 'deep.png')
+Image.fromarray(grey, 'L').convert('P').save(folder + 'palette.png')
+la = np.dstack([np.full_like(grey, 40), np.round(255 * a).astype(np.uint8)])
+Image.fromarray(la, 'LA').save(folder + 'la.png')
+rgba = np.dstack([np.full_like(grey, 40)] * 3 + [np.round(255 * a).astype(np.uint8)])
+Image.fromarray(rgba, 'RGBA').quantize(64).save(folder + 'pa.png')
+Image.fromarray(rgba, 'RGBA').save(folder + 'one.gif')
+print('[]')
+)");
+    const auto inkOf = [&](const std::string& name) {
+        const Picture picture = good(decode(good(readFile(folder / name)), name));
+        double sum = 0;
+        for (const std::uint32_t p : picture.pixels->pixels()) sum += alphaOf(p) / 255.0;
+        return sum;
+    };
+    constexpr double area = 3.14159265 * 30 * 30;
+    for (const char* name : {"grey.png", "deep.png", "palette.png"}) {
+        zledge(folder, std::string("cut ") + name + " --key auto --out out-" + name);
+        EXPECT_NEAR(inkOf(std::string("out-") + name), area, area * 0.005) << name;
+    }
+    for (const char* name : {"la.png", "pa.png", "one.gif"}) {
+        EXPECT_NEAR(inkOf(name), area, area * 0.02) << name;
+        // A border that is see-through leaves nothing to key: said, and nothing is written.
+        const int status = ::system(("cd '" + folder.path().string() + "' && '" ZL_ZLEDGE "' cut " + name + " --key auto --out no.png 2>.err").c_str());
+        EXPECT_EQ(WEXITSTATUS(status), 1) << name;
+        EXPECT_NE(test::textOf(good(readFile(folder / ".err"))).find("see-through already"), std::string::npos);
+        const int edges = ::system(("cd '" + folder.path().string() + "' && '" ZL_ZLEDGE "' edges " + name + " >.out").c_str());
+        EXPECT_EQ(WEXITSTATUS(edges), std::string(name) == "one.gif" ? 1 : 0) << name << ": alpha of one bit is stepped";
+    }
+}
+
 // Circles against coverage counted over 64 x 64 points a pixel by NumPy: every pixel within 2/255.
 TEST(ShapeReference, CirclesAgreeWithCountedCoverage) {
     const test::Folder folder;

@@ -9,7 +9,7 @@
 namespace zl {
 namespace {
 
-constexpr double farFromIt = 24;  // code values: beyond it is ink, whatever the noise
+constexpr int farFromIt = 24;  // code values: beyond it is ink, whatever the noise
 constexpr int opaqueEnough = 250;
 
 std::vector<std::uint32_t> borderOf(const Straight8& p) {
@@ -25,43 +25,106 @@ std::vector<std::uint32_t> borderOf(const Straight8& p) {
     return border;
 }
 
+// How far each pixel is from the background, code values; up to three quarters of one count as none.
+class Away {
+  public:
+    Away(const Straight8& picture, const std::array<double, 3>& background)
+        : size_(picture.size()), values_(static_cast<std::size_t>(picture.size().count())) {
+        std::uint8_t* out = values_.data();
+        const auto r = static_cast<float>(background[0]), g = static_cast<float>(background[1]), b = static_cast<float>(background[2]);
+        for (const std::uint32_t p : picture.pixels()) {
+            const float dr = std::abs(static_cast<float>(redOf(p)) - r), dg = std::abs(static_cast<float>(greenOf(p)) - g),
+                        db = std::abs(static_cast<float>(blueOf(p)) - b);
+            *out++ = static_cast<std::uint8_t>(std::max(dr, std::max(dg, db)) + 0.25f);
+        }
+    }
+    int width() const { return size_.width; }
+    int height() const { return size_.height; }
+    const std::uint8_t* row(int y) const { return values_.data() + static_cast<std::ptrdiff_t>(y) * size_.width; }
+
+  private:
+    PixelSize size_;
+    std::vector<std::uint8_t> values_;
+};
+
+// Along every row and every column, to either side: step(place, state) with a state that lives as long as the line does. Columns are
+// walked side by side, as memory lies.
+template <class Step>
+void alongLines(const Away& away, int every, const Step& step) {
+    const int w = away.width(), h = away.height();
+    for (int y = 0; y < h; y += every) {
+        int state = 1 << 20;
+        for (int x = 0; x < w; ++x) step(x, y, true, false, state);
+        state = 1 << 20;
+        for (int x = w - 1; x >= 0; --x) step(x, y, true, true, state);
+    }
+    std::vector<int> states(static_cast<std::size_t>(w), 1 << 20);
+    for (int y = 0; y < h; ++y)
+        for (int x = 0; x < w; x += every) step(x, y, false, false, states[static_cast<std::size_t>(x)]);
+    std::fill(states.begin(), states.end(), 1 << 20);
+    for (int y = h - 1; y >= 0; --y)
+        for (int x = 0; x < w; x += every) step(x, y, false, true, states[static_cast<std::size_t>(x)]);
+}
+
 // What counts as strong ink: far from the background, or half as far as the farthest where all ink is faint.
-double strongOf(const Straight8& picture, const std::array<double, 3>& background) {
+int strongOf(const Away& away) {
     std::array<long long, 256> counts{};
     long long all = 0;
-    for (int y = 0; y < picture.height(); y += 2)
-        for (int x = 0; x < picture.width(); x += 2) {
-            ++counts[static_cast<std::size_t>(awayFrom(picture.row(y)[x], background))];
+    for (int y = 0; y < away.height(); y += 2)
+        for (int x = 0; x < away.width(); x += 2) {
+            ++counts[away.row(y)[x]];
             ++all;
         }
     long long seen = 0;
     int most = 255;
     for (; most > 0; --most)
         if ((seen += counts[static_cast<std::size_t>(most)]) > std::max(4LL, all / 2000)) break;
-    return std::clamp(most / 2.0, 6.0, farFromIt);
+    return std::clamp(most / 2, 6, farFromIt);
 }
 
 // Calls `tell(x, y)` for background-like pixels 2 to 8 px from strong ink along their row or column.
 template <class Tell>
-void nearInk(const Straight8& picture, const std::array<double, 3>& background, double strong, const Tell& tell) {
+void nearInk(const Away& away, int strong, const Tell& tell) {
     constexpr int nearest = 3, farthest = 8;
-    const int w = picture.width(), h = picture.height();
-    const auto walk = [&](int count, const auto& at) {
-        const auto pass = [&](bool backwards) {
-            int since = 1 << 20;
-            for (int i = 0; i < count; ++i) {
-                const auto [x, y] = at(backwards ? count - 1 - i : i);
-                const double away = awayFrom(picture.row(y)[x], background);
-                since = away >= strong ? 0 : since + 1;
-                if (since >= nearest && since <= farthest) tell(x, y, away);
+    const int every = static_cast<long long>(away.width()) * away.height() > 2'000'000 ? 2 : 1;
+    alongLines(away, every, [&](int x, int y, bool, bool, int& since) {
+        since = away.row(y)[x] >= strong ? 0 : since + 1;
+        if (since >= nearest && since <= farthest) tell(x, y);
+    });
+}
+
+std::optional<Grid> gridOf(const Away& away) {
+    // Where a stretch of flat background ends in faint noise: in a JPEG at the ends of blocks.
+    std::array<long long, 8> columns{}, rows{};
+    constexpr int stretch = 4, outside = 1 << 19;
+    alongLines(away, 1, [&](int x, int y, bool alongRow, bool backwards, int& flat) {
+        if (flat > outside) flat = 0;
+        const int v = away.row(y)[x], place = (alongRow ? x : y) + (backwards ? 1 : 0);  // backwards, the block begins one further on
+        if (flat >= stretch && v > 0 && v < farFromIt) ++(alongRow ? columns : rows)[static_cast<std::size_t>(place % 8)];
+        flat = v == 0 ? flat + 1 : 0;
+    });
+    // Halved chroma is spread by a pixel: the neighbours of a phase speak for it.
+    const auto strongest = [](const std::array<long long, 8>& counts) {
+        long long all = 0;
+        for (const long long n : counts) all += n;
+        std::size_t best = 0;
+        double most = 0;
+        for (std::size_t i = 0; i < 8; ++i) {
+            const double here = static_cast<double>(counts[i]), wide = here + static_cast<double>(counts[(i + 1) % 8] + counts[(i + 7) % 8]);
+            if (const double weight = wide + 0.01 * here; weight > most) {
+                most = weight;
+                best = i;
             }
-        };
-        pass(false);
-        pass(true);
+        }
+        const double wide = static_cast<double>(counts[best] + counts[(best + 1) % 8] + counts[(best + 7) % 8]);
+        return std::tuple(static_cast<int>(best), all, all > 0 ? wide / static_cast<double>(all) : 0.0);
     };
-    const int step = w * static_cast<long long>(h) > 2'000'000 ? 2 : 1;
-    for (int y = 1; y + 1 < h; y += step) walk(w, [y](int i) { return std::pair(i, y); });
-    for (int x = 1; x + 1 < w; x += step) walk(h, [x](int i) { return std::pair(x, i); });
+    const auto [x, allX, shareX] = strongest(columns);
+    const auto [y, allY, shareY] = strongest(rows);
+    constexpr long long enough = 48;
+    constexpr double clear = 0.55;  // chance: 0.375
+    if (allX < enough || allY < enough || shareX < clear || shareY < clear) return {};
+    return Grid{x, y, std::min(shareX, shareY)};
 }
 
 }  // namespace
@@ -128,47 +191,7 @@ Background backgroundOf(const Straight8& picture) {
 }
 
 std::optional<Grid> blockGridOf(const Straight8& picture, const std::array<double, 3>& background) {
-    // Where a stretch of flat background ends in faint noise: in a JPEG at the ends of blocks.
-    std::array<long long, 8> columns{}, rows{};
-    constexpr int stretch = 4;
-    const auto scan = [&](int count, const auto& at, std::array<long long, 8>& ends) {
-        const auto pass = [&](bool backwards) {
-            int flat = 0;
-            for (int i = 0; i < count; ++i) {
-                const int place = backwards ? count - 1 - i : i;
-                const double away = awayFrom(at(place), background);
-                // Going backwards, the block begins one further on.
-                if (flat >= stretch && away > 0.75 && away < farFromIt) ++ends[static_cast<std::size_t>((backwards ? place + 1 : place) % 8)];
-                flat = away <= 0.75 ? flat + 1 : 0;
-            }
-        };
-        pass(false);
-        pass(true);
-    };
-    for (int y = 0; y < picture.height(); ++y) scan(picture.width(), [&](int x) { return picture.row(y)[x]; }, columns);
-    for (int x = 0; x < picture.width(); ++x) scan(picture.height(), [&](int y) { return picture.row(y)[x]; }, rows);
-    // Halved chroma is spread by a pixel: the neighbours of a phase speak for it.
-    const auto strongest = [](const std::array<long long, 8>& counts) {
-        long long all = 0;
-        for (const long long n : counts) all += n;
-        std::size_t best = 0;
-        double most = 0;
-        for (std::size_t i = 0; i < 8; ++i) {
-            const double here = static_cast<double>(counts[i]), wide = here + static_cast<double>(counts[(i + 1) % 8] + counts[(i + 7) % 8]);
-            if (const double weight = wide + 0.01 * here; weight > most) {
-                most = weight;
-                best = i;
-            }
-        }
-        const double wide = static_cast<double>(counts[best] + counts[(best + 1) % 8] + counts[(best + 7) % 8]);
-        return std::tuple(static_cast<int>(best), all, all > 0 ? wide / static_cast<double>(all) : 0.0);
-    };
-    const auto [x, allX, shareX] = strongest(columns);
-    const auto [y, allY, shareY] = strongest(rows);
-    constexpr long long enough = 48;
-    constexpr double clear = 0.55;  // chance: 0.375
-    if (allX < enough || allY < enough || shareX < clear || shareY < clear) return {};
-    return Grid{x, y, std::min(shareX, shareY)};
+    return gridOf(Away(picture, background));
 }
 
 bool hasHalfChroma(const Straight8& picture) {
@@ -212,18 +235,20 @@ bool hasHalfChroma(const Straight8& picture) {
 Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background) {
     Noise out;
     if (picture.width() < 3 || picture.height() < 3) return out;
-    const double strong = strongOf(picture, background);
+    const Away away(picture, background);
+    const int strong = strongOf(away);
     // Roughness, not distance: a soft shadow is far from the background too, but smooth.
     std::array<long long, 256> rough{};
     long long count = 0;
     double luma = 0, chroma = 0;
-    nearInk(picture, background, strong, [&](int x, int y, double away) {
-        if (away >= strong || x < 1 || y < 1 || x + 1 >= picture.width() || y + 1 >= picture.height()) return;
+    nearInk(away, strong, [&](int x, int y) {
+        if (x < 1 || y < 1 || x + 1 >= picture.width() || y + 1 >= picture.height()) return;
+        const std::uint8_t* here = away.row(y) + x;
+        if (*here >= strong || here[-1] >= strong || here[1] >= strong || away.row(y - 1)[x] >= strong || away.row(y + 1)[x] >= strong) return;
         const std::uint32_t p = picture.row(y)[x];
         const std::array<std::uint32_t, 4> around{picture.row(y)[x - 1], picture.row(y)[x + 1], picture.row(y - 1)[x], picture.row(y + 1)[x]};
         std::array<double, 3> bend{redOf(p) * 1.0, greenOf(p) * 1.0, blueOf(p) * 1.0};
         for (const std::uint32_t q : around) {
-            if (awayFrom(q, background) >= strong) return;
             bend[0] -= redOf(q) / 4.0;
             bend[1] -= greenOf(q) / 4.0;
             bend[2] -= blueOf(q) / 4.0;
@@ -246,7 +271,7 @@ Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background)
         if (static_cast<double>(seen) > mostRough * static_cast<double>(count)) break;
     }
     // A lossless edge has nothing there; a JPEG's ringing is nearly everywhere.
-    out.lossy = blockGridOf(picture, background).has_value() || disturbed * 4 > count;
+    out.lossy = gridOf(away).has_value() || disturbed * 4 > count;
     if (!out.lossy) return out;
     out.halfChroma = hasHalfChroma(picture);
     out.luma = std::sqrt(luma / static_cast<double>(count));

@@ -44,7 +44,7 @@ struct Steps {
     std::vector<Spot> stepped;  // those without any alpha between in their 3 x 3
     double share() const { return judged > 0 ? static_cast<double>(stepped.size()) / static_cast<double>(judged) : 0; }
 };
-Steps stepsOf(const Straight8& ink, const EdgePixels& edges, int mostJudged = 12'000);
+Steps stepsOf(const Straight8& ink, const EdgePixels& edges, int mostJudged = 6'000);
 // The contour through a boundary pixel over `window` px (odd), where it is straight and slanted.
 ContourLine contourAt(const Straight8& ink, Spot at, int window);
 

@@ -274,28 +274,29 @@ Fringe fringeOf(const Straight8& ink, const EdgePixels& edges, int mostJudged) {
 HiddenColour hiddenColourOf(const Straight8& ink, int mostJudged) {
     constexpr int reach = 4;
     constexpr float far = 10;  // CIEDE2000
+    constexpr std::uint32_t leastInk = edge::leastInk;
     HiddenColour out;
     const int w = ink.width(), h = ink.height();
-    // Clear pixels with ink within reach: rows where ink comes and goes, widened.
+    // Clear pixels with ink within reach: how many of the rows about each have ink, then how far the nearest such column is.
     std::vector<Spot> near;
-    std::vector<std::uint8_t> seen(static_cast<std::size_t>(w)), wide(static_cast<std::size_t>(w));
-    for (int y = 0; y < h; ++y) {
+    std::vector<std::uint8_t> rows(static_cast<std::size_t>(w));
+    const auto count = [&](int y, int by) {
+        if (y < 0 || y >= h) return;
         const std::uint32_t* row = ink.row(y);
-        const bool anyClear = std::any_of(row, row + w, [](std::uint32_t p) { return p >> 24 == 0; });
-        if (!anyClear) continue;
-        std::fill(seen.begin(), seen.end(), std::uint8_t{0});
-        for (int sy = std::max(0, y - reach); sy <= std::min(h - 1, y + reach); ++sy) {
-            const std::uint32_t* other = ink.row(sy);
-            for (std::size_t x = 0; x < seen.size(); ++x) seen[x] = static_cast<std::uint8_t>(seen[x] | (other[x] >> 24 >= edge::leastInk));
-        }
-        if (std::none_of(seen.begin(), seen.end(), [](std::uint8_t v) { return v != 0; })) continue;
+        for (std::size_t x = 0; x < rows.size(); ++x) rows[x] = static_cast<std::uint8_t>(rows[x] + (row[x] >> 24 >= leastInk ? by : 0));
+    };
+    for (int y = 0; y < reach; ++y) count(y, 1);
+    for (int y = 0; y < h; ++y) {
+        count(y + reach, 1);
+        count(y - reach - 1, -1);
+        if (std::all_of(rows.begin(), rows.end(), [](std::uint8_t v) { return v == 0; })) continue;
+        const std::uint32_t* row = ink.row(y);
+        int within = 0;  // columns with ink from x - reach to x + reach
+        for (int x = 0; x < std::min(w, reach); ++x) within += rows[static_cast<std::size_t>(x)] != 0;
         for (int x = 0; x < w; ++x) {
-            if (row[x] >> 24 != 0) continue;
-            for (int sx = std::max(0, x - reach); sx <= std::min(w - 1, x + reach); ++sx)
-                if (seen[static_cast<std::size_t>(sx)]) {
-                    near.push_back({x, y});
-                    break;
-                }
+            if (x + reach < w) within += rows[static_cast<std::size_t>(x + reach)] != 0;
+            if (x - reach - 1 >= 0) within -= rows[static_cast<std::size_t>(x - reach - 1)] != 0;
+            if (within > 0 && row[x] >> 24 == 0) near.push_back({x, y});
         }
     }
     const std::size_t stride = near.size() / static_cast<std::size_t>(mostJudged) + 1;
@@ -313,11 +314,11 @@ HiddenColour hiddenColourOf(const Straight8& ink, int mostJudged) {
     const std::size_t n = stored.size();
     if (n == 0) return out;
     std::vector<float> r(7 * n);
-    const int count = static_cast<int>(n);
-    labRow(stored.data(), count, r.data(), r.data() + n, r.data() + 2 * n);
-    labRow(inks.data(), count, r.data() + 3 * n, r.data() + 4 * n, r.data() + 5 * n);
-    differenceRow({r.data(), r.data() + n, r.data() + 2 * n}, {r.data() + 3 * n, r.data() + 4 * n, r.data() + 5 * n}, count, r.data() + 6 * n);
-    out.judged = count;
+    const int pairs = static_cast<int>(n);
+    labRow(stored.data(), pairs, r.data(), r.data() + n, r.data() + 2 * n);
+    labRow(inks.data(), pairs, r.data() + 3 * n, r.data() + 4 * n, r.data() + 5 * n);
+    differenceRow({r.data(), r.data() + n, r.data() + 2 * n}, {r.data() + 3 * n, r.data() + 4 * n, r.data() + 5 * n}, pairs, r.data() + 6 * n);
+    out.judged = pairs;
     for (std::size_t i = 0; i < n; ++i)
         if (r[6 * n + i] > far) {
             ++out.far;

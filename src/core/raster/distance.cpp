@@ -83,11 +83,15 @@ float coverageOfBoth(const Line& one, const Line& other) {
 
 class Edges {
   public:
-    Edges(const Plane& alpha, int threads) : alpha_(alpha), index_(static_cast<std::size_t>(alpha.size().count()), -1) {
+    Edges(const Plane& alpha, int threads)
+        : alpha_(alpha), index_(std::make_unique_for_overwrite<std::int32_t[]>(static_cast<std::size_t>(alpha.size().count()))) {
         // Rows are looked at side by side, and numbered in order: the outcome does not depend on the threads.
         std::vector<std::vector<Found>> rows(static_cast<std::size_t>(alpha.height()));
         overRows(alpha.height(), 32, threads, [&](int from, int to) {
-            for (int y = from; y < to; ++y) lookAt(y, rows[static_cast<std::size_t>(y)]);
+            for (int y = from; y < to; ++y) {
+                std::fill_n(index_.get() + at(0, y), alpha.width(), -1);
+                lookAt(y, rows[static_cast<std::size_t>(y)]);
+            }
         });
         for (int y = 0; y < alpha.height(); ++y)
             for (const Found& one : rows[static_cast<std::size_t>(y)]) {
@@ -106,7 +110,7 @@ class Edges {
         const Found* found = foundAt(x, y);
         return found ? &pieces_[static_cast<std::size_t>(found - found_.data())] : nullptr;
     }
-    const std::int32_t* row(int y) const { return index_.data() + at(0, y); }
+    const std::int32_t* row(int y) const { return index_.get() + at(0, y); }
 
     // The distance from a pixel's centre to the edge, looked for from the edge pixel (ex, ey) on: along the edge, as long as it
     // comes nearer. The nearest centre is not yet the nearest edge.
@@ -296,7 +300,7 @@ class Edges {
     }
 
     const Plane& alpha_;
-    std::vector<std::int32_t> index_;
+    std::unique_ptr<std::int32_t[]> index_;
     std::vector<Found> found_;
     std::vector<Piece> pieces_;
 };
@@ -304,15 +308,15 @@ class Edges {
 // The row of the nearest edge pixel in each column, as far as it lies within `reach`; `far` where there is none.
 constexpr std::int16_t far = std::numeric_limits<std::int16_t>::max();
 
-std::vector<std::int16_t> nearestInColumns(const Edges& edges, PixelSize size, int reach, int threads) {
+std::unique_ptr<std::int16_t[]> nearestInColumns(const Edges& edges, PixelSize size, int reach, int threads) {
     const auto width = static_cast<std::size_t>(size.width);
-    std::vector<std::int16_t> away(width * static_cast<std::size_t>(size.height));  // rows to go: negative upwards
+    auto away = std::make_unique_for_overwrite<std::int16_t[]>(width * static_cast<std::size_t>(size.height));  // rows to go: negative upwards
     overRows(size.width, 256, threads, [&](int left, int right) {
         const auto count = static_cast<std::size_t>(right - left);
         std::vector<int> last(count, -1'000'000);
         for (int y = 0; y < size.height; ++y) {
             const std::int32_t* holds = edges.row(y) + left;
-            std::int16_t* out = away.data() + static_cast<std::size_t>(y) * width + left;
+            std::int16_t* out = away.get() + static_cast<std::size_t>(y) * width + left;
             for (std::size_t x = 0; x < count; ++x) {
                 if (holds[x] >= 0) last[x] = y;
                 out[x] = y - last[x] <= reach ? static_cast<std::int16_t>(last[x] - y) : far;
@@ -321,7 +325,7 @@ std::vector<std::int16_t> nearestInColumns(const Edges& edges, PixelSize size, i
         std::fill(last.begin(), last.end(), 1'000'000'000);
         for (int y = size.height - 1; y >= 0; --y) {
             const std::int32_t* holds = edges.row(y) + left;
-            std::int16_t* out = away.data() + static_cast<std::size_t>(y) * width + left;
+            std::int16_t* out = away.get() + static_cast<std::size_t>(y) * width + left;
             for (std::size_t x = 0; x < count; ++x) {
                 if (holds[x] >= 0) last[x] = y;
                 const int down = last[x] - y;
@@ -346,7 +350,8 @@ class Envelope {
             double meet = -1e18;
             while (count > 0) {
                 const int other = column_[static_cast<std::size_t>(count) - 1];
-                meet = (square(x) - square(other)) / (2.0 * (x - other));
+                // Next to each other, as they mostly are, without a division.
+                meet = x - other == 1 ? 0.5 * (square(x) - square(other)) : (square(x) - square(other)) / (2.0 * (x - other));
                 if (meet > from_[static_cast<std::size_t>(count) - 1]) break;
                 --count;
                 meet = -1e18;
@@ -375,18 +380,18 @@ struct EdgeDistance::Pieces {
 };
 
 EdgeDistance::EdgeDistance(const Plane& alpha, float band, std::span<const float> exactAt, int threads)
-    : plane_(alpha.size(), band), threads_(threads) {
+    : plane_(Plane::unset(alpha.size())), threads_(threads) {
     if (alpha.empty()) return;
     pieces_ = std::make_unique<Pieces>(Pieces{Edges(alpha, threads)});
     const Edges& edges = pieces_->edges;
     Plane& out = plane_;
     const int reach = std::min(30'000, static_cast<int>(std::ceil(band)) + 1);
-    const auto away = edges.none() ? std::vector<std::int16_t>{} : nearestInColumns(edges, alpha.size(), reach, threads);
+    const auto away = edges.none() ? nullptr : nearestInColumns(edges, alpha.size(), reach, threads);
     overRows(alpha.height(), 16, threads, [&](int firstRow, int lastRow) {
         Envelope envelope(alpha.width());
         std::vector<int> nearest(static_cast<std::size_t>(alpha.width()), -1);
         for (int y = firstRow; y < lastRow; ++y) {
-            const std::int16_t* row = away.empty() ? nullptr : away.data() + static_cast<std::ptrdiff_t>(y) * alpha.width();
+            const std::int16_t* row = away ? away.get() + static_cast<std::ptrdiff_t>(y) * alpha.width() : nullptr;
             if (row) envelope.nearest(row, alpha.width(), nearest);
             const float* a = alpha.row(y);
             float* d = out.row(y);
@@ -399,8 +404,8 @@ EdgeDistance::EdgeDistance(const Plane& alpha, float band, std::span<const float
                 const auto across = static_cast<float>(ex - x), down = static_cast<float>(ey - y);
                 const float centres = std::sqrt(across * across + down * down);
                 if (centres > band + 1.5f) continue;
-                if (const Piece* own = edges.in(x, y)) {
-                    d[x] = std::clamp(own->own, -band, band);
+                if (ex == x && ey == y) {  // it holds an edge itself
+                    d[x] = std::clamp(edges.in(x, y)->own, -band, band);
                     continue;
                 }
                 // The nearest centre tells the distance to three quarters of a px; where it matters it is looked up.

@@ -18,6 +18,13 @@ class Plane {
           values_(std::make_unique_for_overwrite<float[]>(static_cast<std::size_t>(size_.count()))) {
         std::fill_n(values_.get(), size_.count(), value);
     }
+    // Values start undefined: every one must be written.
+    static Plane unset(PixelSize size) {
+        Plane plane;
+        plane.size_ = size.empty() ? PixelSize{} : size;
+        plane.values_ = std::make_unique_for_overwrite<float[]>(static_cast<std::size_t>(plane.size_.count()));
+        return plane;
+    }
     Plane clone() const {
         Plane copy(size_);
         std::copy_n(values_.get(), size_.count(), copy.values_.get());

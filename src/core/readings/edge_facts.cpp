@@ -4,15 +4,23 @@
 #include <algorithm>
 #include <map>
 
+#include "base/parallel.h"
+
 namespace zl {
 
 EdgeFacts edgeFactsOf(std::shared_ptr<const Straight8> ink, Spot at, int threads) {
     EdgeFacts facts;
     facts.at = at;
-    facts.pixels = edgePixelsOf(*ink, threads);
-    facts.steps = stepsOf(*ink, facts.pixels);
-    facts.fringe = fringeOf(*ink, facts.pixels);
-    facts.dirt = dirtOf(*ink);
+    // Dirt on one thread, edges on another.
+    overRows(2, 1, threads, [&](int first, int) {
+        if (first == 0) {
+            facts.dirt = dirtOf(*ink);
+            return;
+        }
+        facts.pixels = edgePixelsOf(*ink);
+        facts.steps = stepsOf(*ink, facts.pixels);
+        facts.fringe = fringeOf(*ink, facts.pixels);
+    });
     facts.ink = std::move(ink);
     return facts;
 }

@@ -53,7 +53,10 @@ Reading measureFormat(const Subject& subject) {
         say(Verdict::watch, {"format.wrong-ending", {file.name, title}}, "rename");
     if (reading.findings.empty()) {
         reading.verdict = Verdict::pass;
-        reading.says = {"format.accepted", {title, static_cast<long long>(file.bitsPerChannel)}};
+        // A GIF's alpha is one bit, and is told for what it is.
+        reading.says = file.content == Content::gif && file.alphaChannel
+                           ? Message{"format.gif-alpha", {}}
+                           : Message{"format.accepted", {title, static_cast<long long>(file.bitsPerChannel)}};
     }
     return reading;
 }

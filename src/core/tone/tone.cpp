@@ -171,7 +171,8 @@ Straight8 toned(const Straight8& picture, const Tone& tone, int threads, std::st
                 const std::uint32_t p = source[x];
                 float v[3] = {curves[0][p & 255u], curves[1][p >> 8 & 255u], curves[2][p >> 16 & 255u]};
                 if (clarity != 0) {
-                    const float by = clarity * (lumaOf(p, curves) - soft[static_cast<std::size_t>(x)]);
+                    const float luma = 0.2126f * v[0] + 0.7152f * v[1] + 0.0722f * v[2];
+                    const float by = clarity * (luma - soft[static_cast<std::size_t>(x)]);
                     for (float& one : v) one += by * (1.0f - std::abs(2.0f * one - 1.0f));
                 }
                 if (saturate != 1) {

@@ -56,6 +56,7 @@ constexpr auto table = std::to_array<Phrase>({
     {"weight.cannot-fit", "It cannot be encoded under the limit: {0}"},
     {"weight.bound", "At most {0} bytes of {1} allowed; the exact count follows."},
 
+    {"format.gif-alpha", "GIF, as the brief accepts; its alpha is all or nothing, so soft edges turn hard."},
     {"format.accepted", "{0}, {1} bit, as the brief accepts."},
     {"format.not-accepted", "It is a {0}; the brief accepts {1}."},
     {"format.no-alpha", "{0} without an alpha channel: the see-through part would turn solid."},
