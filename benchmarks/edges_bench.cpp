@@ -32,7 +32,8 @@ class Classic {
     explicit Classic(const Straight8& picture) : picture_(picture), mask_(frame.height, frame.width, CV_8U) {}
     void components() {
         for (int y = 0; y < frame.height; ++y)
-            for (int x = 0; x < frame.width; ++x) mask_.ptr<std::uint8_t>(y)[x] = awayFrom(picture_.row(y)[x], {255, 255, 255}) <= 8 ? 255 : 0;
+            for (int x = 0; x < frame.width; ++x)
+                mask_.ptr<std::uint8_t>(y)[x] = awayFrom(picture_.row(y)[x], {255, 255, 255}) <= 8 ? 255 : 0;
         cv::connectedComponents(mask_, labels_, 4, CV_32S);
     }
     void distance() { cv::distanceTransform(mask_, field_, cv::DIST_L2, cv::DIST_MASK_PRECISE); }

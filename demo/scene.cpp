@@ -223,7 +223,8 @@ Straight8 carelessMark() {
                 to = packed(stained(ink[0]), stained(ink[1]), stained(ink[2]), a);
             }
         }
-    for (const auto& [x, y, w, h] : {std::array{9, 12, 3, 2}, std::array{137, 16, 2, 2}, std::array{12, 133, 4, 3}, std::array{139, 118, 1, 2}})
+    for (const auto& [x, y, w, h] :
+         {std::array{9, 12, 3, 2}, std::array{137, 16, 2, 2}, std::array{12, 133, 4, 3}, std::array{139, 118, 1, 2}})
         for (int sy = y; sy < y + h; ++sy)
             for (int sx = x; sx < x + w; ++sx) out.row(sy)[sx] = packed(0x5A, 0x5F, 0x66, 230);
     return out;

@@ -16,9 +16,9 @@
 #include "jobs.h"
 #include "kit/edits.h"
 #include "lettering/lettering.h"
+#include "picture_tool.h"
 #include "raster/attention.h"
 #include "readings/mend.h"
-#include "picture_tool.h"
 #include "sections.h"
 #include "theme.h"
 

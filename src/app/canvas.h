@@ -55,7 +55,7 @@ class Canvas : public QWidget {
     QSize sizeHint() const override { return {820, 600}; }
 
   Q_SIGNALS:
-    void cropChanged();  // cropping began or ended
+    void cropChanged();                         // cropping began or ended
     void adviceChanged(const QString& advice);  // what the hand can do now; empty when nothing special
     void zoomChanged();
     void stepPainted();  // a patch that an edit asked for is on the screen

@@ -45,7 +45,11 @@ QString kindOf(const Cut& cut) {
 QString shapeOf(const std::vector<Cut>& cuts) {
     QString out;
     for (const Cut& cut : cuts)
-        out += QString("%1%2 ").arg(cut.what.index()).arg(cut.shape() ? static_cast<int>(cut.shape()->shape) : cut.clean() ? static_cast<int>(cut.clean()->what) : 0);
+        out += QString("%1%2 ")
+                   .arg(cut.what.index())
+                   .arg(cut.shape()   ? static_cast<int>(cut.shape()->shape)
+                        : cut.clean() ? static_cast<int>(cut.clean()->what)
+                                      : 0);
     return out;
 }
 
@@ -154,7 +158,8 @@ void CutSection::build(const std::vector<Cut>& cuts) {
         Shown row;
         row.on = named(new QCheckBox(kindOf(cuts[i])), QString("cutOn-%1").arg(i).toUtf8().constData());
         row.on->setAccessibleName(tr("%1, cut %2").arg(kindOf(cuts[i])).arg(i + 1));
-        connect(row.on, &QCheckBox::toggled, this, [this, i](bool on) { change(i, tr("Switch a cut"), {}, [on](Cut& c) { c.off = !on; }); });
+        connect(row.on, &QCheckBox::toggled, this,
+                [this, i](bool on) { change(i, tr("Switch a cut"), {}, [on](Cut& c) { c.off = !on; }); });
         auto* remove = iconButton("remove", QString("removeCut-%1").arg(i).toUtf8().constData(), tr("Remove cut %1").arg(i + 1));
         connect(remove, &QToolButton::clicked, this, [this, i] {
             edit(tr("Remove a cut"), {}, [i](Layer& layer) {
@@ -176,8 +181,8 @@ void CutSection::build(const std::vector<Cut>& cuts) {
     }
 }
 
-NumberField* CutSection::number(std::size_t i, const char* id, const QString& name, const QString& unit, double low, double high, int decimals,
-                                const std::function<void(Cut&, double)>& set) {
+NumberField* CutSection::number(std::size_t i, const char* id, const QString& name, const QString& unit, double low, double high,
+                                int decimals, const std::function<void(Cut&, double)>& set) {
     auto* field = named(new NumberField(name, unit), QString("cut-%1-%2").arg(i).arg(id).toUtf8().constData());
     field->setRange(low, high, decimals);
     hear(field, refusal_);
@@ -189,8 +194,9 @@ NumberField* CutSection::number(std::size_t i, const char* id, const QString& na
 void CutSection::buildKey(Form& form, std::size_t i) {
     Shown& row = shown_[i];
     row.colour = named(new ColourField(tr("Background")), QString("cutColour-%1").arg(i).toUtf8().constData());
-    connect(row.colour, &ColourField::committed, this,
-            [this, i](Colour colour) { change(i, tr("Key colour"), {}, [&](Cut& c) { c.key()->colour = Colour{colour.red, colour.green, colour.blue, 255}; }); });
+    connect(row.colour, &ColourField::committed, this, [this, i](Colour colour) {
+        change(i, tr("Key colour"), {}, [&](Cut& c) { c.key()->colour = Colour{colour.red, colour.green, colour.blue, 255}; });
+    });
     hear(row.colour, refusal_);
     form.row(tr("Ground"), row.colour);
     auto* pick = named(new QPushButton(tr("Pick")), QString("cutPick-%1").arg(i).toUtf8().constData());
@@ -214,7 +220,8 @@ void CutSection::buildKey(Form& form, std::size_t i) {
     row.reach = named(new QComboBox, QString("cutReach-%1").arg(i).toUtf8().constData());
     row.reach->addItems({tr("Linked to the rim"), tr("Everywhere, holes too")});
     row.reach->setAccessibleName(tr("How far the key reaches"));
-    connect(row.reach, &QComboBox::activated, this, [this, i](int at) { change(i, tr("Reach"), {}, [at](Cut& c) { c.key()->everywhere = at == 1; }); });
+    connect(row.reach, &QComboBox::activated, this,
+            [this, i](int at) { change(i, tr("Reach"), {}, [at](Cut& c) { c.key()->everywhere = at == 1; }); });
     form.row(tr("Reach"), row.reach);
     row.tolerance = named(new QSlider(Qt::Horizontal), QString("cutToleranceSlider-%1").arg(i).toUtf8().constData());
     row.tolerance->setRange(0, 100);
@@ -235,14 +242,14 @@ void CutSection::buildKey(Form& form, std::size_t i) {
     line->addWidget(field);
     form.row(tr("Tolerance"), pair);
     row.shadow = named(new QCheckBox(tr("Keep a soft shadow")), QString("cutShadow-%1").arg(i).toUtf8().constData());
-    connect(row.shadow, &QCheckBox::toggled, this, [this, i](bool on) { change(i, tr("Shadow"), {}, [on](Cut& c) { c.key()->keepsShadow = on; }); });
+    connect(row.shadow, &QCheckBox::toggled, this,
+            [this, i](bool on) { change(i, tr("Shadow"), {}, [on](Cut& c) { c.key()->keepsShadow = on; }); });
     form.wide(row.shadow);
     const auto brush = [&](const char* id, const QString& words, const QString& tip, bool restores) {
         auto* button = named(new QPushButton(words), QString("%1-%2").arg(id).arg(i).toUtf8().constData());
         button->setToolTip(tip);
-        connect(button, &QPushButton::clicked, this, [this, i, restores] {
-            Q_EMIT brushAsked(static_cast<int>(i), restores, brushSize_ / 2);
-        });
+        connect(button, &QPushButton::clicked, this,
+                [this, i, restores] { Q_EMIT brushAsked(static_cast<int>(i), restores, brushSize_ / 2); });
         return button;
     };
     row.brush = named(new NumberField(tr("Brush"), tr("px")), QString("cut-%1-brush").arg(i).toUtf8().constData());
@@ -280,9 +287,11 @@ void CutSection::buildShape(Form& form, std::size_t i, const ShapeCut& shape) {
             if (wide || circle) b.width = v;
             if (!wide || circle) b.height = v;
         };
-        form.row(tr("Left, top"), number(i, "left", tr("Cut, left"), tr("px"), -100'000, 100'000, 2, [](Cut& c, double v) { c.shape()->box.x = v; }),
+        form.row(tr("Left, top"),
+                 number(i, "left", tr("Cut, left"), tr("px"), -100'000, 100'000, 2, [](Cut& c, double v) { c.shape()->box.x = v; }),
                  number(i, "top", tr("Cut, top"), tr("px"), -100'000, 100'000, 2, [](Cut& c, double v) { c.shape()->box.y = v; }));
-        form.row(tr("Size"), number(i, "width", tr("Cut, width"), tr("px"), 0.01, 100'000, 2, [held](Cut& c, double v) { held(c, true, v); }),
+        form.row(tr("Size"),
+                 number(i, "width", tr("Cut, width"), tr("px"), 0.01, 100'000, 2, [held](Cut& c, double v) { held(c, true, v); }),
                  number(i, "height", tr("Cut, height"), tr("px"), 0.01, 100'000, 2, [held](Cut& c, double v) { held(c, false, v); }));
     }
     if (shape.shape == CutShape::ellipse) {
@@ -316,7 +325,8 @@ void CutSection::buildShape(Form& form, std::size_t i, const ShapeCut& shape) {
     }
     form.row(tr("Feather"), number(i, "feather", tr("Feather"), tr("px"), 0, 2000, 1, [](Cut& c, double v) { c.shape()->feather = v; }));
     row.inverted = named(new QCheckBox(tr("Take the inside away")), QString("cutInverted-%1").arg(i).toUtf8().constData());
-    connect(row.inverted, &QCheckBox::toggled, this, [this, i](bool on) { change(i, tr("Invert"), {}, [on](Cut& c) { c.shape()->inverted = on; }); });
+    connect(row.inverted, &QCheckBox::toggled, this,
+            [this, i](bool on) { change(i, tr("Invert"), {}, [on](Cut& c) { c.shape()->inverted = on; }); });
     form.wide(row.inverted);
     auto* place = named(new QPushButton(shape.shape == CutShape::polygon ? tr("Draw on the picture") : tr("Place on the picture")),
                         QString("cutPlace-%1").arg(i).toUtf8().constData());
@@ -337,14 +347,14 @@ void CutSection::showCut(std::size_t i, const Cut& cut) {
         row.numbers["tolerance"]->show(key->tolerance.value_or(0));
         row.shadow->setChecked(key->keepsShadow);
         row.strokes->setVisible(!key->strokes.empty());
-        row.strokes->setText(tr("Take the last of %n stroke(s) back", nullptr, static_cast<int>(key->strokes.size())).replace("(s)", key->strokes.size() == 1 ? "" : "s"));
+        row.strokes->setText(tr("Take the last of %n stroke(s) back", nullptr, static_cast<int>(key->strokes.size()))
+                                 .replace("(s)", key->strokes.size() == 1 ? "" : "s"));
     }
     if (const ShapeCut* shape = cut.shape()) {
         const std::pair<const char*, double> values[] = {
-            {"left", shape->box.x},           {"top", shape->box.y},           {"width", shape->box.width},
-            {"height", shape->box.height},    {"feather", shape->feather},     {"radius0", shape->radii[0]},
-            {"radius1", shape->radii[1]},     {"radius2", shape->radii[2]},    {"radius3", shape->radii[3]},
-            {"radius", shape->radii[0]}};
+            {"left", shape->box.x},       {"top", shape->box.y},        {"width", shape->box.width},  {"height", shape->box.height},
+            {"feather", shape->feather},  {"radius0", shape->radii[0]}, {"radius1", shape->radii[1]}, {"radius2", shape->radii[2]},
+            {"radius3", shape->radii[3]}, {"radius", shape->radii[0]}};
         for (const auto& [id, value] : values)
             if (const auto found = row.numbers.find(id); found != row.numbers.end()) found->second->show(value);
         if (row.unit) row.unit->setCurrentIndex(shape->radiiAreShares ? 1 : 0);

@@ -98,7 +98,8 @@ void GaugePane::ask() {
     const double ratio = devicePixelRatioF();
     const QSize size(static_cast<int>(width() * ratio), static_cast<int>(height() * ratio));
     if (size.isEmpty()) return;
-    job_.post([this, raster = raster_, backdrop = backdrop_, m = mapping(), size, ratio, surround = surroundColour()](const std::stop_token& stop) {
+    job_.post([this, raster = raster_, backdrop = backdrop_, m = mapping(), size, ratio,
+               surround = surroundColour()](const std::stop_token& stop) {
         QImage image(size, QImage::Format_RGB32);
         showOnScreen(*raster, m, backdrop, surround, {0, 0, size.width(), size.height()}, reinterpret_cast<std::uint32_t*>(image.bits()),
                      static_cast<int>(image.bytesPerLine() / 4));
@@ -158,7 +159,8 @@ void GaugePane::wheelEvent(QWheelEvent* event) {
         // The point under the pointer stays where it is.
         const RealPoint under = toFrame(event->position());
         next.zoom = std::clamp(zoom * std::pow(1.25, steps), nearestZoom, farthestZoom);
-        next.centre = {under.x - (event->position().x() - width() / 2.0) / next.zoom, under.y - (event->position().y() - height() / 2.0) / next.zoom};
+        next.centre = {under.x - (event->position().x() - width() / 2.0) / next.zoom,
+                       under.y - (event->position().y() - height() / 2.0) / next.zoom};
     } else if (event->modifiers().testFlag(Qt::ShiftModifier)) {
         next.centre.x -= 60 * steps / zoom;
     } else {
@@ -220,7 +222,8 @@ void GaugeLens::paintEvent(QPaintEvent*) {
             const QRect box(1 + i * side, 1 + j * side, side, side);
             const int half = side / 2;
             for (int k = 0; k < 4; ++k)
-                painter.fillRect(box.x() + k % 2 * half, box.y() + k / 2 * half, half, half, (k == 0 || k == 3) ? QColor(255, 255, 255) : QColor(204, 207, 209));
+                painter.fillRect(box.x() + k % 2 * half, box.y() + k / 2 * half, half, half,
+                                 (k == 0 || k == 3) ? QColor(255, 255, 255) : QColor(204, 207, 209));
             painter.fillRect(box, QColor(redOf(p), greenOf(p), blueOf(p), alphaOf(p)));
         }
     painter.setPen(QPen(theme["accent"], 2));
@@ -250,7 +253,8 @@ void GaugeSlice::paintEvent(QPaintEvent*) {
     painter.setFont(interfaceFont(11));
     if (alpha_.size() < 2) {
         painter.setPen(theme["ink-soft"]);
-        painter.drawText(rect().adjusted(8, 0, -8, 0), Qt::AlignCenter | Qt::TextWordWrap, tr("Drag a line across an edge: its α and ΔE stand here."));
+        painter.drawText(rect().adjusted(8, 0, -8, 0), Qt::AlignCenter | Qt::TextWordWrap,
+                         tr("Drag a line across an edge: its α and ΔE stand here."));
         return;
     }
     painter.setRenderHint(QPainter::Antialiasing);
@@ -259,7 +263,8 @@ void GaugeSlice::paintEvent(QPaintEvent*) {
     const auto draw = [&](const std::vector<float>& values, float scale, const QColor& colour, Qt::PenStyle style) {
         QPainterPath path;
         for (std::size_t i = 0; i < values.size(); ++i) {
-            const QPointF p(left + wide * static_cast<double>(i) / static_cast<double>(values.size() - 1), top + high * (1 - values[i] / scale));
+            const QPointF p(left + wide * static_cast<double>(i) / static_cast<double>(values.size() - 1),
+                            top + high * (1 - values[i] / scale));
             i == 0 ? path.moveTo(p) : path.lineTo(p);
         }
         painter.setPen(QPen(colour, 1.6, style));
@@ -271,8 +276,9 @@ void GaugeSlice::paintEvent(QPaintEvent*) {
     painter.setPen(theme["ink"]);
     painter.drawText(QPointF(left, 12), tr("α, solid"));
     painter.setPen(theme["fail"]);
-    painter.drawText(QRectF(left, 1, wide, 14), Qt::AlignRight | Qt::AlignVCenter,
-                     tr("ΔE, dashed, up to %1").arg(static_cast<double>(*std::max_element(difference_.begin(), difference_.end())), 0, 'f', 1));
+    painter.drawText(
+        QRectF(left, 1, wide, 14), Qt::AlignRight | Qt::AlignVCenter,
+        tr("ΔE, dashed, up to %1").arg(static_cast<double>(*std::max_element(difference_.begin(), difference_.end())), 0, 'f', 1));
 }
 
 }  // namespace zl::app

@@ -68,26 +68,34 @@ double differenceOf(std::uint32_t one, std::uint32_t other) {
 }
 
 QString hexOf(std::uint32_t p) {
-    return QString("#%1%2%3").arg(redOf(p), 2, 16, QChar('0')).arg(greenOf(p), 2, 16, QChar('0')).arg(blueOf(p), 2, 16, QChar('0')).toUpper();
+    return QString("#%1%2%3")
+        .arg(redOf(p), 2, 16, QChar('0'))
+        .arg(greenOf(p), 2, 16, QChar('0'))
+        .arg(blueOf(p), 2, 16, QChar('0'))
+        .toUpper();
 }
 
 // The marks' colours with their names and numbers.
 QString legendOf(const std::vector<EdgeMark>& marks) {
-    const std::pair<EdgeFault, QString> kinds[] = {{EdgeFault::fringed, GaugeView::tr("fringed")},   {EdgeFault::stepped, GaugeView::tr("stepped")},
-                                                   {EdgeFault::cutOff, GaugeView::tr("cut off")},    {EdgeFault::speck, GaugeView::tr("specks")},
-                                                   {EdgeFault::pinhole, GaugeView::tr("pinholes")}, {EdgeFault::haze, GaugeView::tr("haze")}};
+    const std::pair<EdgeFault, QString> kinds[] = {
+        {EdgeFault::fringed, GaugeView::tr("fringed")},  {EdgeFault::stepped, GaugeView::tr("stepped")},
+        {EdgeFault::cutOff, GaugeView::tr("cut off")},   {EdgeFault::speck, GaugeView::tr("specks")},
+        {EdgeFault::pinhole, GaugeView::tr("pinholes")}, {EdgeFault::haze, GaugeView::tr("haze")}};
     QStringList words;
     for (const auto& [fault, name] : kinds) {
         const auto n = std::count_if(marks.begin(), marks.end(), [f = fault](const EdgeMark& m) { return m.fault == f; });
         const Colour c = colourOf(fault);
-        if (n > 0) words << QString("<span style='color:#%1'>■</span> %2 %3 px").arg(hexOf(packed(c.red, c.green, c.blue, 255)).mid(1), name).arg(n);
+        if (n > 0)
+            words
+                << QString("<span style='color:#%1'>■</span> %2 %3 px").arg(hexOf(packed(c.red, c.green, c.blue, 255)).mid(1), name).arg(n);
     }
     return words.isEmpty() ? GaugeView::tr("Edge map: nothing is marked.") : GaugeView::tr("Edge map: ") + words.join(" &nbsp; ");
 }
 
 }  // namespace
 
-GaugeView::GaugeView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidget* parent) : QWidget(parent), session_(session), desk_(desk) {
+GaugeView::GaugeView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidget* parent)
+    : QWidget(parent), session_(session), desk_(desk) {
     setObjectName("gaugeView");
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("The edge on four backdrops"));
@@ -99,8 +107,9 @@ GaugeView::GaugeView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidg
     auto* grid = new QGridLayout(panesBody_);
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setSpacing(2);
-    const std::pair<QString, const char*> titles[] = {{tr("white"), "gaugeWhite"}, {tr("black"), "gaugeBlack"}, {tr("edge map"), "gaugeMap"},
-                                                      {tr("mid grey"), "gaugeGrey"}, {tr("photo"), "gaugePhoto"}, {tr("alpha alone"), "gaugeBare"}};
+    const std::pair<QString, const char*> titles[] = {{tr("white"), "gaugeWhite"},  {tr("black"), "gaugeBlack"},
+                                                      {tr("edge map"), "gaugeMap"}, {tr("mid grey"), "gaugeGrey"},
+                                                      {tr("photo"), "gaugePhoto"},  {tr("alpha alone"), "gaugeBare"}};
     for (int i = 0; i < paneCount; ++i) {
         auto* pane = panes_[static_cast<std::size_t>(i)] = new GaugePane(titles[i].first, titles[i].second);
         grid->addWidget(pane, i / 3, i % 3);
@@ -246,8 +255,8 @@ void GaugeView::take(const std::string& pieceId) {
 
 void GaugeView::prepare(std::shared_ptr<const Straight8> frame, std::vector<EdgeMark> marks) {
     constexpr Footage kinds[] = {Footage::light, Footage::dark, Footage::busy};
-    preparing_.post([this, frame, marks = std::move(marks), kind = kinds[photo_->currentIndex()], colour = bare_->currentIndex() == 1](
-                        const std::stop_token& stop) {
+    preparing_.post([this, frame, marks = std::move(marks), kind = kinds[photo_->currentIndex()],
+                     colour = bare_->currentIndex() == 1](const std::stop_token& stop) {
         auto made = std::make_shared<GaugeFrame>();
         made->piece = frame;
         made->overPhoto = std::make_shared<const Straight8>(overFootage(frame, kind));
@@ -273,8 +282,8 @@ void GaugeView::paintPanes() {
         panes_[static_cast<std::size_t>(pane)]->show(raster, backdrop);
     };
     const QString suffix = showingBefore_ ? tr(" · before the mend") : QString();
-    const QString titles[] = {tr("white"), tr("black"), tr("edge map"), tr("mid grey"), photo_->currentText(),
-                              bare_->currentText().toLower()};
+    const QString titles[] = {tr("white"),    tr("black"),           tr("edge map"),
+                              tr("mid grey"), photo_->currentText(), bare_->currentText().toLower()};
     for (int i = 0; i < paneCount; ++i) panes_[static_cast<std::size_t>(i)]->setTitle(titles[i] + suffix);
     show(onWhite, frame_->piece, flat(255));
     show(onBlack, frame_->piece, flat(0));
@@ -330,7 +339,8 @@ void GaugeView::readSlice(RealPoint from, RealPoint to) {
     std::optional<std::uint32_t> clean;
     for (int i = 0; i <= steps; ++i) {
         const double t = static_cast<double>(i) / steps;
-        const int x = static_cast<int>(std::floor(from.x + (to.x - from.x) * t)), y = static_cast<int>(std::floor(from.y + (to.y - from.y) * t));
+        const int x = static_cast<int>(std::floor(from.x + (to.x - from.x) * t)),
+                  y = static_cast<int>(std::floor(from.y + (to.y - from.y) * t));
         const bool inside = x >= 0 && y >= 0 && x < frame.width() && y < frame.height();
         const std::uint32_t p = inside ? frame.row(y)[x] : 0;
         alpha.push_back(static_cast<float>(alphaOf(p)) / 255);
@@ -400,7 +410,8 @@ void GaugeView::fillFindings() {
         row->setContentsMargins(0, 0, 0, 0);
         row->setSpacing(4);
         if (!places.empty()) {
-            const QString words = places.size() == 1 ? tr("Show where") : tr("Show where: %1 places, one after the other").arg(places.size());
+            const QString words =
+                places.size() == 1 ? tr("Show where") : tr("Show where: %1 places, one after the other").arg(places.size());
             auto* show = iconButton("place", ("gaugeShow-" + r.id).c_str(), words);
             if (places.size() > 1) {
                 show->setText(QString::number(places.size()));
@@ -414,7 +425,8 @@ void GaugeView::fillFindings() {
         }
         for (const std::string& mend : r.mends) {
             if (!brief || !piece) continue;
-            auto* button = named(new QPushButton(QString::fromStdString(mendTitle(mend, *brief, piece->frame))), ("gaugeMend-" + mend).c_str());
+            auto* button =
+                named(new QPushButton(QString::fromStdString(mendTitle(mend, *brief, piece->frame))), ("gaugeMend-" + mend).c_str());
             connect(button, &QPushButton::clicked, this, [this, mend] { Q_EMIT mendAsked(QString::fromStdString(mend)); });
             row->addWidget(button);
         }

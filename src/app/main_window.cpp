@@ -123,7 +123,8 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
         begin(canvas_->tool());
         canvas_->beginTool();
     });
-    connect(canvas_, &Canvas::adviceChanged, this, [this](const QString& advice) { advice.isEmpty() ? notice_->hide() : tell(advice, true); });
+    connect(canvas_, &Canvas::adviceChanged, this,
+            [this](const QString& advice) { advice.isEmpty() ? notice_->hide() : tell(advice, true); });
     connect(gaugeView_, &GaugeView::placeAsked, this, &MainWindow::goTo);
     connect(gaugeView_, &GaugeView::mendAsked, this, &MainWindow::mend);
     connect(canvas_, &Canvas::letteringAsked, bench_, &Bench::editText);
@@ -188,7 +189,8 @@ QWidget* MainWindow::buildHeader() {
     crumb_->setMinimumWidth(120);
     row->addWidget(crumb_, 1);
     tabs_ = new QButtonGroup(this);
-    const std::pair<QString, QString> views[] = {{tr("Make"), "Alt+1"}, {tr("Gauge"), "Alt+2"}, {tr("Rehearse"), "Alt+3"}, {tr("Release"), "Alt+4"}};
+    const std::pair<QString, QString> views[] = {
+        {tr("Make"), "Alt+1"}, {tr("Gauge"), "Alt+2"}, {tr("Rehearse"), "Alt+3"}, {tr("Release"), "Alt+4"}};
     for (int i = 0; i < 4; ++i) {
         auto* tab = new ViewTab(views[i].first, views[i].second);
         tab->setObjectName("view-" + QString::number(i));

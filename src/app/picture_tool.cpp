@@ -131,7 +131,8 @@ void PictureTool::setBox(const RealRect& box) {
 }
 
 void PictureTool::setPoints(std::vector<RealPoint> points, const QString& mergeKey) {
-    edit(tr("Draw a cut"), mergeKey, [&](PictureLayer& p) { p.cuts[static_cast<std::size_t>(index_)].shape()->points = std::move(points); });
+    edit(tr("Draw a cut"), mergeKey,
+         [&](PictureLayer& p) { p.cuts[static_cast<std::size_t>(index_)].shape()->points = std::move(points); });
 }
 
 int PictureTool::handleAt(QPointF at) const {
@@ -161,16 +162,16 @@ void PictureTool::press(QPointF at, bool rightButton) {
         end();
         if (!asset || !picked) return;
         aside(
-            session_.pool(), &session_,
-            [inks = session_.inks(), asset = *asset] { return inks->picture(asset); },
+            session_.pool(), &session_, [inks = session_.inks(), asset = *asset] { return inks->picture(asset); },
             [picked, where = from_](const Result<std::shared_ptr<const Picture>>& found) {
                 if (!found) return;
                 const Straight8& p = *(*found)->pixels;
                 const int x = static_cast<int>(std::floor(where.x)), y = static_cast<int>(std::floor(where.y));
                 if (x < 0 || y < 0 || x >= p.width() || y >= p.height()) return;
                 const std::uint32_t c = p.row(y)[x];
-                picked({static_cast<std::uint8_t>(redOf(c)), static_cast<std::uint8_t>(greenOf(c)), static_cast<std::uint8_t>(blueOf(c)), 255},
-                       where);
+                picked(
+                    {static_cast<std::uint8_t>(redOf(c)), static_cast<std::uint8_t>(greenOf(c)), static_cast<std::uint8_t>(blueOf(c)), 255},
+                    where);
             });
         return;
     }
@@ -198,7 +199,8 @@ void PictureTool::move(QPointF at, bool free) {
     const RealPoint to = original(at);
     if (stroke_) {
         const RealPoint& last = stroke_->points.back();
-        if (std::hypot(to.x - last.x, to.y - last.y) >= std::max(0.5, radius_ / 4) && stroke_->points.size() < mostPoints) stroke_->points.push_back(to);
+        if (std::hypot(to.x - last.x, to.y - last.y) >= std::max(0.5, radius_ / 4) && stroke_->points.size() < mostPoints)
+            stroke_->points.push_back(to);
         return;
     }
     if (grip_ < 0) return;
@@ -301,7 +303,8 @@ void PictureTool::paint(QPainter& painter) {
         for (const RealPoint& p : *all) handles.push_back(widget(p));
     } else {
         const RealRect b = box();
-        for (const RealPoint p : {RealPoint{b.x, b.y}, RealPoint{b.right(), b.y}, RealPoint{b.right(), b.bottom()}, RealPoint{b.x, b.bottom()}})
+        for (const RealPoint p :
+             {RealPoint{b.x, b.y}, RealPoint{b.right(), b.y}, RealPoint{b.right(), b.bottom()}, RealPoint{b.x, b.bottom()}})
             handles.push_back(widget(p));
     }
     painter.setBrush(theme["sheet-raised"]);

@@ -95,7 +95,7 @@ class ToneSection : public Section {
 
   Q_SIGNALS:
     void placeVeilAsked(int veil);  // on the canvas
-    void beforeAsked(bool on);  // the picture without its tone, for a look
+    void beforeAsked(bool on);      // the picture without its tone, for a look
 
   private:
     bool isFor(const Piece&, const Layer* layer) const override { return layer && layer->picture(); }

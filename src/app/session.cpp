@@ -190,26 +190,37 @@ std::vector<Path> Session::lostJournals() const {
 }
 
 void Session::recover(const Path& journal) {
-    auto recovered = readRecovery(journal);
-    if (!recovered) return tell(QString::fromStdString(recovered.error().sentence()), true);
-    useFontsOf(recovered->kit);
-    // As an edit of what is saved, so that it counts as unsaved and Ctrl+Z leads back to the saved state.
-    std::optional<Path> saved = recovered->saved;
-    Kit before;
-    if (saved) {
-        auto kit = openKit(*saved);
-        if (kit && hold(*saved))
-            before = std::move(*kit);
-        else
-            saved.reset();
-    }
-    reset(std::move(before), saved);
-    apply(recovered->kit, tr("What was recovered"));
-    Q_EMIT chosen();
-    Q_EMIT opened();
-    recoveredFrom_ = journal;
-    writeJournal();
-    tell(tr("Your edits are back. They are not saved yet."), false);
+    if (busy_) return;
+    busy_ = true;
+    struct Found {
+        Recovered recovered;
+        std::optional<Kit> saved;
+    };
+    aside(
+        pool_, this,
+        [journal]() -> Result<Found> {
+            auto recovered = readRecovery(journal);
+            if (!recovered) return passOn(recovered.error());
+            useFontsOf(recovered->kit);
+            Found found{std::move(*recovered), {}};
+            if (found.recovered.saved)
+                if (auto kit = openKit(*found.recovered.saved)) found.saved = std::move(*kit);
+            return found;
+        },
+        [this, journal](Result<Found> found) {
+            busy_ = false;
+            if (!found) return tell(QString::fromStdString(found.error().sentence()), true);
+            // As an edit of what is saved, so that it counts as unsaved and Ctrl+Z leads back to the saved state.
+            std::optional<Path> saved = found->recovered.saved;
+            if (!found->saved || !hold(*saved)) saved.reset();
+            reset(saved ? std::move(*found->saved) : Kit{}, saved);
+            apply(found->recovered.kit, tr("What was recovered"));
+            Q_EMIT chosen();
+            Q_EMIT opened();
+            recoveredFrom_ = journal;
+            writeJournal();
+            tell(tr("Your edits are back. They are not saved yet."), false);
+        });
 }
 
 void Session::forget(const Path& journal) {

@@ -220,7 +220,8 @@ void ToneSection::fillVeils(const PictureLayer& picture) {
                 if (i < veils.size()) veils.erase(veils.begin() + static_cast<std::ptrdiff_t>(i));
             });
         });
-        auto* place = iconButton("place", QString("veil-%1-place").arg(i).toUtf8().constData(), tr("Place region %1 on the picture").arg(i + 1));
+        auto* place =
+            iconButton("place", QString("veil-%1-place").arg(i).toUtf8().constData(), tr("Place region %1 on the picture").arg(i + 1));
         connect(place, &QToolButton::clicked, this, [this, i] { Q_EMIT placeVeilAsked(static_cast<int>(i)); });
         grid->addWidget(sideBySide({place, remove}), 0, 2, Qt::AlignRight);
         const QString names[] = {tr("Left"), tr("Top"), tr("Width"), tr("Height"), tr("Coarseness")};

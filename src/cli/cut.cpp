@@ -79,20 +79,21 @@ Result<double> marginOf(const std::string& text) {
 // What a key left, put into the frame of its ink with a margin round it.
 Straight8 trimmed(const Straight8& pixels, const PixelRect& ink, int margin) {
     Straight8 out = Straight8::cleared({ink.width() + 2 * margin, ink.height() + 2 * margin});
-    for (int y = 0; y < ink.height(); ++y)
-        std::copy_n(pixels.row(y + ink.top) + ink.left, ink.width(), out.row(y + margin) + margin);
+    for (int y = 0; y < ink.height(); ++y) std::copy_n(pixels.row(y + ink.top) + ink.left, ink.width(), out.row(y + margin) + margin);
     return out;
 }
 
 Result<int> run(const Asked& asked, const Common& common) {
     if (asked.key.empty() && !asked.circle && !asked.round && !asked.trim)
         return fail(Code::badUsage, "Say what to cut: --key, --circle, --round or --trim.");
-    if (asked.key.empty() && (asked.tolerance || asked.reach != "linked")) return fail(Code::badUsage, "--tolerance and --reach go with --key.");
+    if (asked.key.empty() && (asked.tolerance || asked.reach != "linked"))
+        return fail(Code::badUsage, "--tolerance and --reach go with --key.");
     if (asked.feather != 0 && !asked.circle && !asked.round) return fail(Code::badUsage, "--feather goes with --circle or --round.");
     const auto format = formatFor(endingOf(asked.out));
     if (!format) return passOn(format.error());
     if (!factsOf(*format).alpha || *format == Content::gif)
-        return fail(Code::badUsage, fmt::format("A cut-out needs a format with alpha; {} has none that would hold it.", factsOf(*format).title),
+        return fail(Code::badUsage,
+                    fmt::format("A cut-out needs a format with alpha; {} has none that would hold it.", factsOf(*format).title),
                     "Name the output .png.");
     const auto margin = marginOf(asked.trim.value_or(""));
     if (!margin) return passOn(margin.error());
@@ -111,7 +112,8 @@ Result<int> run(const Asked& asked, const Common& common) {
         const Colour b = Background{plan.background, plan.share}.rounded();
         if (std::string trouble = troubleOf(*picture->pixels, key); !trouble.empty()) {
             // A guess is made and told; nothing or everything is refused.
-            if (plan.share >= sureShare || plan.share <= 0 || key.colour) return fail(Code::limitNotMet, fmt::format("{}: {}", name, trouble));
+            if (plan.share >= sureShare || plan.share <= 0 || key.colour)
+                return fail(Code::limitNotMet, fmt::format("{}: {}", name, trouble));
             fmt::print(stderr, "zledge: {}: {}\n", name, trouble);
         }
         more["key"] = {{"colour", nameOf(b)}, {"sure", plan.share}, {"tolerance", plan.noise.tolerance}, {"lossy", plan.noise.lossy}};

@@ -44,7 +44,9 @@ Result<int> run(const Asked& asked, const Common& common) {
         if (auto done = writeFile(asked.map, *map, common.replacing()); !done) return passOn(done.error());
     }
     if (common.json)
-        print({{"file", asked.file}, {"readings", jsonOf(readings)}, {"map", asked.map.empty() ? OrderedJson(nullptr) : OrderedJson(asked.map)}});
+        print({{"file", asked.file},
+               {"readings", jsonOf(readings)},
+               {"map", asked.map.empty() ? OrderedJson(nullptr) : OrderedJson(asked.map)}});
     else {
         fmt::print("{}: {}\n", asked.file, nameOf(worstOf(readings)));
         printReadings(readings);

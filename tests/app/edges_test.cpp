@@ -55,8 +55,8 @@ TEST_F(EdgesTest, ALogoOnWhiteBecomesACleanMarkInThreeClicks) {
     open("corner-mark-on-white");
     showAllCells();
     EXPECT_EQ(reading("coverage").verdict, Verdict::fail);
-    click("reading-coverage");                // one: what is wrong
-    click("mend-key-background");             // two: the background goes
+    click("reading-coverage");     // one: what is wrong
+    click("mend-key-background");  // two: the background goes
     ASSERT_TRUE(comesTrue([&] { return cuts().size() == 1; }));
     ASSERT_TRUE(measured());
     for (const char* id : {"coverage", "format", "fringe", "steps", "specks", "hidden-colour"})
@@ -68,7 +68,8 @@ TEST_F(EdgesTest, ALogoOnWhiteBecomesACleanMarkInThreeClicks) {
     static_cast<QAbstractButton*>(child("trimIntoFrame"))->click();  // three: it fills its frame
     ASSERT_TRUE(comesTrue([&] { return !(session().layer()->picture()->place == before); }));
     ASSERT_TRUE(measured());
-    for (const char* id : {"coverage", "fringe", "steps", "specks", "margins", "cut-off"}) EXPECT_EQ(reading(id).verdict, Verdict::pass) << id;
+    for (const char* id : {"coverage", "fringe", "steps", "specks", "margins", "cut-off"})
+        EXPECT_EQ(reading(id).verdict, Verdict::pass) << id;
     // Released as PNG, and the bytes read back.
     window->showView(MainWindow::release);
     click("releaseNow");
@@ -116,7 +117,8 @@ TEST_F(EdgesTest, TheFaultyMarkIsFoundShownAndMendedInGauge) {
     const QImage shownBefore = view->pane(1).image();
     QTest::keyRelease(view, Qt::Key_B);
     EXPECT_FALSE(view->showsBefore());
-    EXPECT_TRUE(comesTrue([&] { return !view->pane(1).accessibleName().contains("before") && view->pane(1).image() != shownBefore; })) << "and back";
+    EXPECT_TRUE(comesTrue([&] { return !view->pane(1).accessibleName().contains("before") && view->pane(1).image() != shownBefore; }))
+        << "and back";
     mend("gaugeMend-soften-steps");
     mend("gaugeMend-make-room");
     mend("gaugeMend-remove-specks");

@@ -41,7 +41,9 @@ TEST_F(LedgeTest, WhatDoesNotFitStandsBehindOneCell) {
     ASSERT_TRUE(comesTrue(
         [this] { return window->findChild<LedgeCell*>("reading-more") && window->findChild<LedgeCell*>("reading-more")->isVisible(); }));
     const auto* more = child<LedgeCell>("reading-more");
-    const auto isMine = [](const ReadingRow& row) { return row.briefs == ForBriefs::all || row.briefs == ForBriefs::opaque || row.briefs == ForBriefs::edges; };
+    const auto isMine = [](const ReadingRow& row) {
+        return row.briefs == ForBriefs::all || row.briefs == ForBriefs::opaque || row.briefs == ForBriefs::edges;
+    };
     const auto mine = std::count_if(allReadings().begin(), allReadings().end(), isMine);  // the sketch it is built over has alpha
     EXPECT_TRUE(more->accessibleName().startsWith(QString::number(mine - static_cast<std::ptrdiff_t>(order().size()) + 1)));
     click("reading-more");

@@ -132,7 +132,8 @@ TEST(CheckCommand, MeasuresAndMendsAKit) {
     ASSERT_EQ(json["pieces"].size(), 7u);
     EXPECT_EQ(keysOf(json["pieces"][0]), (std::vector<std::string>{"brief", "piece", "readings", "title", "verdict"}));
     for (const auto& piece : json["pieces"]) {
-        const bool faulty = piece["piece"] == "thumbnail-first-try" || piece["piece"] == "corner-mark-old" || piece["piece"] == "corner-mark-on-white";
+        const bool faulty =
+            piece["piece"] == "thumbnail-first-try" || piece["piece"] == "corner-mark-old" || piece["piece"] == "corner-mark-on-white";
         EXPECT_EQ(piece["verdict"] == "fail", faulty) << piece["piece"];
     }
     EXPECT_EQ(zledge(folder, "check kit/mossgate-signals.zlkit --piece thumbnail").status, 0);
@@ -230,7 +231,8 @@ TEST(DemoCommand, WritesTheKitAndItsMedia) {
     const Kit kit = good(openKit(folder / "there/mossgate-signals.zlkit"));
     std::vector<std::string> ids;
     for (const Piece& piece : kit.pieces) ids.push_back(piece.id);
-    EXPECT_EQ(ids, (std::vector<std::string>{"thumbnail", "thumbnail-first-try", "corner-mark", "corner-mark-old", "corner-mark-on-white", "overlay", "card"}));
+    EXPECT_EQ(ids, (std::vector<std::string>{"thumbnail", "thumbnail-first-try", "corner-mark", "corner-mark-old", "corner-mark-on-white",
+                                             "overlay", "card"}));
     EXPECT_EQ(zledge(folder, "demo --out there").status, 4);
     EXPECT_EQ(zledge(folder, "demo --out there --replace").status, 0);
     EXPECT_EQ(zledge(folder, "demo --out there/mossgate-signals.zlkit").status, 4) << "a file is no folder";

@@ -64,11 +64,12 @@ TEST(CutCommand, RefusesWhatCannotBe) {
     put(folder, "flat.png", test::png(test::painted({30, 30}, [](int, int) { return 0xFFFFFFFFu; })));
     put(folder, "photo.png", test::png(test::textured({90, 60}, 200)));
     put(folder, "clear.png", test::png(Straight8::cleared({20, 20})));
-    for (const char* words : {"cut logo.png --out x.png", "cut logo.png --key purple --out x.png", "cut logo.png --key auto --reach far --out x.png",
-                              "cut logo.png --key auto --tolerance 101 --out x.png", "cut logo.png --key auto --tolerance nan --out x.png",
-                              "cut logo.png --circle 1,2 --out x.png", "cut logo.png --circle 5,5,0 --out x.png", "cut logo.png --round -3 --out x.png",
-                              "cut logo.png --tolerance 5 --circle --out x.png", "cut logo.png --key auto --feather 3 --out x.png",
-                              "cut logo.png --key auto --trim -1 --out x.png", "cut logo.png --key auto --out x.jpg"})
+    for (const char* words :
+         {"cut logo.png --out x.png", "cut logo.png --key purple --out x.png", "cut logo.png --key auto --reach far --out x.png",
+          "cut logo.png --key auto --tolerance 101 --out x.png", "cut logo.png --key auto --tolerance nan --out x.png",
+          "cut logo.png --circle 1,2 --out x.png", "cut logo.png --circle 5,5,0 --out x.png", "cut logo.png --round -3 --out x.png",
+          "cut logo.png --tolerance 5 --circle --out x.png", "cut logo.png --key auto --feather 3 --out x.png",
+          "cut logo.png --key auto --trim -1 --out x.png", "cut logo.png --key auto --out x.jpg"})
         EXPECT_EQ(zledge(folder, words).status, 2) << words;
     const auto everything = zledge(folder, "cut flat.png --key auto --out x.png");
     EXPECT_EQ(everything.status, 1);
@@ -89,7 +90,9 @@ Straight8 stained() {
         const double a = scene.alpha[scene.at(x, y)], k = 0.7 * (1 - a);
         const test::Rgb& f = scene.ink[scene.at(x, y)];
         if (x > 150 && x < 154 && y > 3 && y < 7) return packed(90, 90, 90, 255);
-        return a <= 0 ? 0x00FFFFFFu : test::rounded({f[0] + (255 - f[0]) * k, f[1] + (255 - f[1]) * k, f[2] + (255 - f[2]) * k}, static_cast<int>(std::lround(255 * a)));
+        return a <= 0 ? 0x00FFFFFFu
+                      : test::rounded({f[0] + (255 - f[0]) * k, f[1] + (255 - f[1]) * k, f[2] + (255 - f[2]) * k},
+                                      static_cast<int>(std::lround(255 * a)));
     });
 }
 

@@ -87,8 +87,8 @@ TEST(Key, UnmixesTheEdgeWithinTheBoundsForEverySource) {
         EXPECT_LE(ours.colour, c.colour);
         EXPECT_LT(ours.alpha * 2, plain.alpha) << "a threshold is far worse";
         if (table)
-            fmt::print("| {} | {:.4f} ({}) | {:.2f} ({}) | {:.3f} | {:.1f} |\n", c.name, ours.alpha, c.alpha, ours.colour, c.colour, plain.alpha,
-                       plain.colour);
+            fmt::print("| {} | {:.4f} ({}) | {:.2f} ({}) | {:.3f} | {:.1f} |\n", c.name, ours.alpha, c.alpha, ours.colour, c.colour,
+                       plain.alpha, plain.colour);
     }
 }
 
@@ -191,7 +191,8 @@ TEST(Key, HandlesOddPictures) {
     EXPECT_EQ(keyed(Straight8::cleared({1, 1}, 0xFFFFFFFFu), {}).size(), (PixelSize{1, 1}));
     EXPECT_EQ(keyed(Straight8(), {}).size(), PixelSize{});
     for (int side = 2; side < 12; ++side) {
-        const auto picture = test::painted({side, side + 1}, [&](int x, int y) { return x == side / 2 && y > 0 ? packed(0, 0, 0, 255) : 0xFFFFFFFFu; });
+        const auto picture =
+            test::painted({side, side + 1}, [&](int x, int y) { return x == side / 2 && y > 0 ? packed(0, 0, 0, 255) : 0xFFFFFFFFu; });
         EXPECT_EQ(keyed(picture, {}).size(), picture.size());
     }
     // Alpha that is there already is kept: never more than it was.
@@ -233,12 +234,14 @@ double ellipseIn(const RealRect& box, int x, int y) {
     };
     constexpr int n = 400;
     double sum = 0;
-    for (int i = 0; i < n; ++i) sum += (slice(x + static_cast<double>(i) / n) + 4 * slice(x + (i + 0.5) / n) + slice(x + (i + 1.0) / n)) / 6;
+    for (int i = 0; i < n; ++i)
+        sum += (slice(x + static_cast<double>(i) / n) + 4 * slice(x + (i + 0.5) / n) + slice(x + (i + 1.0) / n)) / 6;
     return sum / n;
 }
 
 TEST(Shape, CirclesAndEllipsesHaveExactCoverage) {
-    for (const RealRect& box : {RealRect{10.3, 8.7, 120, 120}, RealRect{4, 5.5, 141.2, 60.4}, RealRect{70.2, 70.1, 3.3, 3.3}, RealRect{-30, 20, 90, 90}}) {
+    for (const RealRect& box :
+         {RealRect{10.3, 8.7, 120, 120}, RealRect{4, 5.5, 141.2, 60.4}, RealRect{70.2, 70.1, 3.3, 3.3}, RealRect{-30, 20, 90, 90}}) {
         ShapeCut shape;
         shape.box = box;
         const Plane plane = covered(shape, {150, 140});
@@ -285,7 +288,8 @@ struct ShapePiece {
     Kit kit;
     InkStore store;
     explicit ShapePiece(RealRect place = {0, 0, 200, 200}) {
-        kit = test::withPicture(test::kitWith("free-frame", {200, 200}), test::painted({400, 400}, [](int, int) { return packed(10, 120, 200, 255); }), place);
+        kit = test::withPicture(test::kitWith("free-frame", {200, 200}),
+                                test::painted({400, 400}, [](int, int) { return packed(10, 120, 200, 255); }), place);
     }
     void cut(std::vector<Cut> cuts) {
         Layer layer = kit.pieces[0].layers[0];

@@ -5,12 +5,12 @@
 #include "cut/clean.h"
 #include "cut/cut.h"
 #include "cut/edge_scan.h"
+#include "raster/colour.h"
 #include "readings/edge_facts.h"
 #include "readings/measure.h"
 #include "readings/mend.h"
 #include "render/render.h"
 #include "support/scenes.h"
-#include "raster/colour.h"
 #include "words/words.h"
 
 namespace zl {
@@ -29,8 +29,7 @@ std::vector<double> depthsOf(const test::Scene& scene) {
             for (int dy = -6; dy <= 6; ++dy)
                 for (int dx = -6; dx <= 6; ++dx) {
                     const int sx = std::clamp(x + dx, 0, scene.size.width - 1), sy = std::clamp(y + dy, 0, scene.size.height - 1);
-                    if (scene.alpha[scene.at(sx, sy)] < 0.5)
-                        depth[scene.at(x, y)] = std::min(depth[scene.at(x, y)], std::hypot(dx, dy));
+                    if (scene.alpha[scene.at(sx, sy)] < 0.5) depth[scene.at(x, y)] = std::min(depth[scene.at(x, y)], std::hypot(dx, dy));
                 }
         }
     return depth;
@@ -102,15 +101,16 @@ TEST(Fringe, TellsCleanFromContaminatedOverMoreThanTwoHundredCases) {
             for (const double strength : {0.0, 0.2, 0.4, 0.7, 1.0})
                 for (const double border : {0.0, 3.0})
                     for (const int shape : {0, 1, 2}) {
-                        Case c{ink, matte, lightness(ink) > 50 ? Rgb{20, 24, 30} : Rgb{240, 236, 228}, strength, border, shape == 1, shape == 2};
+                        Case c{ink,        matte,     lightness(ink) > 50 ? Rgb{20, 24, 30} : Rgb{240, 236, 228}, strength, border,
+                               shape == 1, shape == 2};
                         if (strength == 0 && &matte != &mattes.front()) continue;  // no matte, no colour of it
                         const Fringe fringe = fringeIn(cutOutOf(scene(), depths(), c));
                         const Rgb& edge = border > 0 ? c.border : ink;
                         const double contrast =
                             std::max({std::abs(edge[0] - matte[0]), std::abs(edge[1] - matte[1]), std::abs(edge[2] - matte[2])});
                         const bool grey = matte == mattes[0] || matte == mattes[1];
-                        SCOPED_TRACE(fmt::format("ink {} matte {} {} {} strength {} border {} shape {}: {:.1f}, {}", ink[0], matte[0], matte[1], matte[2],
-                                                 strength, border, shape, fringe.damage, fringe.told));
+                        SCOPED_TRACE(fmt::format("ink {} matte {} {} {} strength {} border {} shape {}: {:.1f}, {}", ink[0], matte[0],
+                                                 matte[1], matte[2], strength, border, shape, fringe.damage, fringe.told));
                         ++cases;
                         if (strength == 0) {
                             EXPECT_LE(fringe.damage, thresholds::fringeWatch) << "no clean one fails";
@@ -173,9 +173,8 @@ TEST(Steps, ASmoothSlantIsNotSteppedAndAThresholdedOneIs) {
 }
 
 TEST(Steps, UprightBarsAndTheirCornersDoNotCount) {
-    const Straight8 bars = test::painted({120, 90}, [](int x, int y) {
-        return (x % 30 > 6 && x % 30 < 20 && y > 10 && y < 80) ? packed(10, 20, 30, 255) : 0u;
-    });
+    const Straight8 bars = test::painted(
+        {120, 90}, [](int x, int y) { return (x % 30 > 6 && x % 30 < 20 && y > 10 && y < 80) ? packed(10, 20, 30, 255) : 0u; });
     EXPECT_EQ(stepsIn(bars).judged, 0);
 }
 
@@ -206,7 +205,7 @@ Straight8 discAnd(const std::function<std::uint32_t(int, int, std::uint32_t)>& c
 TEST(Specks, FindsDirtAndPinholesAndLeavesDotsAlone) {
     const auto at = [](int x, int y, int l, int t, int w, int h) { return x >= l && x < l + w && y >= t && y < t + h; };
     const Straight8 dirty = discAnd([&](int x, int y, std::uint32_t p) {
-        if (at(x, y, 170, 20, 3, 3)) return packed(90, 90, 90, 200);  // a speck, far away
+        if (at(x, y, 170, 20, 3, 3)) return packed(90, 90, 90, 200);   // a speck, far away
         if (at(x, y, 136, 78, 3, 3)) return packed(40, 90, 140, 255);  // as near as a full stop
         if (at(x, y, 70, 70, 2, 2)) return 0u;                         // a pinhole
         if (at(x, y, 95, 90, 5, 5)) return 0u;                         // the inside of a small letter
@@ -250,7 +249,8 @@ TEST(HiddenColour, FindsForeignColourUnderTheEdgeAndReleasesHaveNone) {
     EXPECT_EQ(reading.verdict, Verdict::watch);
     EXPECT_EQ(reading.mends, std::vector<std::string>{"bleed-colour"});
     const auto mendedBytes = good(mendedFile("bleed-colour", test::png(foreign), "a.png", test::brief("corner-mark")));
-    EXPECT_EQ(one(good(readPictureFile(mendedBytes.bytes, "a.png", test::brief("corner-mark"))).readings, "hidden-colour").verdict, Verdict::pass);
+    EXPECT_EQ(one(good(readPictureFile(mendedBytes.bytes, "a.png", test::brief("corner-mark"))).readings, "hidden-colour").verdict,
+              Verdict::pass);
 }
 
 TEST(Coverage, AsksForSomethingSeeThroughAndSomethingSeen) {

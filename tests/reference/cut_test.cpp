@@ -45,8 +45,8 @@ for name, F, B, save in (
 print('[]')
 )");
     const std::vector<std::tuple<std::string, std::string, double, double>> cases{
-        {"w0.png", "30,60,90", 0.001, 0.5},  {"g0.png", "30,30,40", 0.001, 0.5},     {"w444.jpg", "30,60,90", 0.012, 4.5},
-        {"w420.jpg", "30,60,90", 0.012, 4.5}, {"p420.png", "30,60,90", 0.012, 4.5},   {"r420.jpg", "200,30,40", 0.012, 4.5},
+        {"w0.png", "30,60,90", 0.001, 0.5},      {"g0.png", "30,30,40", 0.001, 0.5},   {"w444.jpg", "30,60,90", 0.012, 4.5},
+        {"w420.jpg", "30,60,90", 0.012, 4.5},    {"p420.png", "30,60,90", 0.012, 4.5}, {"r420.jpg", "200,30,40", 0.012, 4.5},
         {"l420.jpg", "196,198,200", 0.036, 8.5}, {"g444.jpg", "30,30,40", 0.022, 5.0}, {"g420.jpg", "30,30,40", 0.035, 9.5}};
     for (const auto& [file, ink, alphaBound, colourBound] : cases) {
         SCOPED_TRACE(file);
@@ -71,7 +71,8 @@ print(json.dumps([float(ea), float(ec)]))
 // Written files are whole for libpng's own checker (pngcheck) and for an independent decoder.
 TEST(KeyReference, WritesPngsThatOthersRead) {
     const test::Folder folder;
-    test::python(folder, std::string(scenes) + "Image.fromarray(mixed((30, 60, 90), (255, 255, 255)), 'RGB').save(folder + 'a.png')\nprint('[]')");
+    test::python(folder,
+                 std::string(scenes) + "Image.fromarray(mixed((30, 60, 90), (255, 255, 255)), 'RGB').save(folder + 'a.png')\nprint('[]')");
     zledge(folder, "cut a.png --key auto --trim 4 --out cut.png");
     EXPECT_EQ(::system(("pngcheck -q '" + (folder / "cut.png").string() + "'").c_str()), 0);
     const Json seen = test::python(folder, "im = Image.open(folder + 'cut.png')\nprint(json.dumps([im.mode, im.size[0], im.size[1]]))");
@@ -113,7 +114,8 @@ print('[]')
     for (const char* name : {"la.png", "pa.png", "one.gif"}) {
         EXPECT_NEAR(inkOf(name), area, area * 0.02) << name;
         // A border that is see-through leaves nothing to key: said, and nothing is written.
-        const int status = ::system(("cd '" + folder.path().string() + "' && '" ZL_ZLEDGE "' cut " + name + " --key auto --out no.png 2>.err").c_str());
+        const int status =
+            ::system(("cd '" + folder.path().string() + "' && '" ZL_ZLEDGE "' cut " + name + " --key auto --out no.png 2>.err").c_str());
         EXPECT_EQ(WEXITSTATUS(status), 1) << name;
         EXPECT_NE(test::textOf(good(readFile(folder / ".err"))).find("see-through already"), std::string::npos);
         const int edges = ::system(("cd '" + folder.path().string() + "' && '" ZL_ZLEDGE "' edges " + name + " >.out").c_str());

@@ -15,7 +15,9 @@ struct Scene {
     PixelSize size;
     std::vector<double> alpha;  // 0..1, exact to 1/256
     std::vector<Rgb> ink;       // at every pixel
-    std::size_t at(int x, int y) const { return static_cast<std::size_t>(y) * static_cast<std::size_t>(size.width) + static_cast<std::size_t>(x); }
+    std::size_t at(int x, int y) const {
+        return static_cast<std::size_t>(y) * static_cast<std::size_t>(size.width) + static_cast<std::size_t>(x);
+    }
 };
 
 // A disc, a ring, a slanted bar and a star's spikes, by 16 x 16 samples a pixel.
@@ -35,7 +37,8 @@ inline Scene sceneOf(const Rgb& ink, double slope = 24, PixelSize size = {320, 2
     for (int y = 0; y < size.height; ++y)
         for (int x = 0; x < size.width; ++x) {
             int inside = 0;
-            const int corners = inShapes(x, y) + inShapes(x + 1, y) + inShapes(x, y + 1) + inShapes(x + 1, y + 1) + inShapes(x + 0.5, y + 0.5);
+            const int corners =
+                inShapes(x, y) + inShapes(x + 1, y) + inShapes(x, y + 1) + inShapes(x + 1, y + 1) + inShapes(x + 0.5, y + 0.5);
             if (corners % 5 == 0) {
                 inside = corners == 5 ? n * n : 0;
             } else {
@@ -85,7 +88,8 @@ inline Errors errorsOf(const Scene& scene, const Straight8& cut) {
             const std::uint32_t p = cut.row(y)[x];
             const double truth = scene.alpha[scene.at(x, y)], got = alphaOf(p) / 255.0;
             out.alpha += std::abs(truth - got);
-            const Rgb &f = scene.ink[scene.at(x, y)], c{static_cast<double>(redOf(p)), static_cast<double>(greenOf(p)), static_cast<double>(blueOf(p))};
+            const Rgb &f = scene.ink[scene.at(x, y)],
+                      c{static_cast<double>(redOf(p)), static_cast<double>(greenOf(p)), static_cast<double>(blueOf(p))};
             for (std::size_t i = 0; i < 3; ++i)
                 for (const double backdrop : {0.0, 255.0})
                     out.colour += std::abs(truth * f[i] + (1 - truth) * backdrop - got * c[i] - (1 - got) * backdrop) / 6;

@@ -110,7 +110,8 @@ std::optional<Grid> gridOf(const Away& away) {
         std::size_t best = 0;
         double most = 0;
         for (std::size_t i = 0; i < 8; ++i) {
-            const double here = static_cast<double>(counts[i]), wide = here + static_cast<double>(counts[(i + 1) % 8] + counts[(i + 7) % 8]);
+            const double here = static_cast<double>(counts[i]),
+                         wide = here + static_cast<double>(counts[(i + 1) % 8] + counts[(i + 7) % 8]);
             if (const double weight = wide + 0.01 * here; weight > most) {
                 most = weight;
                 best = i;
@@ -244,9 +245,11 @@ Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background)
     nearInk(away, strong, [&](int x, int y) {
         if (x < 1 || y < 1 || x + 1 >= picture.width() || y + 1 >= picture.height()) return;
         const std::uint8_t* here = away.row(y) + x;
-        if (*here >= strong || here[-1] >= strong || here[1] >= strong || away.row(y - 1)[x] >= strong || away.row(y + 1)[x] >= strong) return;
+        if (*here >= strong || here[-1] >= strong || here[1] >= strong || away.row(y - 1)[x] >= strong || away.row(y + 1)[x] >= strong)
+            return;
         const std::uint32_t p = picture.row(y)[x];
-        const std::array<std::uint32_t, 4> around{picture.row(y)[x - 1], picture.row(y)[x + 1], picture.row(y - 1)[x], picture.row(y + 1)[x]};
+        const std::array<std::uint32_t, 4> around{picture.row(y)[x - 1], picture.row(y)[x + 1], picture.row(y - 1)[x],
+                                                  picture.row(y + 1)[x]};
         std::array<double, 3> bend{redOf(p) * 1.0, greenOf(p) * 1.0, blueOf(p) * 1.0};
         for (const std::uint32_t q : around) {
             bend[0] -= redOf(q) / 4.0;

@@ -31,8 +31,8 @@ struct Noise {
 // The offset of an 8 x 8 grid that noise on the background keeps to, as a JPEG leaves it: blocks without ink are flat, blocks
 // with ink are not. Nothing when there is no such grid.
 struct Grid {
-    int x = 0, y = 0;      // 0..7: a block begins at columns x, x + 8, ...
-    double evidence = 0;   // share of the noise's ends within a pixel of it, 0..1; chance is 0.375
+    int x = 0, y = 0;     // 0..7: a block begins at columns x, x + 8, ...
+    double evidence = 0;  // share of the noise's ends within a pixel of it, 0..1; chance is 0.375
 };
 std::optional<Grid> blockGridOf(const Straight8& picture, const std::array<double, 3>& background);
 

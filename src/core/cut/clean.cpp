@@ -29,7 +29,8 @@ void takeFringeOff(const Straight8& ink, Straight8& out, int threads) {
     for (const Spot& at : edges.crisp)
         if (const auto clean = nearestInk(ink, at, false)) out.row(at.y)[at.x] = *clean | (ink.row(at.y)[at.x] & 0xFF000000u);
     if (!fringe.hardEdge) return;
-    const double b[3] = {static_cast<double>(fringe.matte.red), static_cast<double>(fringe.matte.green), static_cast<double>(fringe.matte.blue)};
+    const double b[3] = {static_cast<double>(fringe.matte.red), static_cast<double>(fringe.matte.green),
+                         static_cast<double>(fringe.matte.blue)};
     const auto mend = [&](int x, int y) {
         const std::uint32_t p = ink.row(y)[x];
         if (alphaOf(p) <= edge::clear || isDeep(ink, x, y, true)) return;

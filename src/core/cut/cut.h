@@ -37,8 +37,7 @@ bool changesShape(const Cut& cut);   // a shape that is on
 
 // The ink with the shapes' coverage on its alpha. `placed` brings px of the original to the ink's px; `scale` is how much larger
 // they are there.
-Ink withShapes(const Ink& ink, std::span<const Cut> cuts, const std::function<RealPoint(RealPoint)>& placed, double scale,
-               int threads = 1);
+Ink withShapes(const Ink& ink, std::span<const Cut> cuts, const std::function<RealPoint(RealPoint)>& placed, double scale, int threads = 1);
 
 // A key that cannot work as it is told, in one sentence; empty when it can. Nothing or everything would be taken off, no flat
 // background was found, the picture is see-through already.

@@ -112,16 +112,19 @@ Dirt dirtOf(const Straight8& ink, double scale) {
     Dirt dirt;
     if (ink.empty()) return dirt;
     const double area = scale * scale;
-    const Components inks(ink.size(), Neighbours::eight, [&](int x, int y) { return ink.row(y)[x] >> 24 >= static_cast<unsigned>(edge::leastInk); });
+    const Components inks(ink.size(), Neighbours::eight,
+                          [&](int x, int y) { return ink.row(y)[x] >> 24 >= static_cast<unsigned>(edge::leastInk); });
     const RunIndex index(inks, ink.height());
     dirt.specks = piecesOf(inks, [&](int component) {
         const auto& small = inks.all()[static_cast<std::size_t>(component)];
         if (static_cast<double>(small.pixels) > largestSpeck * area) return false;
         const int width = std::max(small.box.width(), small.box.height());
-        return !index.anyNear(small.box, std::max(static_cast<int>(std::lround(leastApart * scale)), widthsApart * width),
-                              [&](int other) { return static_cast<double>(inks.all()[static_cast<std::size_t>(other)].pixels) > largestSpeck * area; });
+        return !index.anyNear(small.box, std::max(static_cast<int>(std::lround(leastApart * scale)), widthsApart * width), [&](int other) {
+            return static_cast<double>(inks.all()[static_cast<std::size_t>(other)].pixels) > largestSpeck * area;
+        });
     });
-    const Components holes(ink.size(), Neighbours::four, [&](int x, int y) { return ink.row(y)[x] >> 24 < static_cast<unsigned>(edge::contour); });
+    const Components holes(ink.size(), Neighbours::four,
+                           [&](int x, int y) { return ink.row(y)[x] >> 24 < static_cast<unsigned>(edge::contour); });
     dirt.pinholes = piecesOf(holes, [&](int component) {
         const auto& hole = holes.all()[static_cast<std::size_t>(component)];
         return static_cast<double>(hole.pixels) <= largestPinhole * area && !hole.touchesRim && liesInInk(ink, hole.box);

@@ -13,11 +13,11 @@ namespace zl {
 
 // READINGS' thresholds of alpha 0..255. Ours, but for the 50 % of the contour.
 namespace edge {
-inline constexpr int clear = 12;      // at most: as good as nothing
-inline constexpr int full = 243;      // at least: as good as opaque
-inline constexpr int opaque = 250;    // at least: its colour is the ink's own
-inline constexpr int contour = 128;   // at least: inside
-inline constexpr int leastInk = 8;    // at least: seen at all
+inline constexpr int clear = 12;     // at most: as good as nothing
+inline constexpr int full = 243;     // at least: as good as opaque
+inline constexpr int opaque = 250;   // at least: its colour is the ink's own
+inline constexpr int contour = 128;  // at least: inside
+inline constexpr int leastInk = 8;   // at least: seen at all
 }  // namespace edge
 
 struct Spot {
@@ -49,14 +49,14 @@ Steps stepsOf(const Straight8& ink, const EdgePixels& edges, int mostJudged = 6'
 ContourLine contourAt(const Straight8& ink, Spot at, int window);
 
 struct Fringe {
-    bool told = false;            // enough edge, and enough clean ink near it, to tell
-    double damage = 0;            // 90th percentile of the difference the eye meets, CIEDE2000; 0 when it is not a matte
-    double share = 0;             // of the edge that differs by more than 4
-    bool hardEdge = false;        // a threshold's edge, contaminated in full pixels
-    Colour matte{};               // the rim's colour
-    double strength = 0;          // 0..1
-    std::vector<Spot> spots;      // edge pixels that differ by more than 4; of a very long edge a share of them
-    bool premultiplied = false;   // it looks as if colour had been multiplied by alpha
+    bool told = false;           // enough edge, and enough clean ink near it, to tell
+    double damage = 0;           // 90th percentile of the difference the eye meets, CIEDE2000; 0 when it is not a matte
+    double share = 0;            // of the edge that differs by more than 4
+    bool hardEdge = false;       // a threshold's edge, contaminated in full pixels
+    Colour matte{};              // the rim's colour
+    double strength = 0;         // 0..1
+    std::vector<Spot> spots;     // edge pixels that differ by more than 4; of a very long edge a share of them
+    bool premultiplied = false;  // it looks as if colour had been multiplied by alpha
 };
 Fringe fringeOf(const Straight8& ink, const EdgePixels& edges, int mostJudged = 5'000);
 

@@ -12,8 +12,8 @@ namespace {
 
 using Vec = std::array<double, 3>;
 
-constexpr int leastEdge = 40;       // px: fewer do not tell
-constexpr double visible = 4;       // CIEDE2000
+constexpr int leastEdge = 40;  // px: fewer do not tell
+constexpr double visible = 4;  // CIEDE2000
 constexpr double fallsAsMatte = 0.55;
 
 Vec colourOf(std::uint32_t p) {
@@ -317,7 +317,8 @@ HiddenColour hiddenColourOf(const Straight8& ink, int mostJudged) {
     const int pairs = static_cast<int>(n);
     labRow(stored.data(), pairs, r.data(), r.data() + n, r.data() + 2 * n);
     labRow(inks.data(), pairs, r.data() + 3 * n, r.data() + 4 * n, r.data() + 5 * n);
-    differenceRow({r.data(), r.data() + n, r.data() + 2 * n}, {r.data() + 3 * n, r.data() + 4 * n, r.data() + 5 * n}, pairs, r.data() + 6 * n);
+    differenceRow({r.data(), r.data() + n, r.data() + 2 * n}, {r.data() + 3 * n, r.data() + 4 * n, r.data() + 5 * n}, pairs,
+                  r.data() + 6 * n);
     out.judged = pairs;
     for (std::size_t i = 0; i < n; ++i)
         if (r[6 * n + i] > far) {

@@ -74,10 +74,9 @@ void findShadow(const Straight8& picture, const KeyPlan& plan, Regions& regions)
     for (int y = 0; y < h; ++y)
         for (int x = 0; x < w; ++x) {
             if (regions.row(y)[x] != Region::ink) continue;
-            const bool beside = (x > 0 && regions.row(y)[x - 1] == Region::background) ||
-                                (x + 1 < w && regions.row(y)[x + 1] == Region::background) ||
-                                (y > 0 && regions.row(y - 1)[x] == Region::background) ||
-                                (y + 1 < h && regions.row(y + 1)[x] == Region::background);
+            const bool beside =
+                (x > 0 && regions.row(y)[x - 1] == Region::background) || (x + 1 < w && regions.row(y)[x + 1] == Region::background) ||
+                (y > 0 && regions.row(y - 1)[x] == Region::background) || (y + 1 < h && regions.row(y + 1)[x] == Region::background);
             if (beside) offer(x, y);
         }
     std::vector<Spot> all;
@@ -121,7 +120,8 @@ void brush(const Straight8& before, const Stroke& stroke, Straight8& out) {
         bottom = std::max(bottom, p.y);
     }
     const double r = stroke.radius + 1;
-    const PixelRect box = roundOutwards({left - r, top - r, right - left + 2 * r, bottom - top + 2 * r}).intersected(PixelRect::of(out.size()));
+    const PixelRect box =
+        roundOutwards({left - r, top - r, right - left + 2 * r, bottom - top + 2 * r}).intersected(PixelRect::of(out.size()));
     for (int y = box.top; y < box.bottom; ++y)
         for (int x = box.left; x < box.right; ++x) {
             const double covered = std::clamp(stroke.radius + 0.5 - distanceTo(stroke.points, x + 0.5, y + 0.5), 0.0, 1.0);
@@ -140,7 +140,8 @@ void brush(const Straight8& before, const Stroke& stroke, Straight8& out) {
 KeyPlan planOf(const Straight8& picture, const KeyCut& key) {
     KeyPlan plan;
     if (key.colour)
-        plan.background = {static_cast<double>(key.colour->red), static_cast<double>(key.colour->green), static_cast<double>(key.colour->blue)};
+        plan.background = {static_cast<double>(key.colour->red), static_cast<double>(key.colour->green),
+                           static_cast<double>(key.colour->blue)};
     else {
         const Background found = backgroundOf(picture);
         plan.background = found.colour;
@@ -168,7 +169,9 @@ std::string troubleOf(const Straight8& picture, const KeyCut& key) {
     const Regions regions = regionsOf(picture, key, plan);
     long long taken = 0;
     for (int y = 0; y < picture.height(); ++y) taken += std::count(regions.row(y), regions.row(y) + picture.width(), Region::background);
-    if (taken == picture.size().count()) return "Everything is as near to this colour as the tolerance allows: nothing would be left. Lower the tolerance, or pick another colour.";
+    if (taken == picture.size().count())
+        return "Everything is as near to this colour as the tolerance allows: nothing would be left. Lower the tolerance, or pick another "
+               "colour.";
     if (taken == 0) return "Nothing of this colour was found there. Pick the background's colour, or raise the tolerance.";
     if (plan.share < sureShare)
         return fmt::format("Only {} % of the border is of one colour: this may not be a flat background. Pick its colour.",

@@ -17,7 +17,8 @@ namespace {
 void addArc(std::vector<RealPoint>& out, double cx, double cy, double rx, double ry, double from, double sweep, double scale) {
     constexpr double flatness = 2e-4;  // px at the placed size
     const double r = std::max(1e-6, std::max(rx, ry) * scale);
-    const int steps = std::clamp(static_cast<int>(std::ceil(std::abs(sweep) / (2 * std::acos(std::max(-1.0, 1 - flatness / r))))), 1, 20'000);
+    const int steps =
+        std::clamp(static_cast<int>(std::ceil(std::abs(sweep) / (2 * std::acos(std::max(-1.0, 1 - flatness / r))))), 1, 20'000);
     for (int i = 0; i < steps; ++i) {
         const double a = from + sweep * i / steps;
         out.push_back({cx + rx * std::cos(a), cy + ry * std::sin(a)});
@@ -26,7 +27,8 @@ void addArc(std::vector<RealPoint>& out, double cx, double cy, double rx, double
 
 class Area {
   public:
-    explicit Area(PixelSize size) : size_(size), rows_(static_cast<std::size_t>(size.height) * (static_cast<std::size_t>(size.width) + 1)) {}
+    explicit Area(PixelSize size)
+        : size_(size), rows_(static_cast<std::size_t>(size.height) * (static_cast<std::size_t>(size.width) + 1)) {}
 
     void add(RealPoint from, RealPoint to) {
         if (from.y == to.y) return;

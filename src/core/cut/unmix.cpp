@@ -38,7 +38,8 @@ std::vector<Offset> nearestFirst(int reach) {
     for (int y = -reach; y <= reach; ++y)
         for (int x = -reach; x <= reach; ++x)
             if (x * x + y * y <= reach * reach) out.push_back({x, y});
-    std::stable_sort(out.begin(), out.end(), [](const Offset& a, const Offset& b) { return a.x * a.x + a.y * a.y < b.x * b.x + b.y * b.y; });
+    std::stable_sort(out.begin(), out.end(),
+                     [](const Offset& a, const Offset& b) { return a.x * a.x + a.y * a.y < b.x * b.x + b.y * b.y; });
     return out;
 }
 
@@ -90,8 +91,7 @@ class Unmixer {
         const double allowed = plan_.noise.lossy ? 1.5 * plan_.noise.tolerance : 1.5;
         const Vec c = colourOf(picture_.row(y)[x]);
         Vec own;
-        for (std::size_t i = 0; i < 3; ++i)
-            own[i] = std::clamp(solved.ground[i] + (c[i] - solved.ground[i]) / solved.alpha, 0.0, 255.0);
+        for (std::size_t i = 0; i < 3; ++i) own[i] = std::clamp(solved.ground[i] + (c[i] - solved.ground[i]) / solved.alpha, 0.0, 255.0);
         return distance(own, solved.ink) * solved.alpha > allowed ? own : solved.ink;
     }
 
@@ -206,9 +206,7 @@ class Unmixer {
         return {y * luma_, 0.564 * (v[2] - y) * chroma, 0.713 * (v[0] - y) * chroma};
     }
     // How far a mixture is from what was seen, code values; bled chroma does not count.
-    double distance(const Vec& a, const Vec& b) const {
-        return plan_.noise.halfChroma ? std::abs(lumaOf(minus(a, b))) : farthest(a, b);
-    }
+    double distance(const Vec& a, const Vec& b) const { return plan_.noise.halfChroma ? std::abs(lumaOf(minus(a, b))) : farthest(a, b); }
     // `contrast` in standard deviations of the noise.
     double snapped(double a, double contrast) const {
         const double least = plan_.noise.lossy ? std::min(0.12, 2 / contrast) : std::min(0.1, 1.2 / contrast);
@@ -325,8 +323,9 @@ void sharpen(PixelSize size, const Regions& regions, const Unmixer& unmixer, std
                 double sum = 0;
                 for (int dy = -2; dy <= 2; ++dy)
                     for (int dx = -2; dx <= 2; ++dx)
-                        sum += weights[dy + 2] * weights[dx + 2] *
-                               static_cast<double>(alpha.row(std::clamp(y + dy, 0, size.height - 1))[std::clamp(x + dx, 0, size.width - 1)]);
+                        sum +=
+                            weights[dy + 2] * weights[dx + 2] *
+                            static_cast<double>(alpha.row(std::clamp(y + dy, 0, size.height - 1))[std::clamp(x + dx, 0, size.width - 1)]);
                 Solved& mine = solved[static_cast<std::size_t>(i)];
                 mine.alpha = unmixer.alphaGiven(x, y, mine, sum / 256);
             }
@@ -353,7 +352,8 @@ Straight8 unmixed(const Straight8& picture, const Regions& regions, const KeyPla
     std::vector<Solved> solved(unknown.size());
     overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {
         for (int i = from; i < to && !stop.stop_requested(); ++i)
-            solved[static_cast<std::size_t>(i)] = unmixer.solve(unknown[static_cast<std::size_t>(i)].x, unknown[static_cast<std::size_t>(i)].y);
+            solved[static_cast<std::size_t>(i)] =
+                unmixer.solve(unknown[static_cast<std::size_t>(i)].x, unknown[static_cast<std::size_t>(i)].y);
     });
     if (plan.noise.halfChroma && !stop.stop_requested()) sharpen(picture.size(), regions, unmixer, solved, threads);
     overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {

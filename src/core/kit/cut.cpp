@@ -45,7 +45,8 @@ Result<void> check(const ShapeCut& shape) {
         return fail(Code::badUsage, "A cut's width and height go from 0.001 to 1,000,000 px.");
     for (const double r : shape.radii)
         if (!within(r, 0, shape.radiiAreShares ? 50 : farthest))
-            return fail(Code::badUsage, shape.radiiAreShares ? "A corner takes up to 50 % of the shorter side." : "A corner's radius is 0 px or more.");
+            return fail(Code::badUsage,
+                        shape.radiiAreShares ? "A corner takes up to 50 % of the shorter side." : "A corner's radius is 0 px or more.");
     return {};
 }
 

@@ -38,12 +38,12 @@ enum class CutShape { ellipse, rounded, polygon };
 
 struct ShapeCut {
     CutShape shape = CutShape::ellipse;
-    RealRect box;                         // of an ellipse and a rounded rectangle
-    std::array<double, 4> radii{};        // of the corners: top left, top right, bottom right, bottom left
-    bool radiiAreShares = false;          // radii as 0..50 % of the shorter side
-    std::vector<RealPoint> points{};      // of a polygon, three or more
-    double feather = 0;                   // CSS blur radius, px
-    bool inverted = false;                // takes away what is inside
+    RealRect box;                     // of an ellipse and a rounded rectangle
+    std::array<double, 4> radii{};    // of the corners: top left, top right, bottom right, bottom left
+    bool radiiAreShares = false;      // radii as 0..50 % of the shorter side
+    std::vector<RealPoint> points{};  // of a polygon, three or more
+    double feather = 0;               // CSS blur radius, px
+    bool inverted = false;            // takes away what is inside
     bool operator==(const ShapeCut&) const = default;
 };
 

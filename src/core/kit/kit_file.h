@@ -8,7 +8,8 @@
 
 namespace zl {
 
-inline constexpr int kitFormatVersion = 4;  // 2: references, fonts of its own, more formats; 3: bars, finishes, tone, guides, looks; 4: cuts
+inline constexpr int kitFormatVersion =
+    4;  // 2: references, fonts of its own, more formats; 3: bars, finishes, tone, guides, looks; 4: cuts
 
 // Only the originals that a piece uses are written.
 [[nodiscard]] Result<Bytes> packKit(const Kit& kit);

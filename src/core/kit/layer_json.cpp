@@ -167,7 +167,8 @@ Result<std::vector<Cut>> cutsFrom(const Json& owner, const std::string& name) {
             ShapeCut shape;
             shape.shape = valueOf(cutShapes, kind);
             const char* needs = shape.shape == CutShape::polygon ? "points" : "box";
-            if (!json.contains(needs)) return fail(Code::unreadable, fmt::format("{} is refused: a cut of kind {} needs \"{}\".", name, kind, needs));
+            if (!json.contains(needs))
+                return fail(Code::unreadable, fmt::format("{} is refused: a cut of kind {} needs \"{}\".", name, kind, needs));
             if (shape.shape == CutShape::polygon)
                 shape.points = pointsFrom(json["points"]);
             else
@@ -181,7 +182,8 @@ Result<std::vector<Cut>> cutsFrom(const Json& owner, const std::string& name) {
         } else {
             cut.what = CleanCut{valueOf(cleanings, kind), json.value("scale", 1.0)};
         }
-        if (const auto good = checkCut(cut); !good) return fail(Code::unreadable, fmt::format("{} is refused: {}", name, good.error().what));
+        if (const auto good = checkCut(cut); !good)
+            return fail(Code::unreadable, fmt::format("{} is refused: {}", name, good.error().what));
         cuts.push_back(std::move(cut));
     }
     return cuts;

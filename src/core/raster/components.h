@@ -44,7 +44,8 @@ class Components {
             std::size_t up = above;
             for (std::size_t i = first; i < runs_.size(); ++i) {
                 while (up < aboveEnd && runs_[up].to + slack <= runs_[i].from) ++up;
-                for (std::size_t j = up; j < aboveEnd && runs_[j].from < runs_[i].to + slack; ++j) join(runs_[i].component, runs_[j].component);
+                for (std::size_t j = up; j < aboveEnd && runs_[j].from < runs_[i].to + slack; ++j)
+                    join(runs_[i].component, runs_[j].component);
             }
             above = first;
             aboveEnd = runs_.size();

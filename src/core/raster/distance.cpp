@@ -310,7 +310,8 @@ constexpr std::int16_t far = std::numeric_limits<std::int16_t>::max();
 
 std::unique_ptr<std::int16_t[]> nearestInColumns(const Edges& edges, PixelSize size, int reach, int threads) {
     const auto width = static_cast<std::size_t>(size.width);
-    auto away = std::make_unique_for_overwrite<std::int16_t[]>(width * static_cast<std::size_t>(size.height));  // rows to go: negative upwards
+    auto away =
+        std::make_unique_for_overwrite<std::int16_t[]>(width * static_cast<std::size_t>(size.height));  // rows to go: negative upwards
     overRows(size.width, 256, threads, [&](int left, int right) {
         const auto count = static_cast<std::size_t>(right - left);
         std::vector<int> last(count, -1'000'000);

@@ -43,8 +43,7 @@ Reading measureFringe(const Subject& subject) {
         reading.mends = {"to-straight"};
         return reading;
     }
-    reading.says = {fringe.hardEdge ? "fringe.hard" : "fringe.rim",
-                    {colourWords(fringe.matte), 100 * fringe.share, 100 * fringe.strength}};
+    reading.says = {fringe.hardEdge ? "fringe.hard" : "fringe.rim", {colourWords(fringe.matte), 100 * fringe.share, 100 * fringe.strength}};
     reading.mends = {"take-fringe-off"};
     return reading;
 }

@@ -205,7 +205,7 @@ constexpr auto table = std::to_array<MendRow>({
     {"to-straight", false, cleanPiece<Cleaning::premultiplied>, cleanedFile<Cleaning::premultiplied>},
     {"take-fringe-off", false, cleanPiece<Cleaning::fringe>, cleanedFile<Cleaning::fringe>},
     {"soften-steps", false, cleanPiece<Cleaning::steps>, cleanedFile<Cleaning::steps>},
-    {"remove-specks", true, cleanPiece<Cleaning::specks>, cleanedFile<Cleaning::specks>},     // asks: is it dirt?
+    {"remove-specks", true, cleanPiece<Cleaning::specks>, cleanedFile<Cleaning::specks>},      // asks: is it dirt?
     {"fill-pinholes", true, cleanPiece<Cleaning::pinholes>, cleanedFile<Cleaning::pinholes>},  // asks: is it meant?
     {"clear-haze", false, cleanPiece<Cleaning::haze>, cleanedFile<Cleaning::haze>},
     {"bleed-colour", false, nullptr, bleedFile},

@@ -82,8 +82,8 @@ template <Cleaning what>
 Result<MendedFile> cleanedFile(ByteView bytes, const std::string& name, const Brief&) {
     return cleanFile(bytes, name, what);
 }
-#define ZL_CLEANING(what)                                        \
-    template Result<Kit> cleanPiece<what>(const PieceToMend&);   \
+#define ZL_CLEANING(what)                                      \
+    template Result<Kit> cleanPiece<what>(const PieceToMend&); \
     template Result<MendedFile> cleanedFile<what>(ByteView, const std::string&, const Brief&)
 ZL_CLEANING(Cleaning::fringe);
 ZL_CLEANING(Cleaning::steps);

@@ -65,8 +65,8 @@ struct LayerFacts {
     int layer = 0;
     std::string originalName;  // the file name a picture came with
     bool inked = true;
-    PixelRect box;           // frame px it touches; may lie outside the frame
-    std::optional<Ink> ink;  // what it draws, before its opacity; nothing when it is hidden
+    PixelRect box;                           // frame px it touches; may lie outside the frame
+    std::optional<Ink> ink;                  // what it draws, before its opacity; nothing when it is hidden
     std::shared_ptr<const EdgeFacts> edges;  // of a picture with alpha, after its cuts and before its finishes
     // Of lettering.
     std::optional<Ink> fill;      // the letters without any finish
@@ -79,8 +79,8 @@ struct Subject {
     const Straight8* pixels = nullptr;  // what the release writes, or the decoded file
     bool opaque = false;
     FileFacts file;
-    const Piece* piece = nullptr;        // nothing for a file
-    std::span<const LayerFacts> layers;  // of the piece, in its order
+    const Piece* piece = nullptr;            // nothing for a file
+    std::span<const LayerFacts> layers;      // of the piece, in its order
     std::shared_ptr<const EdgeFacts> edges;  // of a file with alpha
 };
 
@@ -113,12 +113,12 @@ inline constexpr double zonesPass = 0.999, zonesWatch = 0.98;
 inline constexpr double capsPass = 10, capsWatch = 7;              // px
 inline constexpr double contrastPass = 4.5, contrastWatch = 3;     // to 1
 inline constexpr double standingOut = 0.90, standingReach = 0.04;  // share of the ink; share of the mark's width
-inline constexpr double leastSeeThrough = 0.02;                // share of the pixels with alpha <= 127
-inline constexpr double stepsPass = 0.10, stepsWatch = 0.40;    // share of the slanted contour
-inline constexpr long long stepsLeast = 40;                    // px of it that tell
-inline constexpr double fringePass = 4, fringeWatch = 10;      // CIEDE2000
+inline constexpr double leastSeeThrough = 0.02;                    // share of the pixels with alpha <= 127
+inline constexpr double stepsPass = 0.10, stepsWatch = 0.40;       // share of the slanted contour
+inline constexpr long long stepsLeast = 40;                        // px of it that tell
+inline constexpr double fringePass = 4, fringeWatch = 10;          // CIEDE2000
 inline constexpr std::size_t mostSpecks = 50;
-inline constexpr double mostHaze = 0.01, mostHidden = 0.05;    // shares of the pixels
+inline constexpr double mostHaze = 0.01, mostHidden = 0.05;  // shares of the pixels
 inline constexpr int marginAlpha = 8;
 inline constexpr double marginWatch = 0.25, offCentre = 2;  // share of the side; px
 inline constexpr double barLuma = 20, barSpread = 4, barShare = 0.01, barStep = 16, barStepShare = 0.60;

@@ -28,7 +28,8 @@ Reading measureSpecks(const Subject& subject) {
         };
         tell(dirt.specks, "specks.speck");
         tell(dirt.pinholes, "specks.pinhole");
-        for (const PixelRect& place : placesOf(dirt.haze, *edge.facts, 3)) reading.findings.push_back({place, edge.layer, {"specks.haze", {}}});
+        for (const PixelRect& place : placesOf(dirt.haze, *edge.facts, 3))
+            reading.findings.push_back({place, edge.layer, {"specks.haze", {}}});
     }
     if (edges.empty()) {
         reading.says = {"specks.no-alpha", {}};
@@ -36,15 +37,19 @@ Reading measureSpecks(const Subject& subject) {
     }
     const std::size_t all = specks + pinholes;
     reading.value = static_cast<double>(all);
-    reading.verdict = all == 0 && haze <= 0                                               ? Verdict::pass
+    reading.verdict = all == 0 && haze <= 0                                         ? Verdict::pass
                       : all > thresholds::mostSpecks || haze > thresholds::mostHaze ? Verdict::fail
-                                                                                          : Verdict::watch;
+                                                                                    : Verdict::watch;
     reading.shown = fmt::format("{}", all);
     reading.shownBeside = haze > 0 ? "and haze" : all == 1 ? "speck" : "specks";
     reading.rule = Rule{static_cast<double>(all), 0, static_cast<double>(thresholds::mostSpecks)};
-    reading.says = reading.verdict == Verdict::pass ? Message{"specks.none", {}}
-                                                    : Message{haze > 0 ? "specks.all" : pinholes == 0 ? "specks.some" : specks == 0 ? "specks.holes" : "specks.both",
-                                                              {static_cast<long long>(specks), static_cast<long long>(pinholes), 100 * haze}};
+    reading.says = reading.verdict == Verdict::pass
+                       ? Message{"specks.none", {}}
+                       : Message{haze > 0        ? "specks.all"
+                                 : pinholes == 0 ? "specks.some"
+                                 : specks == 0   ? "specks.holes"
+                                                 : "specks.both",
+                                 {static_cast<long long>(specks), static_cast<long long>(pinholes), 100 * haze}};
     if (specks > 0) reading.mends.emplace_back("remove-specks");
     if (pinholes > 0) reading.mends.emplace_back("fill-pinholes");
     if (haze > 0) reading.mends.emplace_back("clear-haze");

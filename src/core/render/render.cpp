@@ -217,8 +217,9 @@ Result<Ink> InkStore::pictureInk(const PictureLayer& layer, const Turn& turn, co
     constexpr long long most = 60'000'000;
     if (level.count() > most)
         return fail(Code::badUsage, "A picture that large cannot be turned.", "Make it smaller, or turn it by 90 degrees.");
-    const Ink upright = cutTo(
-        resampled((*source)->pixels, (*source)->opaque, crop, RealRect::of(level), PixelRect::of(level), coreCount(), stop), RealRect::of(level));
+    const Ink upright =
+        cutTo(resampled((*source)->pixels, (*source)->opaque, crop, RealRect::of(level), PixelRect::of(level), coreCount(), stop),
+              RealRect::of(level));
     return turned(upright, place, rest, want, coreCount(), stop);
 }
 
