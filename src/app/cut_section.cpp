@@ -262,8 +262,8 @@ void CutSection::buildKey(Form& form, std::size_t i) {
         f->show(v);
     });
     form.row(tr("Brush"), sideBySide({row.brush, softLabel(tr("wide"))}));
-    form.row({}, sideBySide({brush("cutRestore", tr("Bring back"), tr("Paint over what should stay"), true),
-                             brush("cutRemove", tr("Take away"), tr("Paint over what should go"), false)}));
+    form.wide(sideBySide({brush("cutRestore", tr("Bring back"), tr("Paint over what should stay"), true),
+                          brush("cutRemove", tr("Take away"), tr("Paint over what should go"), false)}));
     row.strokes = named(new QPushButton, QString("cutStrokes-%1").arg(i).toUtf8().constData());
     row.strokes->setToolTip(tr("Takes the last stroke back; the strokes before it stay"));
     connect(row.strokes, &QPushButton::clicked, this, [this, i] {

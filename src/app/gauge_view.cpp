@@ -401,12 +401,12 @@ void GaugeView::fillFindings() {
         auto* says = named(new QLabel(QString::fromStdString(english(r.says))), ("gaugeSays-" + r.id).c_str());
         says->setWordWrap(true);
         says->setProperty("soft", true);
-        grid->addWidget(says, 1, 1);
+        grid->addWidget(says, 1, 1, 1, 2);
         std::vector<Finding> places;
         for (const Finding& f : r.findings)
             if (f.rect) places.push_back(f);
         auto* buttons = new QWidget;
-        auto* row = new QHBoxLayout(buttons);
+        auto* row = new QVBoxLayout(buttons);
         row->setContentsMargins(0, 0, 0, 0);
         row->setSpacing(4);
         if (!places.empty()) {
@@ -421,17 +421,16 @@ void GaugeView::fillFindings() {
                 goTo(*places[*at % places.size()].rect);
                 ++*at;
             });
-            row->addWidget(show);
+            grid->addWidget(show, 0, 2, Qt::AlignRight);
         }
         for (const std::string& mend : r.mends) {
             if (!brief || !piece) continue;
             auto* button =
                 named(new QPushButton(QString::fromStdString(mendTitle(mend, *brief, piece->frame))), ("gaugeMend-" + mend).c_str());
             connect(button, &QPushButton::clicked, this, [this, mend] { Q_EMIT mendAsked(QString::fromStdString(mend)); });
-            row->addWidget(button);
+            row->addWidget(button, 0, Qt::AlignLeft);
         }
-        row->addStretch();
-        if (row->count() > 1) grid->addWidget(buttons, 2, 1);
+        if (row->count() > 0) grid->addWidget(buttons, 2, 1, 1, 2);
         add(card);
     }
     findings_->addStretch();

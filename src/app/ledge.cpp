@@ -10,7 +10,7 @@
 namespace zl::app {
 namespace {
 
-constexpr int leastCellWidth = 172, leastMoreWidth = 116, inset = 14;
+constexpr int leastCellWidth = 172, leastMoreWidth = 126, inset = 14;
 
 QString titleOf(const std::string& id) {
     return QString::fromStdString(english({"reading." + id, {}}));

@@ -124,8 +124,8 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
              auto* show = static_cast<QAbstractButton*>(child("gaugeShow-fringe"));
              show->click();
              auto* view = static_cast<GaugeView*>(child("gaugeView"));
-             Q_EMIT view->pane(0).sliced({121, 40}, {135, 32});
-             Q_EMIT view->pane(0).hovered({128.5, 36.5});
+             Q_EMIT view->pane(0).sliced({108, 44}, {130, 29});
+             Q_EMIT view->pane(0).hovered({119.5, 36.5});
          },
          measured},
         {"make-overlay",

@@ -48,8 +48,9 @@ TEST_F(LedgeTest, WhatDoesNotFitStandsBehindOneCell) {
     EXPECT_TRUE(more->accessibleName().startsWith(QString::number(mine - static_cast<std::ptrdiff_t>(order().size()) + 1)));
     click("reading-more");
     for (const ReadingRow& row : allReadings())
-        if (isMine(row))
+        if (isMine(row)) {
             EXPECT_TRUE(window->findChild<QLabel*>("says-" + QString::fromUtf8(row.id.data(), static_cast<int>(row.id.size())))) << row.id;
+        }
 }
 
 TEST_F(LedgeTest, AClickOpensFindingsAndTheyGoToTheirPlace) {

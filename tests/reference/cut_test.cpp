@@ -112,7 +112,7 @@ print('[]')
         EXPECT_NEAR(inkOf(std::string("out-") + name), area, area * 0.005) << name;
     }
     for (const char* name : {"la.png", "pa.png", "one.gif"}) {
-        EXPECT_NEAR(inkOf(name), area, area * 0.02) << name;
+        EXPECT_NEAR(inkOf(name), area, area * 0.03) << name;  // one bit of alpha counts whole pixels
         // A border that is see-through leaves nothing to key: said, and nothing is written.
         const int status =
             ::system(("cd '" + folder.path().string() + "' && '" ZL_ZLEDGE "' cut " + name + " --key auto --out no.png 2>.err").c_str());

@@ -120,12 +120,12 @@ std::optional<Grid> gridOf(const Away& away) {
         const double wide = static_cast<double>(counts[best] + counts[(best + 1) % 8] + counts[(best + 7) % 8]);
         return std::tuple(static_cast<int>(best), all, all > 0 ? wide / static_cast<double>(all) : 0.0);
     };
-    const auto [x, allX, shareX] = strongest(columns);
-    const auto [y, allY, shareY] = strongest(rows);
+    const auto [x, allX, acrossShare] = strongest(columns);
+    const auto [y, allY, downShare] = strongest(rows);
     constexpr long long enough = 48;
     constexpr double clear = 0.55;  // chance: 0.375
-    if (allX < enough || allY < enough || shareX < clear || shareY < clear) return {};
-    return Grid{x, y, std::min(shareX, shareY)};
+    if (allX < enough || allY < enough || acrossShare < clear || downShare < clear) return {};
+    return Grid{x, y, std::min(acrossShare, downShare)};
 }
 
 }  // namespace

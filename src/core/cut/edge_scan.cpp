@@ -3,8 +3,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
-#include <mutex>
 #include <numbers>
 
 #include "base/parallel.h"
@@ -59,16 +57,19 @@ bool isBoundary(const Straight8& ink, int x, int y) {
 }  // namespace
 
 const std::vector<Spot>& nearestFirst(int reach) {
-    static std::mutex mutex;
-    static std::map<int, std::vector<Spot>> all;
-    const std::scoped_lock lock(mutex);
-    auto& out = all[reach];
-    if (!out.empty()) return out;
-    for (int y = -reach; y <= reach; ++y)
-        for (int x = -reach; x <= reach; ++x)
-            if (x * x + y * y <= reach * reach) out.push_back({x, y});
-    std::stable_sort(out.begin(), out.end(), [](const Spot& a, const Spot& b) { return a.x * a.x + a.y * a.y < b.x * b.x + b.y * b.y; });
-    return out;
+    static const std::vector<std::vector<Spot>> all = [] {
+        std::vector<std::vector<Spot>> made(farthestReach + 1);
+        for (int r = 0; r <= farthestReach; ++r) {
+            auto& out = made[static_cast<std::size_t>(r)];
+            for (int y = -r; y <= r; ++y)
+                for (int x = -r; x <= r; ++x)
+                    if (x * x + y * y <= r * r) out.push_back({x, y});
+            std::stable_sort(out.begin(), out.end(),
+                             [](const Spot& a, const Spot& b) { return a.x * a.x + a.y * a.y < b.x * b.x + b.y * b.y; });
+        }
+        return made;
+    }();
+    return all[static_cast<std::size_t>(std::clamp(reach, 0, farthestReach))];
 }
 
 bool isDeep(const Straight8& ink, int x, int y, bool deeper) {

@@ -81,7 +81,8 @@ HiddenColour hiddenColourOf(const Straight8& ink, int mostJudged = 20'000);
 
 // The clean ink nearest to (x, y): opaque, at least `depth` px from clear, within `reach`. Depths of 1.5 and 2.9 px are known.
 bool isDeep(const Straight8& ink, int x, int y, bool deeper);
-// All offsets within `reach` px, the nearest first.
+// All offsets within `reach` px, up to farthestReach, the nearest first.
+inline constexpr int farthestReach = 12;
 const std::vector<Spot>& nearestFirst(int reach);
 
 }  // namespace zl

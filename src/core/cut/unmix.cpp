@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/parallel.h"
+#include "cut/edge_scan.h"
 #include "raster/plane.h"
 
 namespace zl {
@@ -29,20 +30,6 @@ double farthest(const Vec& a, const Vec& b) {
     return std::max({std::abs(a[0] - b[0]), std::abs(a[1] - b[1]), std::abs(a[2] - b[2])});
 }
 
-struct Offset {
-    int x, y;
-};
-// All offsets within `reach` px, the nearest first.
-std::vector<Offset> nearestFirst(int reach) {
-    std::vector<Offset> out;
-    for (int y = -reach; y <= reach; ++y)
-        for (int x = -reach; x <= reach; ++x)
-            if (x * x + y * y <= reach * reach) out.push_back({x, y});
-    std::stable_sort(out.begin(), out.end(),
-                     [](const Offset& a, const Offset& b) { return a.x * a.x + a.y * a.y < b.x * b.x + b.y * b.y; });
-    return out;
-}
-
 struct Solved {
     double alpha = 1;
     Vec ink{}, ground{};  // F and B
@@ -61,7 +48,7 @@ class Unmixer {
     }
 
     // The pixels that have to be solved: edge pixels, and the background beside them where noise hides the edge's foot.
-    const std::vector<Offset>& unknown() const { return unknown_; }
+    const std::vector<Spot>& unknown() const { return unknown_; }
 
     Solved solve(int x, int y) const {
         const std::uint32_t p = picture_.row(y)[x];
@@ -144,7 +131,7 @@ class Unmixer {
     // Ring by ring from the outside in: 1 beside the background, 2 behind it ... Soft edges are followed as far as they rise.
     void findDepths() {
         const int w = picture_.width(), h = picture_.height();
-        std::vector<Offset> ring;
+        std::vector<Spot> ring;
         for (int y = 0; y < h; ++y)
             for (int x = 0; x < w; ++x) {
                 if (regions_.row(y)[x] != Region::ink) continue;
@@ -157,8 +144,8 @@ class Unmixer {
         if (plan_.noise.lossy) addFoot(ring);
         constexpr int deepest = 8;
         for (int depth = 1; depth <= deepest && !ring.empty(); ++depth) {
-            std::vector<Offset> next;
-            for (const Offset& spot : ring) {
+            std::vector<Spot> next;
+            for (const Spot& spot : ring) {
                 unknown_.push_back(spot);
                 const double own = away(spot.x, spot.y);
                 around(spot.x, spot.y, 1, [&](int sx, int sy) {
@@ -170,7 +157,7 @@ class Unmixer {
             }
             ring = std::move(next);
         }
-        for (const Offset& spot : ring) depth_[at(spot.x, spot.y)] = deep;
+        for (const Spot& spot : ring) depth_[at(spot.x, spot.y)] = deep;
     }
     // Still on the way up from the background: clearly more than outside, clearly less than further in.
     bool rises(int x, int y, double outside) const {
@@ -182,9 +169,9 @@ class Unmixer {
         });
         return most >= own + step;
     }
-    void addFoot(const std::vector<Offset>& ring) {
+    void addFoot(const std::vector<Spot>& ring) {
         std::vector<char> seen(depth_.size());
-        for (const Offset& spot : ring)
+        for (const Spot& spot : ring)
             around(spot.x, spot.y, plan_.noise.halfChroma ? 3 : 2, [&](int sx, int sy) {
                 if (regions_.row(sy)[sx] != Region::background || seen[at(sx, sy)]) return;
                 seen[at(sx, sy)] = 1;
@@ -234,8 +221,7 @@ class Unmixer {
     // The ink's colour carried out to (x, y) from the nearest clean ink; false when none is near.
     template <class Offer>
     bool inkNear(int x, int y, const Offer& offer) const {
-        static const std::vector<Offset> offsets = nearestFirst(9);
-        for (const Offset& o : offsets) {
+        for (const Spot& o : nearestFirst(9)) {
             const int sx = x + o.x, sy = y + o.y;
             if (sx < 0 || sy < 0 || sx >= picture_.width() || sy >= picture_.height() || !isClean(sx, sy)) continue;
             offer(carried(sx, sy, x, y));
@@ -297,7 +283,7 @@ class Unmixer {
     const Regions& regions_;
     const KeyPlan& plan_;
     std::vector<std::int8_t> depth_;
-    std::vector<Offset> unknown_;
+    std::vector<Spot> unknown_;
     double luma_;
     int unsure_;
 };
