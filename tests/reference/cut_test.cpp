@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Cut-outs of pictures that other libraries made and encoded, measured by NumPy: the whole way from a JPEG file to a PNG file.
+#include "cut/edge_scan.h"
 #include "python.h"
 #include "raster/components.h"
 #include "raster/decode.h"
@@ -138,6 +139,28 @@ print(json.dumps([float(np.abs(got - truth).max()), float(got.sum() / 255 / (np.
 )");
     EXPECT_LE(off[0].get<double>(), 2);
     EXPECT_NEAR(off[1].get<double>(), 1, 0.0005);
+}
+
+// Depth in the ink is erosion: by a 3 x 3 square where the nearest clear centre is at least 1.5 px away, by 5 x 5 at 2.9 px.
+TEST(DepthReference, AgreesWithErosion) {
+    const test::Folder folder;
+    const Json eroded = test::python(folder, R"(
+from skimage.morphology import binary_erosion
+rng = np.random.default_rng(11)
+mask = rng.random((50, 70)) < 0.97
+Image.fromarray(np.dstack([np.full(mask.shape, 90, np.uint8)] * 3 + [np.where(mask, 255, 12).astype(np.uint8)]), 'RGBA').save(folder + 'm.png')
+print(json.dumps([binary_erosion(mask, np.ones((n, n), bool))[3:-3, 3:-3].astype(int).tolist() for n in (3, 5)]))
+)");
+    const Picture picture = good(decode(good(readFile(folder / "m.png")), "m.png"));
+    int deep = 0;
+    for (int y = 3; y < 47; ++y)
+        for (int x = 3; x < 67; ++x)
+            for (const bool deeper : {false, true}) {
+                const bool truth = eroded[deeper ? 1 : 0][static_cast<std::size_t>(y - 3)][static_cast<std::size_t>(x - 3)].get<int>() != 0;
+                ASSERT_EQ(isDeep(*picture.pixels, x, y, deeper), truth) << x << ' ' << y << ' ' << deeper;
+                deep += truth;
+            }
+    EXPECT_GT(deep, 1000);
 }
 
 // Components against scikit-image's labels, on noise of several densities.
