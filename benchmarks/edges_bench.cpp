@@ -64,7 +64,7 @@ void edgeReadingsAgainstOpenCv(benchmark::State& state) {
     compare(
         state,
         [&] {
-            benchmark::DoNotOptimize(edgeFactsOf(ink, {0, 0}, coreCount()).pixels.crisp.size());
+            benchmark::DoNotOptimize(edgeFactsOf(ink, coreCount()).pixels.crisp.size());
             benchmark::DoNotOptimize(hiddenColourOf(*ink).far);
         },
         [&] { classic.distance(); });

@@ -375,7 +375,7 @@ void Canvas::rememberLayers(const Piece& piece) {
 
 void Canvas::mouseMoveEvent(QMouseEvent* event) {
     if (tool_.active() && drag_.grip == Grip::none) {
-        tool_.move(event->position(), event->modifiers().testFlag(Qt::ControlModifier));
+        tool_.move(event->position(), event->modifiers().testFlag(Qt::ControlModifier), event->modifiers().testFlag(Qt::AltModifier));
         return update();
     }
     if (drag_.grip != Grip::none) return dragTo(event->position(), event->modifiers());

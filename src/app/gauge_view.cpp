@@ -26,10 +26,11 @@ namespace {
 
 enum Pane { onWhite, onBlack, mapPane, onGrey, onPhoto, barePane };
 
+constexpr int ownIndex = 3;    // in the list of photos
 constexpr double closeUp = 8;  // zoom at which a place is judged
 
-Straight8 overFootage(const std::shared_ptr<const Straight8>& frame, Footage kind) {
-    auto ground = std::make_shared<const Straight8>(footageOf(kind, frame->size()));
+Straight8 over(const std::shared_ptr<const Straight8>& frame, Straight8 under) {
+    auto ground = std::make_shared<const Straight8>(std::move(under));
     const PixelRect all = PixelRect::of(frame->size());
     std::vector<Ink> inks(2);
     inks[0].box = inks[1].box = all;
@@ -184,10 +185,21 @@ QWidget* GaugeView::buildBar() {
     row->setSpacing(4);
     row->addWidget(softLabel(tr("Photo")));
     photo_ = named(new QComboBox, "gaugeBackdrop");
-    photo_->addItems({tr("light footage"), tr("dark footage"), tr("busy footage")});
+    photo_->addItems({tr("light footage"), tr("dark footage"), tr("busy footage"), tr("own colour")});
     photo_->setCurrentIndex(2);
     photo_->setAccessibleName(tr("The photo behind the fifth pane"));
     row->addWidget(photo_);
+    own_ = named(new ColourField(tr("Own backdrop")), "gaugeOwn");
+    own_->show(ownColour_);
+    own_->setFixedWidth(120);
+    own_->hide();
+    row->addWidget(own_);
+    connect(own_, &ColourField::committed, this, [this](Colour colour) {
+        ownColour_ = {colour.red, colour.green, colour.blue, 255};
+        own_->show(ownColour_);
+        preparedOf_.reset();
+        take(pieceShown_);
+    });
     row->addSpacing(10);
     bare_ = named(new QComboBox, "gaugeBareOf");
     bare_->addItems({tr("Alpha alone"), tr("Colour alone")});
@@ -217,6 +229,7 @@ QWidget* GaugeView::buildBar() {
     row->addWidget(zoomWords_);
     for (QComboBox* box : {photo_, bare_})
         connect(box, &QComboBox::activated, this, [this] {
+            own_->setVisible(photo_->currentIndex() == ownIndex);
             preparedOf_.reset();
             take(pieceShown_);
         });
@@ -255,11 +268,14 @@ void GaugeView::take(const std::string& pieceId) {
 
 void GaugeView::prepare(std::shared_ptr<const Straight8> frame, std::vector<EdgeMark> marks) {
     constexpr Footage kinds[] = {Footage::light, Footage::dark, Footage::busy};
-    preparing_.post([this, frame, marks = std::move(marks), kind = kinds[photo_->currentIndex()],
+    const bool own = photo_->currentIndex() == ownIndex;
+    preparing_.post([this, frame, marks = std::move(marks), kind = kinds[own ? 0 : photo_->currentIndex()], own, ground = ownColour_,
                      colour = bare_->currentIndex() == 1](const std::stop_token& stop) {
         auto made = std::make_shared<GaugeFrame>();
         made->piece = frame;
-        made->overPhoto = std::make_shared<const Straight8>(overFootage(frame, kind));
+        made->overPhoto = std::make_shared<const Straight8>(
+            over(frame, own ? Straight8::cleared(frame->size(), packed(ground.red, ground.green, ground.blue, 255))
+                            : footageOf(kind, frame->size())));
         if (stop.stop_requested()) return;
         made->map = std::make_shared<const Straight8>(edgeMapOf(*frame, marks));
         made->alpha = std::make_shared<const Straight8>(bareOf(*frame, colour));

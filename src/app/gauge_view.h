@@ -6,6 +6,7 @@
 #include <QWidget>
 #include <array>
 
+#include "fields.h"
 #include "gauge_pane.h"
 #include "jobs.h"
 #include "readings_desk.h"
@@ -61,6 +62,8 @@ class GaugeView : public QWidget {
     bool showingBefore_ = false;
     std::string pieceShown_;
     QComboBox *photo_, *bare_;
+    ColourField* own_;
+    Colour ownColour_{180, 71, 47, 255};
     QLabel *empty_, *words_, *under_, *zoomWords_, *legend_;
     QVBoxLayout* findings_;
     QWidget* findingsBody_;

@@ -72,7 +72,7 @@ QString PictureTool::advice() const {
     switch (what_) {
         case What::cut:
             return points() ? tr("Drag the points; a double click on a side adds one, a right click takes one away. Enter ends it.")
-                            : tr("Drag the box or its corners; Ctrl frees the shape. Enter ends it.");
+                            : tr("Drag the box or its corners; Alt from the centre, Ctrl frees the shape. Enter ends it.");
         case What::veil:
             return tr("Drag the hidden region or its corners. Enter ends it.");
         case What::brush:
@@ -193,7 +193,7 @@ void PictureTool::press(QPointF at, bool rightButton) {
     boxBefore_ = box();
 }
 
-void PictureTool::move(QPointF at, bool free) {
+void PictureTool::move(QPointF at, bool free, bool aboutCentre) {
     pointer_ = at;
     if (!active()) return;
     const RealPoint to = original(at);
@@ -220,6 +220,13 @@ void PictureTool::move(QPointF at, bool free) {
     double wide = std::max(1.0, std::round(std::abs(to.x - fixed.x))), high = std::max(1.0, std::round(std::abs(to.y - fixed.y)));
     const bool round = what_ == What::cut && std::abs(boxBefore_.width - boxBefore_.height) < 1e-6;
     if (round && !free) wide = high = std::max(wide, high);
+    if (aboutCentre) {
+        const RealPoint c = b.centre();
+        wide = std::max(1.0, 2 * std::abs(to.x - c.x));
+        high = std::max(1.0, 2 * std::abs(to.y - c.y));
+        if (round && !free) wide = high = std::max(wide, high);
+        return setBox({c.x - wide / 2, c.y - high / 2, wide, high});
+    }
     setBox({left ? fixed.x - wide : fixed.x, top ? fixed.y - high : fixed.y, wide, high});
 }
 

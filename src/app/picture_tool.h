@@ -31,7 +31,7 @@ class PictureTool {
     QString advice() const;
 
     void press(QPointF at, bool rightButton);
-    void move(QPointF at, bool free);
+    void move(QPointF at, bool free, bool aboutCentre);
     void release();
     void doubleClick(QPointF at);
     void nudge(double dx, double dy);  // of the original; a polygon's point that was touched last, else the whole shape

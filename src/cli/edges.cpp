@@ -36,7 +36,7 @@ Result<int> run(const Asked& asked, const Common& common) {
     subject.brief = *brief;
     subject.pixels = read->picture.pixels.get();
     subject.opaque = read->picture.opaque;
-    if (!subject.opaque) subject.edges = std::make_shared<const EdgeFacts>(edgeFactsOf(read->picture.pixels, {0, 0}, coreCount()));
+    if (!subject.opaque) subject.edges = std::make_shared<const EdgeFacts>(edgeFactsOf(read->picture.pixels, coreCount()));
     const std::vector<Reading> readings = measureEdges(subject);
     if (!asked.map.empty()) {
         const auto map = encode(edgeMapOf(*subject.pixels, edgeMarksOf(subject)), {});

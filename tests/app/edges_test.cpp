@@ -158,6 +158,19 @@ TEST_F(EdgesTest, GaugeZoomsPansAndReadsUnderThePointer) {
     EXPECT_FLOAT_EQ(slice->alpha().front(), 1);
     EXPECT_FLOAT_EQ(slice->alpha().back(), 0);
     EXPECT_LE(*std::max_element(slice->difference().begin(), slice->difference().end()), 4) << "the edge is clean";
+    // An own colour behind the fifth pane.
+    auto* photo = child<QComboBox>("gaugeBackdrop");
+    photo->setCurrentIndex(3);
+    Q_EMIT photo->activated(3);
+    auto* own = child<ColourField>("gaugeOwn")->text();
+    ASSERT_TRUE(own->isVisible());
+    own->setFocus();
+    own->selectAll();
+    QTest::keyClicks(own, "#0080FF");
+    QTest::keyClick(own, Qt::Key_Return);
+    GaugePane& photoPane = view->pane(4);
+    const QPoint ground = photoPane.toWidget({100, 14}).toPoint();
+    EXPECT_TRUE(comesTrue([&] { return photoPane.image().pixelColor(ground) == QColor(0, 128, 255); }));
     // Colour alone: what lies under alpha 0 has the ink's colour.
     auto* bare = child<QComboBox>("gaugeBareOf");
     bare->setCurrentIndex(1);

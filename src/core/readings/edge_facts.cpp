@@ -8,9 +8,8 @@
 
 namespace zl {
 
-EdgeFacts edgeFactsOf(std::shared_ptr<const Straight8> ink, Spot at, int threads) {
+EdgeFacts edgeFactsOf(std::shared_ptr<const Straight8> ink, int threads) {
     EdgeFacts facts;
-    facts.at = at;
     // Dirt on one thread, edges on another.
     overRows(2, 1, threads, [&](int first, int) {
         if (first == 0) {
@@ -27,15 +26,16 @@ EdgeFacts edgeFactsOf(std::shared_ptr<const Straight8> ink, Spot at, int threads
 
 std::vector<JudgedEdge> judgedEdges(const Subject& subject) {
     std::vector<JudgedEdge> all;
-    if (subject.edges) all.push_back({subject.edges.get(), {}});
+    if (subject.edges) all.push_back({subject.edges.get(), {}, {}});
     for (const LayerFacts& layer : subject.layers)
-        if (layer.edges) all.push_back({layer.edges.get(), layer.layer});
+        if (layer.edges)
+            all.push_back({layer.edges.get(), {static_cast<int>(layer.edgesAt.x), static_cast<int>(layer.edgesAt.y)}, layer.layer});
     return all;
 }
 
-std::vector<PixelRect> placesOf(const std::vector<Spot>& spots, const EdgeFacts& facts, std::size_t most) {
+std::vector<PixelRect> placesOf(const std::vector<Spot>& spots, PixelSize ink, Spot at, std::size_t most) {
     // Cells of a tenth of the ink's longer side.
-    const int cell = std::max(16, std::max(facts.ink->width(), facts.ink->height()) / 10);
+    const int cell = std::max(16, std::max(ink.width, ink.height) / 10);
     struct Place {
         PixelRect box;
         int count = 0;
@@ -51,28 +51,22 @@ std::vector<PixelRect> placesOf(const std::vector<Spot>& spots, const EdgeFacts&
     std::stable_sort(places.begin(), places.end(), [](const Place& a, const Place& b) { return a.count > b.count; });
     std::vector<PixelRect> out;
     for (const Place& place : places)
-        if (out.size() < most) out.push_back(place.box.moved(facts.at.x, facts.at.y));
+        if (out.size() < most) out.push_back(place.box.moved(at.x, at.y));
     return out;
-}
-
-std::vector<EdgeMark> edgeMarksOf(const EdgeFacts& facts) {
-    std::vector<EdgeMark> marks;
-    const auto add = [&](EdgeFault fault, const Spot& s) { marks.push_back({fault, {s.x + facts.at.x, s.y + facts.at.y}}); };
-    for (const Spot& s : facts.dirt.haze) add(EdgeFault::haze, s);
-    for (const Spot& s : facts.steps.stepped) add(EdgeFault::stepped, s);
-    for (const Spot& s : facts.fringe.spots) add(EdgeFault::fringed, s);
-    for (const auto& piece : facts.dirt.specks)
-        for (const Spot& s : piece.pixels) add(EdgeFault::speck, s);
-    for (const auto& piece : facts.dirt.pinholes)
-        for (const Spot& s : piece.pixels) add(EdgeFault::pinhole, s);
-    return marks;
 }
 
 std::vector<EdgeMark> edgeMarksOf(const Subject& subject) {
     std::vector<EdgeMark> all;
     for (const JudgedEdge& edge : judgedEdges(subject)) {
-        const auto marks = edgeMarksOf(*edge.facts);
-        all.insert(all.end(), marks.begin(), marks.end());
+        const EdgeFacts& facts = *edge.facts;
+        const auto add = [&](EdgeFault fault, const Spot& s) { all.push_back({fault, {s.x + edge.at.x, s.y + edge.at.y}}); };
+        for (const Spot& s : facts.dirt.haze) add(EdgeFault::haze, s);
+        for (const Spot& s : facts.steps.stepped) add(EdgeFault::stepped, s);
+        for (const Spot& s : facts.fringe.spots) add(EdgeFault::fringed, s);
+        for (const auto& piece : facts.dirt.specks)
+            for (const Spot& s : piece.pixels) add(EdgeFault::speck, s);
+        for (const auto& piece : facts.dirt.pinholes)
+            for (const Spot& s : piece.pixels) add(EdgeFault::pinhole, s);
     }
     if (subject.brief->freeStanding)
         for (const Finding& finding : measureCutOff(subject).findings)

@@ -13,23 +13,23 @@ namespace zl {
 
 struct EdgeFacts {
     std::shared_ptr<const Straight8> ink;  // straight, with alpha
-    Spot at;                               // frame px of its corner
     EdgePixels pixels;
     Steps steps;
     Fringe fringe;
     Dirt dirt;
 };
-EdgeFacts edgeFactsOf(std::shared_ptr<const Straight8> ink, Spot at, int threads = 1);
+EdgeFacts edgeFactsOf(std::shared_ptr<const Straight8> ink, int threads = 1);
 
 // The inks of a subject whose edges are judged: the file, or each picture layer with alpha.
 struct JudgedEdge {
     const EdgeFacts* facts;
+    Spot at;  // frame px of the ink's corner
     std::optional<int> layer;
 };
 std::vector<JudgedEdge> judgedEdges(const Subject& subject);
 
 // Rectangles round spots that lie together, in frame px, the fullest first; up to `most`.
-std::vector<PixelRect> placesOf(const std::vector<Spot>& spots, const EdgeFacts& facts, std::size_t most = 8);
+std::vector<PixelRect> placesOf(const std::vector<Spot>& spots, PixelSize ink, Spot at, std::size_t most = 8);
 
 // The faults of an edge by kind, px of the frame; what the map draws.
 enum class EdgeFault { stepped, fringed, speck, pinhole, haze, cutOff };
@@ -38,7 +38,6 @@ struct EdgeMark {
     Spot at;
 };
 std::vector<EdgeMark> edgeMarksOf(const Subject& subject);
-std::vector<EdgeMark> edgeMarksOf(const EdgeFacts& facts);
 
 // The frame's alpha in greys with the marks in colours, and the clean edge between them. The colours are the theme's verdicts'.
 Colour colourOf(EdgeFault fault);

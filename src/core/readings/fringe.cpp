@@ -19,7 +19,7 @@ Reading measureFringe(const Subject& subject) {
         if (edge.facts->fringe.damage <= thresholds::fringePass) continue;
         const Fringe& fringe = edge.facts->fringe;
         const std::string rim = colourWords(fringe.matte);
-        for (const PixelRect& place : placesOf(fringe.spots, *edge.facts))
+        for (const PixelRect& place : placesOf(fringe.spots, edge.facts->ink->size(), edge.at))
             reading.findings.push_back({place, edge.layer, {"fringe.here", {rim}}});
     }
     if (!worst) {

@@ -23,9 +23,8 @@ Reading measureHiddenColour(const Subject& subject) {
     reading.rule = Rule{share, thresholds::mostHidden, 1};
     reading.says = {reading.verdict == Verdict::pass ? "hidden-colour.good" : "hidden-colour.foreign", {100 * share}};
     if (reading.verdict == Verdict::pass) return reading;
-    EdgeFacts whole;
-    whole.ink = std::shared_ptr<const Straight8>(std::shared_ptr<void>(), subject.pixels);
-    for (const PixelRect& place : placesOf(hidden.spots, whole, 4)) reading.findings.push_back({place, {}, {"hidden-colour.here", {}}});
+    for (const PixelRect& place : placesOf(hidden.spots, subject.pixels->size(), {}, 4))
+        reading.findings.push_back({place, {}, {"hidden-colour.here", {}}});
     if (!subject.piece) reading.mends = {"bleed-colour"};
     return reading;
 }

@@ -32,9 +32,14 @@ Result<std::shared_ptr<const EdgeFacts>> edgesOf(Layer layer, const Kit& kit, Pi
     const auto bare = store.ink(layer, kit, frame, stop);
     if (!bare) return passOn(bare.error());
     if (bare->opaque || bare->box.empty()) return nullptr;
-    auto raster = std::make_shared<const Straight8>(rounded8(*bare));
-    if (isOpaque(*raster)) return nullptr;
-    return std::make_shared<const EdgeFacts>(edgeFactsOf(std::move(raster), {bare->box.left, bare->box.top}, coreCount()));
+    at = {static_cast<double>(bare->box.left), static_cast<double>(bare->box.top)};
+    // An ink that only moved, or did not change at all, is not measured again.
+    const auto facts = store.measured<EdgeFacts>(*bare, [&]() -> std::shared_ptr<const EdgeFacts> {
+        auto raster = std::make_shared<const Straight8>(rounded8(*bare));
+        if (isOpaque(*raster)) return std::make_shared<const EdgeFacts>();
+        return std::make_shared<const EdgeFacts>(edgeFactsOf(std::move(raster), coreCount()));
+    });
+    return facts->ink ? facts : nullptr;
 }
 
 // The box a layer would take, whether it is shown or not.
@@ -55,7 +60,7 @@ Result<std::vector<LayerFacts>> layerFacts(const Piece& piece, const Kit& kit, I
             // What lies outside a large picture's drawn part is not looked at; outside the frame it is told as such.
             facts.inked = facts.box.intersected(PixelRect::of(piece.frame)).empty() || anyInk(*ink);
             if (layer.picture() && !layer.isReference() && facts.inked && !ink->opaque) {
-                auto edges = edgesOf(layer, kit, piece.frame, store, stop);
+                auto edges = edgesOf(layer, kit, piece.frame, store, stop, facts.edgesAt);
                 if (!edges) return passOn(edges.error());
                 facts.edges = std::move(*edges);
             }
@@ -207,7 +212,7 @@ Result<FileReadings> readPictureFile(ByteView bytes, const std::string& name, co
                     out.picture.facts.profileIsSrgb,
                     out.picture.facts.cmyk,
                     {}};
-    if (!subject.opaque) subject.edges = std::make_shared<const EdgeFacts>(edgeFactsOf(out.picture.pixels, {0, 0}, coreCount()));
+    if (!subject.opaque) subject.edges = std::make_shared<const EdgeFacts>(edgeFactsOf(out.picture.pixels, coreCount()));
     out.readings = measureAll(subject);
     return out;
 }

@@ -47,7 +47,7 @@ Result<Kit> cleanLayers(const PieceToMend& it, Cleaning what) {
         const auto ink = it.store.ink(bare, it.kit, out.frame, it.stop);
         if (!ink) return passOn(ink.error());
         if (ink->opaque || ink->box.empty()) continue;
-        const EdgeFacts facts = edgeFactsOf(std::make_shared<const Straight8>(rounded8(*ink)), {ink->box.left, ink->box.top}, coreCount());
+        const EdgeFacts facts = edgeFactsOf(std::make_shared<const Straight8>(rounded8(*ink)), coreCount());
         if (!hasFault(facts, what)) continue;
         // Seen in the frame, done in the original: small is told in px of the frame.
         const double scale = std::sqrt(picture->crop.area() / std::max(1e-9, picture->place.area()));

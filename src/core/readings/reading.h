@@ -68,6 +68,7 @@ struct LayerFacts {
     PixelRect box;                           // frame px it touches; may lie outside the frame
     std::optional<Ink> ink;                  // what it draws, before its opacity; nothing when it is hidden
     std::shared_ptr<const EdgeFacts> edges;  // of a picture with alpha, after its cuts and before its finishes
+    RealPoint edgesAt;                       // frame px of its corner
     // Of lettering.
     std::optional<Ink> fill;      // the letters without any finish
     std::optional<Ink> outlined;  // the letters with their outlines, without shadows and glows

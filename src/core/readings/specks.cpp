@@ -22,13 +22,12 @@ Reading measureSpecks(const Subject& subject) {
             constexpr std::size_t most = 12;
             for (const Dirt::Piece& piece : pieces)
                 if (reading.findings.size() < most)
-                    reading.findings.push_back({piece.box.moved(edge.facts->at.x, edge.facts->at.y),
-                                                edge.layer,
-                                                {what, {static_cast<long long>(piece.pixels.size())}}});
+                    reading.findings.push_back(
+                        {piece.box.moved(edge.at.x, edge.at.y), edge.layer, {what, {static_cast<long long>(piece.pixels.size())}}});
         };
         tell(dirt.specks, "specks.speck");
         tell(dirt.pinholes, "specks.pinhole");
-        for (const PixelRect& place : placesOf(dirt.haze, *edge.facts, 3))
+        for (const PixelRect& place : placesOf(dirt.haze, edge.facts->ink->size(), edge.at, 3))
             reading.findings.push_back({place, edge.layer, {"specks.haze", {}}});
     }
     if (edges.empty()) {

@@ -18,7 +18,7 @@ Reading measureSteps(const Subject& subject) {
         if (steps.judged < thresholds::stepsLeast) continue;
         worst = std::max(worst, steps.share());
         if (steps.share() <= thresholds::stepsPass) continue;
-        for (const PixelRect& place : placesOf(steps.stepped, *edge.facts))
+        for (const PixelRect& place : placesOf(steps.stepped, edge.facts->ink->size(), edge.at))
             reading.findings.push_back({place, edge.layer, {"steps.here", {}}});
     }
     if (worst < 0) {

@@ -4,6 +4,7 @@
 // 8-bit sRGB, at most one code value from double precision in any pixel that can be seen.
 #pragma once
 
+#include <any>
 #include <list>
 #include <memory>
 #include <mutex>
@@ -32,6 +33,10 @@ class InkStore {
     [[nodiscard]] Result<Ink> ink(const Layer& layer, const Kit& kit, PixelSize frame, std::stop_token stop = {});
     // The same, only when it is kept already: never draws, so that the interface thread may ask.
     std::optional<Ink> keptInk(const Layer& layer, PixelSize frame);
+    // What was measured of an ink's pixels, wherever they stand: made once, kept as long as the pixels are. `make()` gives a
+    // std::shared_ptr<const T>.
+    template <class T, class Make>
+    std::shared_ptr<const T> measured(const Ink& ink, const Make& make);
     // Forgets the pixels that nothing uses.
     void clear();
 
@@ -56,11 +61,43 @@ class InkStore {
     Result<Ink> pictureInk(const PictureLayer& layer, const Turn& turn, const Kit& kit, PixelRect want, const std::stop_token& stop);
     Result<Ink> bareInk(const Layer& still, const Kit& kit, PixelRect want, const std::stop_token& stop);
 
+    // Of which pixels, and what.
+    struct Measured {
+        std::weak_ptr<const void> pixels;
+        int fromX = 0, fromY = 0;
+        PixelSize size;
+        std::any what;
+        bool isOf(const Ink& ink, const std::shared_ptr<const void>& raster) const {
+            return !pixels.expired() && pixels.lock() == raster && fromX == ink.fromX && fromY == ink.fromY && size == ink.box.size();
+        }
+    };
+    static std::shared_ptr<const void> pixelsOf(const Ink& ink) {
+        return ink.eight ? std::shared_ptr<const void>(ink.eight) : std::shared_ptr<const void>(ink.sixteen);
+    }
+
     std::mutex mutex_;
+    std::list<Measured> measured_;
     std::list<Kept> kept_;  // last used first
     std::size_t used_ = 0;
     std::size_t room_;
 };
+
+template <class T, class Make>
+std::shared_ptr<const T> InkStore::measured(const Ink& ink, const Make& make) {
+    using Shared = std::shared_ptr<const T>;
+    const auto raster = pixelsOf(ink);
+    {
+        const std::scoped_lock lock(mutex_);
+        measured_.remove_if([](const Measured& m) { return m.pixels.expired(); });
+        for (const Measured& m : measured_)
+            if (m.isOf(ink, raster))
+                if (const Shared* known = std::any_cast<Shared>(&m.what)) return *known;
+    }
+    Shared made = make();
+    const std::scoped_lock lock(mutex_);
+    measured_.push_back({raster, ink.fromX, ink.fromY, ink.box.size(), made});
+    return made;
+}
 
 // Makes the kit's own fonts usable, once; before lettering is measured or drawn.
 void useFontsOf(const Kit& kit);
