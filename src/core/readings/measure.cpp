@@ -26,8 +26,8 @@ bool anyInk(const Ink& ink) {
 }
 
 // Of a picture with alpha, what its edge is like before finishes; what lies far outside the frame is not looked at.
-Result<std::shared_ptr<const EdgeFacts>> edgesOf(Layer layer, const Kit& kit, PixelSize frame, InkStore& store,
-                                                 const std::stop_token& stop) {
+Result<std::shared_ptr<const EdgeFacts>> edgesOf(Layer layer, const Kit& kit, PixelSize frame, InkStore& store, const std::stop_token& stop,
+                                                 RealPoint& at) {
     layer.finishes.clear();
     const auto bare = store.ink(layer, kit, frame, stop);
     if (!bare) return passOn(bare.error());
