@@ -168,6 +168,7 @@ TEST_F(EdgesTest, GaugeZoomsPansAndReadsUnderThePointer) {
     own->selectAll();
     QTest::keyClicks(own, "#0080FF");
     QTest::keyClick(own, Qt::Key_Return);
+    click("gaugeFit");
     GaugePane& photoPane = view->pane(4);
     const QPoint ground = photoPane.toWidget({100, 14}).toPoint();
     EXPECT_TRUE(comesTrue([&] { return photoPane.image().pixelColor(ground) == QColor(0, 128, 255); }));
