@@ -41,6 +41,7 @@ Canvas::Canvas(Session& session, QWidget* parent)
     backdrop_.checks = true;
     const auto keepCrop = [this] {  // cropping ends when its layer goes or another is chosen
         if (crop_ && (!session_.layer() || session_.layer()->id != crop_->layer)) endCrop();
+        if (tool_.begun() && !tool_.active()) endTool();  // and so does work by hand
     };
     connect(&session_, &Session::kitChanged, this, [this, keepCrop] {
         keepCrop();

@@ -13,6 +13,7 @@
 #include "kit/edits.h"
 #include "sections.h"
 #include "theme.h"
+#include "words/words.h"
 
 namespace zl::app {
 namespace {
@@ -204,8 +205,10 @@ void CutSection::buildKey(Form& form, std::size_t i) {
     connect(pick, &QPushButton::clicked, this, [this, i] {
         Q_EMIT pickAsked([this, i](Colour colour, RealPoint at) {
             change(i, tr("Key colour"), {}, [&](Cut& c) {
-                c.key()->colour = colour;
-                c.key()->from = at;
+                KeyCut* key = c.key();  // another layer may be chosen by now
+                if (!key) return;
+                key->colour = colour;
+                key->from = at;
             });
         });
     });
@@ -376,7 +379,7 @@ void CutSection::look(const Layer& layer) {
         struct Found {
             std::size_t index;
             KeyPlan plan;
-            std::string trouble;
+            std::optional<Message> trouble;
         };
         std::vector<Found> found;
         for (std::size_t i = 0; i < cuts.size(); ++i) {
@@ -399,7 +402,7 @@ void CutSection::look(const Layer& layer) {
                     if (!key.tolerance)
                         note += f.plan.noise.lossy ? tr(" · a JPEG's noise, tolerance %1").arg(std::lround(f.plan.noise.tolerance))
                                                    : tr(" · no noise, tolerance %1").arg(std::lround(f.plan.noise.tolerance));
-                    row.note->setText(f.trouble.empty() ? note : QString::fromStdString(f.trouble));
+                    row.note->setText(f.trouble ? QString::fromStdString(english(*f.trouble)) : note);
                 }
             },
             Qt::QueuedConnection);

@@ -30,7 +30,8 @@ const PictureLayer* PictureTool::picture() const {
 void PictureTool::placeCut(int cut) {
     if (!session_.layer()) return;
     what_ = What::cut;
-    touched_ = -1;
+    grip_ = touched_ = -1;
+    stroke_.reset();
     ++serial_;
     layer_ = session_.layer()->id;
     index_ = cut;

@@ -28,6 +28,7 @@ class PictureTool {
     void pick(std::function<void(Colour, RealPoint)> picked);
     void end() { what_ = What::nothing; }
     bool active();  // false once its layer or its cut is gone
+    bool begun() const { return what_ != What::nothing; }
     QString advice() const;
 
     void press(QPointF at, bool rightButton);

@@ -10,6 +10,7 @@
 #include "made.h"
 #include "raster/decode.h"
 #include "raster/ink_box.h"
+#include "words/words.h"
 
 namespace zl::cli {
 namespace {
@@ -110,7 +111,8 @@ Result<int> run(const Asked& asked, const Common& common) {
         const KeyCut& key = *cuts->front().key();
         const KeyPlan plan = planOf(*picture->pixels, key);
         const Colour b = Background{plan.background, plan.share}.rounded();
-        if (std::string trouble = troubleOf(*picture->pixels, key); !trouble.empty()) {
+        if (const auto why = troubleOf(*picture->pixels, key)) {
+            const std::string trouble = english(*why);
             // A guess is made and told; nothing or everything is refused.
             if (plan.share >= sureShare || plan.share <= 0 || key.colour)
                 return fail(Code::limitNotMet, fmt::format("{}: {}", name, trouble));

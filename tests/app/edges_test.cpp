@@ -95,7 +95,6 @@ TEST_F(EdgesTest, TheFaultyMarkIsFoundShownAndMendedInGauge) {
     const Mapping first = view->pane(0).mapping();
     EXPECT_GT(first.scale, 3);
     for (int i = 1; i < GaugeView::paneCount; ++i) EXPECT_EQ(view->pane(i).mapping().scale, first.scale);
-    // On black the rim is light: brighter than the ink's own colour can be.
     const auto mend = [&](const char* id) {
         const Kit before = session().kit();
         ASSERT_TRUE(window->findChild<QAbstractButton*>(id)) << id;
@@ -227,6 +226,13 @@ TEST_F(EdgesTest, TheBrushPaintsStrokesThatStayEditable) {
     dragOnCanvas({100, 80}, {110, 80});
     EXPECT_EQ(alphaOf(pixel(104, 80)), 0);
     QTest::keyClick(&window->canvas(), Qt::Key_Escape);
+    // What is done by hand ends with its layer.
+    child<QAbstractButton>("cutRestore-0")->click();
+    EXPECT_TRUE(notice().contains("Paint over"));
+    session().chooseLayer(0);
+    EXPECT_FALSE(window->canvas().tool().begun());
+    EXPECT_TRUE(notice().isEmpty());
+    session().chooseLayer(1);
     child<QAbstractButton>("cutStrokes-0")->click();
     EXPECT_EQ(cuts()[0].key()->strokes.size(), 1u);
     EXPECT_EQ(alphaOf(pixel(104, 80)), 255);

@@ -96,6 +96,14 @@ Straight8 stained() {
     });
 }
 
+// A smooth disc with its own colour under the edge.
+Straight8 cleanDisc() {
+    return test::painted({120, 120}, [](int x, int y) {
+        const double a = std::clamp(45.5 - std::hypot(x + 0.5 - 60, y + 0.5 - 60), 0.0, 1.0);
+        return packed(30, 60, 90, static_cast<int>(std::lround(255 * a)));
+    });
+}
+
 TEST(EdgesCommand, MeasuresAndMaps) {
     const test::Folder folder;
     put(folder, "mark.png", test::png(stained()));
@@ -114,7 +122,8 @@ TEST(EdgesCommand, MeasuresAndMaps) {
     EXPECT_EQ(zledge(folder, "edges mark.png --map map.png").status, 4) << "it stands there already";
     EXPECT_EQ(zledge(folder, "edges mark.png --map mark.png --replace").status, 4);
     EXPECT_EQ(zledge(folder, "edges mark.png --map map.jpg").status, 2);
-    put(folder, "clean.png", test::png(logo(0)));
+    put(folder, "clean.png", test::png(cleanDisc()));
+    EXPECT_EQ(zledge(folder, "edges clean.png").status, 0) << "nothing is wrong with it";
     EXPECT_EQ(zledge(folder, "edges nobody.png").status, 3);
     EXPECT_EQ(zledge(folder, "edges mark.png --json").json()["map"], nullptr);
 }

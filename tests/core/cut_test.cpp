@@ -13,6 +13,7 @@
 #include "raster/decode.h"
 #include "render/render.h"
 #include "support/scenes.h"
+#include "words/words.h"
 
 namespace zl {
 namespace {
@@ -127,6 +128,26 @@ TEST(Key, StrokesBringBackAndTakeAwayAndTheRestStays) {
         for (int x = 0; x < 60; ++x) ASSERT_EQ(brushed.row(y)[x], plain.row(y)[x]);
 }
 
+TEST(Key, AWindingStrokeCoversWhatItsPiecesCover) {
+    // A spiral of 2,000 points: each pixel near enough to any piece of it comes back, no other does.
+    Stroke spiral{true, 1.5, {}};
+    for (int i = 0; i < 2000; ++i) {
+        const double a = i * 0.02, r = 2 + i * 0.013;
+        spiral.points.push_back({30 + r * std::cos(a), 30 + r * std::sin(a)});
+    }
+    const Straight8 flat = test::painted({60, 60}, [](int x, int y) { return x == 0 && y == 59 ? packed(0, 0, 0, 255) : 0xFFFFFFFFu; });
+    KeyCut key;
+    key.strokes = {spiral};
+    const Straight8 brushed = keyed(flat, key);
+    for (int y = 0; y < 58; ++y)
+        for (int x = 2; x < 60; ++x) {
+            double least = 1e9;
+            for (const RealPoint& p : spiral.points) least = std::min(least, std::hypot(p.x - x - 0.5, p.y - y - 0.5));
+            if (least >= 0.95 && least <= 2.05) continue;  // the brush's own soft rim
+            EXPECT_EQ(alphaOf(brushed.row(y)[x]), least < 1.5 ? 255 : 0) << x << ' ' << y;
+        }
+}
+
 TEST(Key, ASoftShadowIsKeptSeeThroughOrDropped) {
     // Ink with a shadow of 40 % black, soft over 24 px, on a light ground.
     const Rgb ground{240, 236, 228};
@@ -178,13 +199,17 @@ TEST(Key, FindsTheGridOfAJpegAlsoWhenItWasCropped) {
 
 TEST(Key, SaysInOneSentenceWhyItCannotWork) {
     const auto flat = test::painted({40, 40}, [](int, int) { return packed(10, 200, 90, 255); });
-    EXPECT_NE(troubleOf(flat, {}).find("Everything"), std::string::npos);
+    const auto trouble = [](const Straight8& picture, const KeyCut& key) {
+        const auto why = troubleOf(picture, key);
+        return why ? english(*why) : std::string();
+    };
+    EXPECT_NE(trouble(flat, {}).find("Everything"), std::string::npos);
     KeyCut red;
     red.colour = Colour{255, 0, 0, 255};
-    EXPECT_NE(troubleOf(flat, red).find("Nothing of this colour"), std::string::npos);
-    EXPECT_NE(troubleOf(test::textured({80, 60}, 200), {}).find("of the border is of one colour"), std::string::npos);
-    EXPECT_NE(troubleOf(Straight8::cleared({30, 30}), {}).find("see-through already"), std::string::npos);
-    EXPECT_EQ(troubleOf(ringOnWhite(), {}), "");
+    EXPECT_NE(trouble(flat, red).find("Nothing of this colour"), std::string::npos);
+    EXPECT_NE(trouble(test::textured({80, 60}, 200), {}).find("of the border is of one colour"), std::string::npos);
+    EXPECT_NE(trouble(Straight8::cleared({30, 30}), {}).find("see-through already"), std::string::npos);
+    EXPECT_EQ(trouble(ringOnWhite(), {}), "");
 }
 
 TEST(Key, HandlesOddPictures) {

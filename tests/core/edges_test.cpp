@@ -319,6 +319,12 @@ TEST(Fringe, TakingItOffMakesTheReadingPassAndKeepsTheAlpha) {
         }
 }
 
+TEST(Fringe, TakingItOffLeavesACleanEdgeAlone) {
+    const Straight8 clean = cutOutOf(scene(), depths(), {{190, 40, 46}, {255, 255, 255}, {}, 0, 0, false, false, true});
+    const Straight8 after = cleaned(clean, {Cleaning::fringe, 1}, 2);
+    EXPECT_TRUE(std::equal(clean.pixels().begin(), clean.pixels().end(), after.pixels().begin()));
+}
+
 TEST(Fringe, ColourMultipliedByAlphaIsToldAndPutRight) {
     const Straight8 straight = cutOutOf(scene(), depths(), {{220, 190, 120}, {0, 0, 0}});
     const Straight8 multiplied = test::painted(straight.size(), [&](int x, int y) {

@@ -3,6 +3,7 @@
 
 #include "kit/arrange.h"
 #include "kit/kit_file.h"
+#include "kit/layer_json.h"
 #include "kit/snapping.h"
 #include "support/support.h"
 
@@ -100,6 +101,20 @@ TEST(Edits, AMatteIsSolid) {
     EXPECT_FALSE(withChangedPiece(kit, kit.pieces[0])) << "a kit that could not be opened again";
     kit.pieces[0].release.matte = Colour{1, 2, 3, 255};
     EXPECT_TRUE(withChangedPiece(kit, kit.pieces[0]));
+}
+
+TEST(KitFile, AFinishWithANumberThatNobodyKnowsIsRefused) {
+    Layer layer;
+    layer.id = 1;
+    layer.name = "Bar";
+    layer.what = BarLayer{BarShape::rectangle, {0, 0, 4, 4}};
+    layer.finishes = {outlineOf(6.5, {1, 2, 3, 255})};
+    Json json = Json::parse(jsonOf(layer).dump());
+    EXPECT_EQ(good(layerFrom(json, "kit.json")), layer);
+    json["finishes"][0]["wobble"] = 2;
+    const auto refused = layerFrom(json, "kit.json");
+    ASSERT_FALSE(refused);
+    EXPECT_NE(refused.error().what.find("outline has no \"wobble\""), std::string::npos);
 }
 
 TEST(KitFile, HostileFilesAreRefusedWithOneSentence) {

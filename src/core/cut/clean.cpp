@@ -25,7 +25,8 @@ std::optional<std::uint32_t> nearestInk(const Straight8& ink, const Spot& at, bo
 void takeFringeOff(const Straight8& ink, Straight8& out, int threads) {
     const EdgePixels edges = edgePixelsOf(ink, threads);
     const Fringe fringe = fringeOf(ink, edges, 1 << 28);
-    // Every partly covered pixel beside the ink, crisp or not so crisp: a matte is in all of them.
+    if (fringe.told && fringe.damage <= 0) return;
+    // A matte is in every partly covered pixel of a crisp edge.
     for (const Spot& at : edges.crisp)
         if (const auto clean = nearestInk(ink, at, false)) out.row(at.y)[at.x] = *clean | (ink.row(at.y)[at.x] & 0xFF000000u);
     if (!fringe.hardEdge) return;

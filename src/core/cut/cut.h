@@ -6,8 +6,8 @@
 #include <functional>
 #include <span>
 #include <stop_token>
-#include <string>
 
+#include "base/message.h"
 #include "cut/background.h"
 #include "kit/cut.h"
 #include "raster/over.h"
@@ -39,8 +39,8 @@ bool changesShape(const Cut& cut);   // a shape that is on
 // they are there.
 Ink withShapes(const Ink& ink, std::span<const Cut> cuts, const std::function<RealPoint(RealPoint)>& placed, double scale, int threads = 1);
 
-// A key that cannot work as it is told, in one sentence; empty when it can. Nothing or everything would be taken off, no flat
-// background was found, the picture is see-through already.
-std::string troubleOf(const Straight8& picture, const KeyCut& key);
+// Why a key cannot work as it is told: nothing or everything would be taken off, no flat background was found, the border is
+// see-through already. Nothing when it can.
+std::optional<Message> troubleOf(const Straight8& picture, const KeyCut& key);
 
 }  // namespace zl

@@ -79,7 +79,7 @@ struct HiddenColour {
 };
 HiddenColour hiddenColourOf(const Straight8& ink, int mostJudged = 20'000);
 
-// The clean ink nearest to (x, y): opaque, at least `depth` px from clear, within `reach`. Depths of 1.5 and 2.9 px are known.
+// Whether the pixel is opaque and no clear one lies within 1.5 px of it (2.9 px when `deeper`).
 bool isDeep(const Straight8& ink, int x, int y, bool deeper);
 // All offsets within `reach` px, up to farthestReach, the nearest first.
 inline constexpr int farthestReach = 12;

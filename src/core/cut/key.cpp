@@ -1,14 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include <fmt/core.h>
-
 #include <algorithm>
 #include <cmath>
 #include <vector>
 
-#include "base/parallel.h"
 #include "cut/cut.h"
+#include "cut/edge_scan.h"
 #include "cut/unmix.h"
 #include "raster/components.h"
+#include "raster/plane.h"
 
 namespace zl {
 namespace {
@@ -61,9 +60,6 @@ void findShadow(const Straight8& picture, const KeyPlan& plan, Regions& regions)
                 }
         return std::max({high[0] - low[0], high[1] - low[1], high[2] - low[2]}) <= 2 * stepAllowed;
     };
-    struct Spot {
-        int x, y;
-    };
     std::vector<Spot> todo;
     const auto offer = [&](int x, int y) {
         if (x < 0 || y < 0 || x >= w || y >= h || regions.row(y)[x] != Region::ink) return;
@@ -79,17 +75,15 @@ void findShadow(const Straight8& picture, const KeyPlan& plan, Regions& regions)
                 (y > 0 && regions.row(y - 1)[x] == Region::background) || (y + 1 < h && regions.row(y + 1)[x] == Region::background);
             if (beside) offer(x, y);
         }
-    std::vector<Spot> all;
     while (!todo.empty()) {
         const Spot spot = todo.back();
         todo.pop_back();
-        all.push_back(spot);
         offer(spot.x - 1, spot.y);
         offer(spot.x + 1, spot.y);
         offer(spot.x, spot.y - 1);
         offer(spot.x, spot.y + 1);
     }
-    // Small patches are noise, or a soft edge; and all of it together must be wide.
+    // Small and narrow patches are noise, or a soft edge.
     const Components patches(picture.size(), Neighbours::eight, [&](int x, int y) { return regions.row(y)[x] == Region::shadow; });
     constexpr long long leastPatch = 120;
     constexpr int leastWidth = 5;
@@ -100,37 +94,45 @@ void findShadow(const Straight8& picture, const KeyPlan& plan, Regions& regions)
     }
 }
 
-double distanceTo(const std::vector<RealPoint>& line, double x, double y) {
-    double least = 1e18;
-    for (std::size_t i = 0; i < line.size(); ++i) {
-        const RealPoint a = line[i], b = line[std::min(i + 1, line.size() - 1)];
-        const double dx = b.x - a.x, dy = b.y - a.y, square = dx * dx + dy * dy;
-        const double at = square > 0 ? std::clamp(((x - a.x) * dx + (y - a.y) * dy) / square, 0.0, 1.0) : 0.0;
-        least = std::min(least, std::hypot(x - a.x - at * dx, y - a.y - at * dy));
-    }
-    return least;
+double distanceTo(const RealPoint& a, const RealPoint& b, double x, double y) {
+    const double dx = b.x - a.x, dy = b.y - a.y, square = dx * dx + dy * dy;
+    const double at = square > 0 ? std::clamp(((x - a.x) * dx + (y - a.y) * dy) / square, 0.0, 1.0) : 0.0;
+    return std::hypot(x - a.x - at * dx, y - a.y - at * dy);
 }
 
+// The pixels that a box of real px touches.
+PixelRect touched(const RealPoint& a, const RealPoint& b, double reach, PixelSize size) {
+    const double left = std::min(a.x, b.x) - reach, top = std::min(a.y, b.y) - reach;
+    return roundOutwards({left, top, std::max(a.x, b.x) + reach - left, std::max(a.y, b.y) + reach - top}).intersected(PixelRect::of(size));
+}
+
+// Piece by piece, each in its own box: a long stroke costs its length, not its length times the area it winds through.
 void brush(const Straight8& before, const Stroke& stroke, Straight8& out) {
-    double left = 1e9, top = 1e9, right = -1e9, bottom = -1e9;
-    for (const RealPoint& p : stroke.points) {
-        left = std::min(left, p.x);
-        right = std::max(right, p.x);
-        top = std::min(top, p.y);
-        bottom = std::max(bottom, p.y);
+    const auto& points = stroke.points;
+    const double reach = stroke.radius + 1;
+    PixelRect whole;
+    for (const RealPoint& p : points) whole = whole.united(touched(p, p, reach, out.size()));
+    if (whole.empty()) return;
+    Plane covered(whole.size());
+    for (std::size_t i = 0; i < points.size(); ++i) {
+        const RealPoint a = points[i], b = points[std::min(i + 1, points.size() - 1)];
+        const PixelRect box = touched(a, b, reach, out.size());
+        for (int y = box.top; y < box.bottom; ++y)
+            for (int x = box.left; x < box.right; ++x) {
+                float& c = covered.row(y - whole.top)[x - whole.left];
+                if (c >= 1) continue;
+                c = std::max(c, static_cast<float>(std::clamp(stroke.radius + 0.5 - distanceTo(a, b, x + 0.5, y + 0.5), 0.0, 1.0)));
+            }
     }
-    const double r = stroke.radius + 1;
-    const PixelRect box =
-        roundOutwards({left - r, top - r, right - left + 2 * r, bottom - top + 2 * r}).intersected(PixelRect::of(out.size()));
-    for (int y = box.top; y < box.bottom; ++y)
-        for (int x = box.left; x < box.right; ++x) {
-            const double covered = std::clamp(stroke.radius + 0.5 - distanceTo(stroke.points, x + 0.5, y + 0.5), 0.0, 1.0);
-            if (covered <= 0) continue;
+    for (int y = whole.top; y < whole.bottom; ++y)
+        for (int x = whole.left; x < whole.right; ++x) {
+            const double c = static_cast<double>(covered.row(y - whole.top)[x - whole.left]);
+            if (c <= 0) continue;
             std::uint32_t& p = out.row(y)[x];
             const std::uint32_t was = before.row(y)[x];
             const double now = alphaOf(p), then = stroke.restores ? alphaOf(was) : 0;
-            const auto alpha = static_cast<int>(std::lround(now + (then - now) * covered));
-            if (stroke.restores && covered > 0.5) p = was;
+            const auto alpha = static_cast<int>(std::lround(now + (then - now) * c));
+            if (stroke.restores && c > 0.5) p = was;
             p = (p & 0xFFFFFF) | static_cast<std::uint32_t>(alpha) << 24;
         }
 }
@@ -163,19 +165,15 @@ Straight8 keyed(const Straight8& picture, const KeyCut& key, int threads, std::s
     return out;
 }
 
-std::string troubleOf(const Straight8& picture, const KeyCut& key) {
+std::optional<Message> troubleOf(const Straight8& picture, const KeyCut& key) {
     const KeyPlan plan = planOf(picture, key);
-    if (plan.share <= 0) return "The border is see-through already: there is no background left to take off.";
+    if (plan.share <= 0) return Message{"key.see-through", {}};
     const Regions regions = regionsOf(picture, key, plan);
     long long taken = 0;
     for (int y = 0; y < picture.height(); ++y) taken += std::count(regions.row(y), regions.row(y) + picture.width(), Region::background);
-    if (taken == picture.size().count())
-        return "Everything is as near to this colour as the tolerance allows: nothing would be left. Lower the tolerance, or pick another "
-               "colour.";
-    if (taken == 0) return "Nothing of this colour was found there. Pick the background's colour, or raise the tolerance.";
-    if (plan.share < sureShare)
-        return fmt::format("Only {} % of the border is of one colour: this may not be a flat background. Pick its colour.",
-                           static_cast<int>(std::lround(100 * plan.share)));
+    if (taken == picture.size().count()) return Message{"key.everything", {}};
+    if (taken == 0) return Message{"key.nothing", {}};
+    if (plan.share < sureShare) return Message{"key.guess", {std::llround(100 * plan.share)}};
     return {};
 }
 

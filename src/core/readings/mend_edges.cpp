@@ -14,6 +14,7 @@
 #include "raster/resample.h"
 #include "readings/edge_facts.h"
 #include "readings/mend_parts.h"
+#include "words/words.h"
 
 namespace zl {
 namespace {
@@ -110,8 +111,10 @@ Result<Kit> keyBackground(const PieceToMend& it) {
         const auto original = it.store.picture(*asset);
         if (!original) return passOn(original.error());
         if (!(*original)->opaque) continue;
-        trouble = troubleOf(*(*original)->pixels, {});
-        if (!trouble.empty()) continue;
+        if (const auto why = troubleOf(*(*original)->pixels, {})) {
+            trouble = english(*why);
+            continue;
+        }
         // What covered the background is gone with it: a format with alpha is needed to say so.
         if (out.release.format != FormatChoice::best && it.brief.alpha == AlphaDemand::seeThrough) {
             out.release.format = FormatChoice::best;
