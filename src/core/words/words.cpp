@@ -190,8 +190,7 @@ constexpr auto table = std::to_array<Phrase>({
     {"hidden-colour.opaque", "Nothing is see-through."},
 
     {"key.see-through", "The border is see-through already: there is no background left to take off."},
-    {"key.everything",
-     "Everything is as near to this colour as the tolerance allows: nothing would be left. Lower the tolerance, or pick another colour."},
+    {"key.everything", "Everything is that near to this colour: nothing would be left. Lower the tolerance, or pick another colour."},
     {"key.nothing", "Nothing of this colour was found there. Pick the background's colour, or raise the tolerance."},
     {"key.guess", "Only {0} % of the border is of one colour: this may not be a flat background. Pick its colour."},
 
