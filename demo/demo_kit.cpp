@@ -94,6 +94,67 @@ BarLayer bar(BarShape shape, RealRect place, const char* fill) {
     return made;
 }
 
+void addBannersAndHeaders(Maker& maker, const std::vector<Finish>& titled, const std::vector<Finish>& rimmed) {
+    // Somebody stands in the middle of the programme, the words run into the screen's edge.
+    LetteringLayer edge = letters({1180, 1004}, "Points, rods and patience", 60, "#FFF6E3");
+    maker.piece({"overlay-crowded", "Overlay, crowded", "stream-overlay", {1920, 1080}, {"mossgate-overlay-crowded"}, {}},
+                {layer("Signal arm in the way", maker.picture("signal-arm.png", {760, 280, 400, 500}), rimmed),
+                 layer("Words at the edge", edge, {outlineOf(3, colour("#10151C"))}),
+                 layer("Channel mark", maker.picture("mossgate-mark.png", {8, 8, 176, 176}), rimmed)});
+
+    // All that must be seen stands where the narrowest device looks: the middle 1546 x 423.
+    constexpr PixelSize banner{2560, 1440};
+    LetteringLayer name = letters({850, 606}, "MOSSGATE SIGNALS", 112, "#FFF6E3");
+    LetteringLayer about = letters({854, 744}, "two people, one signal box", 66, "#FFC653");
+    about.style = "Bold";
+    maker.piece({"banner", "Channel banner", "channel-banner", banner, {"mossgate-banner"}, {}},
+                {layer("Dusk over the line", maker.filling("dusk-over-the-line.jpg", banner)),
+                 layer("Channel mark", maker.picture("mossgate-mark.png", {560, 590, 250, 250}), rimmed),
+                 layer("Channel's name", name, titled), layer("What it is about", about, {outlineOf(6, colour("#10151C"))})});
+    name.at = {300, 560};
+    name.size = 240;
+    maker.piece({"banner-wide", "Channel banner, too wide", "channel-banner", banner, {"mossgate-banner-wide"}, {}},
+                {layer("Dusk over the line", maker.filling("dusk-over-the-line.jpg", banner)), layer("Channel's name", name, titled),
+                 layer("Channel mark", maker.picture("mossgate-mark.png", {2200, 80, 260, 260}), rimmed)});
+
+    constexpr PixelSize header{970, 150};
+    const auto headed = [&](Piece piece, const char* fill, const std::vector<Finish>& finish) {
+        LetteringLayer title = letters({150, 24}, "MOSSGATE SIGNALS", 54, "#FFF6E3");
+        LetteringLayer ways = letters({152, 96}, "Films      Drawings      Write to us", 26, fill);
+        ways.style = "Bold";
+        BarLayer ground = bar(BarShape::rectangle, RealRect::of(header), "#2B2140");
+        ground.fade = colour("#B4472F");
+        maker.piece(std::move(piece),
+                    {layer("Ground", ground), layer("Channel mark", maker.picture("mossgate-mark.png", {24, 20, 110, 110})),
+                     layer("Channel's name", title, {outlineOf(3, colour("#10151C"))}), layer("Ways on", ways, finish)});
+    };
+    const std::vector<Finish> thin{outlineOf(2, colour("#10151C"))};
+    Piece good{"header", "Page header", "page-header", header, {"mossgate-header"}, {}};
+    good.links = {{{148, 92, 232, 130}, "https://example.org/films", "Films"},
+                  {{252, 92, 388, 130}, "https://example.org/drawings", "Drawings"},
+                  {{408, 92, 560, 130}, "https://example.org/write", "Write to us"}};
+    headed(good, "#FFC653", thin);
+    // One leads nowhere, two lie on one another, one is too small to hit, one hangs over the edge; the words are dark on dark.
+    Piece tangled{"header-tangled", "Page header, tangled", "page-header", header, {"mossgate-header-tangled"}, {}};
+    tangled.links = {{{148, 92, 300, 130}, "example.org/films", "Films"},
+                     {{252, 92, 388, 130}, "https://example.org/drawings", "Drawings"},
+                     {{408, 100, 424, 112}, "https://example.org/write", "Write to us"},
+                     {{930, 20, 1010, 60}, "https://example.org/search", "Search"}};
+    headed(tangled, "#3A2440", {});
+
+    // A page's background with the strip of its header cut out, 22 px under the top.
+    constexpr PixelSize page{1920, 1080};
+    BarLayer foot = bar(BarShape::rectangle, {0, 0, 1920, 1080}, "#10151C00");
+    foot.fade = colour("#10151CF0");
+    foot.fadeDegrees = 90;
+    Piece background{"page-background", "Page background", "free-frame", page, {"mossgate-page"}, {}};
+    background.slices = {{"header", {475, 22, 1445, 172}, "page-header"}};
+    background.links = {{{475, 22, 745, 172}, "https://example.org/", "Mossgate Signals, first page"}};
+    maker.piece(std::move(background),
+                {layer("Dusk over the line", maker.filling("dusk-over-the-line.jpg", page)), layer("Night below", foot),
+                 layer("Channel mark", maker.picture("mossgate-mark.png", {495, 42, 110, 110}))});
+}
+
 }  // namespace
 
 Result<DemoKit> makeDemoKit() {
@@ -107,6 +168,7 @@ Result<DemoKit> makeDemoKit() {
     maker.medium("mossgate-mark-old.png", carelessMark());
     maker.medium("mossgate-mark-on-white.jpg", markOnWhite({520, 480}), {Content::jpeg, 90, Chroma::half, Effort::release});
     maker.medium("layout-sketch.png", layoutSketch({960, 600}));
+    maker.medium("dusk-over-the-line.jpg", duskAtTheBox({2560, 1440}, 2), {Content::jpeg, 90, Chroma::half, Effort::release});
 
     const std::vector<Finish> titled{outlineOf(11, colour("#10151C")), shadow(0, 5, 8, 55)};
     const std::vector<Finish> rimmed{outlineOf(5, colour("#FFF6E3")), shadow(4, 6, 14, 60)};
@@ -150,15 +212,15 @@ Result<DemoKit> makeDemoKit() {
     BarLayer lower = bar(BarShape::rounded, {97, 912, 1100, 112}, "#12303AE6");
     lower.radius = 18;
     lower.fade = colour("#12303A00");
-    LetteringLayer caption = letters({320, 938}, "Points, rods and patience", 52, "#FFF6E3");
+    LetteringLayer caption = letters({316, 924}, "Points, rods and patience", 74, "#FFF6E3");
     caption.style = "Bold";
     maker.piece({"overlay", "Overlay, lower corner", "stream-overlay", {1920, 1080}, {"mossgate-overlay"}, {}},
                 {layer("Lower bar", lower), layer("Channel mark", maker.picture("mossgate-mark.png", {112, 852, 176, 176}), rimmed),
-                 layer("Caption", caption, {outlineOf(3, colour("#10151C")), shadow(0, 4, 10, 60)})});
+                 layer("Caption", caption, {outlineOf(5, colour("#10151C")), shadow(0, 4, 10, 60)})});
 
     constexpr PixelSize card{1920, 1080};
     LetteringLayer soon = letters({150, 250}, "Back in a moment", 150, "#FFF6E3");
-    LetteringLayer next = letters({156, 440}, "next: the frame room", 64, "#FFC653");
+    LetteringLayer next = letters({156, 440}, "next: the frame room", 78, "#FFC653");
     next.style = "Bold";
     next.tracking = 40;
     next.caps = true;
@@ -172,7 +234,8 @@ Result<DemoKit> makeDemoKit() {
                 {layer("Ground", bar(BarShape::rectangle, RealRect::of(card), "#2B2140")),
                  layer("Dusk, at its own size", maker.picture("dusk-at-the-box.png", {320, 180, 1600, 900})),
                  layer("Dusk comes from the left", fromLeft), layer("Night from above", veil), layer("Soon", soon, titled),
-                 layer("Rule", rule), layer("Next", next, {outlineOf(4, colour("#10151C"))})});
+                 layer("Rule", rule), layer("Next", next, {outlineOf(5, colour("#10151C"))})});
+    addBannersAndHeaders(maker, titled, rimmed);
     return std::move(maker).finished();
 }
 

@@ -23,9 +23,12 @@ ROOMS = {
     "cut": ["raster", "kit"],
     "finish": ["raster", "kit"],
     "render": ["raster", "kit", "lettering", "bar", "cut", "tone", "finish"],
-    "readings": ["render", "encode", "brief", "words"],
-    "release": ["readings", "encode"],
+    "links": ["kit"],
+    "readings": ["render", "encode", "brief", "words", "links"],
+    "layout": ["readings"],
+    "release": ["readings", "encode", "links"],
     "rehearsal": ["release", "brief"],
+    "report": ["rehearsal", "readings", "links"],
 }
 PARTS = {"vips_part.h": ["raster", "encode"], "pango_part.h": ["lettering", "rehearsal"], "cairo_part.h": ["raster", "lettering", "bar", "rehearsal"]}  # adapters of libraries
 

@@ -47,6 +47,10 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
                                                       {"addEllipse", tr("Ellipse")},     {"addRing", tr("Ring")},
                                                       {"addLine", tr("Line")},           {"addArrow", tr("Arrow")}};
     for (int i = 0; i < 6; ++i) bars->addAction(shapes[i].second, this, [this, i] { Q_EMIT barAsked(i); })->setObjectName(shapes[i].first);
+    QMenu* boxes = menu->addMenu(tr("For an overlay"));
+    const std::pair<const char*, QString> kinds[] = {
+        {"addCameraBox", tr("Camera box")}, {"addChatBox", tr("Chat box")}, {"addLinkList", tr("List of links")}};
+    for (int i = 0; i < 3; ++i) boxes->addAction(kinds[i].second, this, [this, i] { Q_EMIT boxAsked(i); })->setObjectName(kinds[i].first);
     menu->addAction(lineIcon("reference"), tr("Reference, not released …"), this, &Bench::referenceAsked)->setObjectName("addReference");
     menu->addSeparator();
     menu->addAction(tr("Font file …"), this, &Bench::fontAsked)->setObjectName("addFont");
@@ -97,8 +101,12 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
         column->addWidget(one);
     }
     column->addWidget(piece_ = section(tr("Piece"), makePiece()));
-    sections_.push_back(new GuideSection(session_));
-    column->addWidget(sections_.back());
+    auto* regions = new RegionSection(session_);
+    connect(regions, &RegionSection::drawAsked, this, &Bench::drawAsked);
+    for (Section* one : std::initializer_list<Section*>{regions, new GuideSection(session_)}) {
+        sections_.push_back(one);
+        column->addWidget(one);
+    }
     connect(tone_, &ToneSection::beforeAsked, this, &Bench::beforeAsked);
     connect(tone_, &ToneSection::placeVeilAsked, this, [this](int i) { Q_EMIT toolAsked([i](PictureTool& hand) { hand.placeVeil(i); }); });
     connect(cut_, &CutSection::insideAsked, this, &Bench::insideAsked);

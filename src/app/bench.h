@@ -36,9 +36,11 @@ class Bench : public QWidget {
     void pictureAsked();
     void letteringAsked();
     void barAsked(int shape);
+    void boxAsked(int which);  // of an overlay: camera, chat, links
     void beforeAsked(bool on);
     void insideAsked(bool on);
     void trimAsked();
+    void drawAsked(const std::function<void(zl::PixelRect)>& drawn);          // a rectangle on the piece
     void toolAsked(const std::function<void(zl::app::PictureTool&)>& begin);  // something done by hand on the picture
 
   private:

@@ -25,6 +25,12 @@ Colour tokenColour(const char* token) {
     return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255};
 }
 
+// Whether the whole frame is in the viewport.
+bool holdsFrame(const Mapping& mapping, PixelSize frame, PixelSize viewport) {
+    const PixelRect shown = roundOutwards(mapping.onScreen(RealRect::of(frame)));
+    return shown.left >= 0 && shown.top >= 0 && shown.right <= viewport.width && shown.bottom <= viewport.height;
+}
+
 }  // namespace
 
 Canvas::Canvas(Session& session, QWidget* parent)
@@ -123,18 +129,22 @@ void Canvas::ask() {
             plain.picture()->tone = {};
             if (auto changed = withChangedLayer(kit, piece->id, plain)) kit = std::move(*changed);
         }
-        desk_.ask({std::move(kit), piece->id, mapping(), viewport, backdrop_, tokenColour("surround")});
+        constexpr int wide = 640;  // px of the overview
+        const PixelSize overview{wide, std::max(1, static_cast<int>(std::lround(wide * 1.0 * piece->frame.height / piece->frame.width)))};
+        desk_.ask({std::move(kit), piece->id, mapping(), viewport, backdrop_, tokenColour("surround"),
+                   overviewWanted_ && !holdsFrame(mapping(), piece->frame, viewport) ? overview : PixelSize{}});
     }
-    update();  // the selection's lines move at once
+    updateLines();  // the selection's move at once
 }
 
 void Canvas::take(const ScreenPatch& patch) {
     refusal_.clear();
+    if (!patch.overview.isNull()) Q_EMIT overviewPainted(patch.overview);
     if (patch.whole) {
         image_ = patch.image;
         imageMapping_ = patch.mapping;
         update();
-    } else if (!image_.isNull()) {
+    } else if (!image_.isNull() && !patch.image.isNull()) {
         QPainter painter(&image_);
         painter.setCompositionMode(QPainter::CompositionMode_Source);
         painter.drawImage(patch.at, patch.image);
@@ -142,6 +152,13 @@ void Canvas::take(const ScreenPatch& patch) {
         update(QRectF(patch.at.x() / ratio, patch.at.y() / ratio, patch.image.width() / ratio, patch.image.height() / ratio)
                    .toAlignedRect()
                    .adjusted(-8, -8, 8, 8));
+    }
+    // Where the whole frame is on the screen, that is the small picture.
+    if (overviewWanted_ && !crop_ && patch.overview.isNull() && session_.piece()) {
+        const PixelSize frame = session_.piece()->frame;
+        const PixelRect shown = roundOutwards(imageMapping_.onScreen(RealRect::of(frame)));
+        if (holdsFrame(imageMapping_, frame, {image_.width(), image_.height()}))
+            Q_EMIT overviewPainted(image_.copy(shown.left, shown.top, shown.width(), shown.height()));
     }
     Q_EMIT stepPainted();
 }
@@ -187,6 +204,31 @@ QRectF Canvas::selectionRect() const {
 void Canvas::setZonesShown(bool shown) {
     zonesShown_ = shown;
     update();
+}
+
+void Canvas::setZoneAlone(const std::string& id) {
+    zoneAlone_ = id;
+    update();
+}
+
+void Canvas::setOutsideDimmed(bool dimmed) {
+    outsideDimmed_ = dimmed;
+    update();
+}
+
+void Canvas::setOverviewWanted(bool wanted) {
+    if (overviewWanted_ == wanted) return;
+    overviewWanted_ = wanted;
+    ask();
+}
+
+void Canvas::drawRegion(std::function<void(PixelRect)> drawn) {
+    if (crop_) endCrop();
+    endTool();
+    regions_.begin(std::move(drawn));
+    setCursor(Qt::CrossCursor);
+    setFocus();
+    Q_EMIT adviceChanged(tr("Draw a rectangle on the piece. Escape ends it."));
 }
 
 void Canvas::startCrop() {
@@ -308,6 +350,7 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
         }
         return;
     }
+    if (regions_.active() && event->button() == Qt::LeftButton) return regions_.press(toFrame(event->position()));
     if (tool_.active() && event->button() != Qt::MiddleButton) {
         tool_.press(event->position(), event->button() == Qt::RightButton);
         if (!tool_.active()) endTool();
@@ -375,6 +418,10 @@ void Canvas::rememberLayers(const Piece& piece) {
 }
 
 void Canvas::mouseMoveEvent(QMouseEvent* event) {
+    if (regions_.dragging()) {
+        regions_.move(toFrame(event->position()));
+        return update();
+    }
     if (tool_.active() && drag_.grip == Grip::none) {
         tool_.move(event->position(), event->modifiers().testFlag(Qt::ControlModifier), event->modifiers().testFlag(Qt::AltModifier));
         return update();
@@ -420,6 +467,10 @@ void Canvas::beginTool() {
 }
 
 void Canvas::endTool() {
+    const bool gaveUp = regions_.active();
+    regions_.end();
+    const auto ended = std::exchange(regionEnded_, nullptr);
+    if (gaveUp && ended) ended();
     tool_.end();
     unsetCursor();
     Q_EMIT adviceChanged({});
@@ -427,6 +478,11 @@ void Canvas::endTool() {
 }
 
 void Canvas::mouseReleaseEvent(QMouseEvent*) {
+    if (regions_.dragging()) {
+        regions_.release(shownFrame());
+        if (!regions_.active()) endTool();
+        return update();
+    }
     tool_.release();
     if (drag_.onlyThisOne && !drag_.moved && session_.layer()) session_.chooseLayer(session_.layer()->id);
     drag_ = {};
@@ -500,7 +556,7 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
             if (!crop_) return QWidget::keyPressEvent(event);
             return endCrop();
         case Qt::Key_Escape:
-            if (tool_.active()) return endTool();
+            if (tool_.active() || regions_.active()) return endTool();
             if (crop_) return endCrop();
             if (picked_) {
                 picked_ = nullptr;

@@ -11,6 +11,7 @@
 
 #include "kit/snapping.h"
 #include "picture_tool.h"
+#include "region_tool.h"
 #include "screen_desk.h"
 #include "session.h"
 
@@ -36,6 +37,16 @@ class Canvas : public QWidget {
     void setZonesShown(bool shown);
     bool zonesShown() const { return zonesShown_; }
     void setThirdsShown(bool shown);  // thirds and centre lines
+    // One zone alone, by its id; empty: all. With `dimmed` all that it does not show, or keep, is darkened.
+    void setZoneAlone(const std::string& id);
+    const std::string& zoneAlone() const { return zoneAlone_; }
+    void setOutsideDimmed(bool dimmed);
+    // The next rectangle drawn on the piece, in px of its frame; Escape gives none.
+    void drawRegion(std::function<void(PixelRect)> drawn);
+    // Called once when drawing was given up.
+    void whenRegionEnds(std::function<void()> ended) { regionEnded_ = std::move(ended); }
+    // A small picture of the whole piece comes with every step while somebody looks at it.
+    void setOverviewWanted(bool wanted);
     // The next click on the piece gives the colour that is seen there; Escape gives none.
     void pickColour(std::function<void(Colour)> picked);
     bool picking() const { return static_cast<bool>(picked_); }
@@ -59,6 +70,7 @@ class Canvas : public QWidget {
     void adviceChanged(const QString& advice);  // what the hand can do now; empty when nothing special
     void zoomChanged();
     void stepPainted();  // a patch that an edit asked for is on the screen
+    void overviewPainted(const QImage& overview);
 
   protected:
     void paintEvent(QPaintEvent* event) override;
@@ -115,6 +127,10 @@ class Canvas : public QWidget {
     void drawDistances(QPainter& painter) const;
     void drawCrop(QPainter& painter) const;
     void drawGuides(QPainter& painter) const;
+    void updateLines();
+    QRect linesOfChoice() const;
+    void drawDimmed(QPainter& painter) const;
+    void drawRegions(QPainter& painter) const;
     void pressOnLayer(const Piece& piece, QMouseEvent* event);
     void rememberLayers(const Piece& piece);
     std::optional<QPolygonF> guideHandle(const Guide& guide) const;
@@ -144,6 +160,13 @@ class Canvas : public QWidget {
     std::function<void(Colour)> picked_;
     int dragSerial_ = 0;
     PictureTool tool_;
+    RegionTool regions_;
+    std::function<void()> regionEnded_;
+    std::string zoneAlone_;
+    Piece linesOf_;  // the piece without its layers that the lines were drawn for
+    std::size_t linesOfLayers_ = 0;
+    QRect lines_;
+    bool outsideDimmed_ = false, overviewWanted_ = false;
     bool insideCut_ = false;
 };
 

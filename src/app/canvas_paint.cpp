@@ -43,7 +43,9 @@ void Canvas::paintEvent(QPaintEvent*) {
         painter.drawText(box, Qt::AlignCenter | Qt::TextWordWrap, words);
     }
     if (crop_) return drawCrop(painter);
+    if (outsideDimmed_) drawDimmed(painter);
     if (zonesShown_) drawZones(painter);
+    drawRegions(painter);
     drawGuides(painter);
     if (pointed_) {
         const QRectF place(toWidget({pointed_->x, pointed_->y}), toWidget({pointed_->right(), pointed_->bottom()}));
@@ -57,6 +59,32 @@ void Canvas::paintEvent(QPaintEvent*) {
     if (drag_.grip == Grip::body && drag_.moved) drawDistances(painter);
 }
 
+// What drawSelection paints, with its handles, at most.
+QRect Canvas::linesOfChoice() const {
+    const Piece* piece = session_.piece();
+    if (!piece || !session_.layer()) return {};
+    constexpr int room = 40;  // the handle that turns stands 24 px off
+    QRectF all;
+    for (const Layer& layer : piece->layers)
+        if (session_.chosenIds().contains(layer.id)) all |= outlineOf(boxOf(layer), layer.turn).boundingRect();
+    return all.toAlignedRect().adjusted(-room, -room, room, room);
+}
+
+// The choice's lines, where they were and where they are; all of them when more than a layer changed, or a hand is at work.
+void Canvas::updateLines() {
+    const Piece* piece = session_.piece();
+    Piece now = piece ? *piece : Piece{};
+    const std::size_t layers = now.layers.size();
+    now.layers.clear();
+    const QRect before = lines_;
+    lines_ = linesOfChoice();
+    const bool alone = now == linesOf_ && layers == linesOfLayers_ && layers > 0 && !crop_ && !pointed_ && drag_.grip == Grip::none &&
+                       !tool_.active() && !regions_.active();
+    linesOf_ = std::move(now);
+    linesOfLayers_ = layers;
+    alone ? update(before | lines_) : update();
+}
+
 void Canvas::drawZones(QPainter& painter) const {
     const Brief* brief = session_.brief();
     if (!brief) return;
@@ -64,6 +92,7 @@ void Canvas::drawZones(QPainter& painter) const {
     painter.setFont(interfaceFont(11));
     std::vector<QRectF> taken;
     for (const Zone& zone : brief->zones) {
+        if (!zoneAlone_.empty() && brief->zone(zoneAlone_) && zone.id != zoneAlone_) continue;
         const QRectF place = onWidget(inFrame(zone, session_.piece()->frame));
         const QColor light(255, 255, 255, 150), dark(0, 0, 0, 120);
         painter.setBrush(zone.role == ZoneRole::keepClear ? QBrush(QColor(255, 255, 255, 70), Qt::BDiagPattern) : QBrush(Qt::NoBrush));
@@ -85,6 +114,58 @@ void Canvas::drawZones(QPainter& painter) const {
         painter.fillRect(words, QColor(0, 0, 0, 130));
         painter.setPen(Qt::white);
         painter.drawText(words, Qt::AlignCenter, name);
+    }
+    painter.restore();
+}
+
+// What no device shows, or what the one that stands alone does not show.
+void Canvas::drawDimmed(QPainter& painter) const {
+    const Brief* brief = session_.brief();
+    if (!brief) return;
+    const QRectF frame = onWidget(RealRect::of(session_.piece()->frame));
+    QPainterPath dark;
+    dark.setFillRule(Qt::WindingFill);
+    const Zone* alone = brief->zone(zoneAlone_);
+    for (const Zone& zone : brief->zones) {
+        if (alone && zone.id != alone->id) continue;
+        const QRectF place = onWidget(inFrame(zone, session_.piece()->frame));
+        QPainterPath one;
+        one.addRect(place);
+        if (zone.role != ZoneRole::keepClear) {
+            one.addRect(frame);
+            one.setFillRule(Qt::OddEvenFill);
+        }
+        dark = dark.united(one);
+    }
+    painter.fillPath(dark, QColor(16, 20, 23, 170));
+}
+
+// Link regions and slices, with their names; and what is being drawn.
+void Canvas::drawRegions(QPainter& painter) const {
+    const Piece& piece = *session_.piece();
+    const Theme& theme = Theme::now();
+    painter.save();
+    painter.setFont(interfaceFont(11, 600));
+    painter.setBrush(Qt::NoBrush);
+    const auto draw = [&](const PixelRect& r, const QString& name, bool dashed) {
+        const QRectF place = onWidget(
+            {static_cast<double>(r.left), static_cast<double>(r.top), static_cast<double>(r.width()), static_cast<double>(r.height())});
+        painter.setPen(QPen(Qt::white, 3));
+        painter.drawRect(place);
+        painter.setPen(QPen(theme["accent"], 1.5, dashed ? Qt::DashLine : Qt::SolidLine));
+        painter.drawRect(place);
+        if (name.isEmpty()) return;
+        const QRectF label(place.left(), place.top() - 16, painter.fontMetrics().horizontalAdvance(name) + 10, 16);
+        painter.fillRect(label, theme["accent"]);
+        painter.setPen(theme["on-accent"]);
+        painter.drawText(label, Qt::AlignCenter, name);
+    };
+    for (const Slice& slice : piece.slices) draw(slice.place, tr("Slice: %1").arg(QString::fromStdString(slice.name)), true);
+    for (const LinkRegion& link : piece.links)
+        draw(link.place, QString::fromStdString(link.says.empty() ? cutToFit(link.address, 24) : link.says), false);
+    if (regions_.dragging()) {
+        const PixelRect r = regions_.rect();
+        draw(r, QString("%1 × %2").arg(r.width()).arg(r.height()), true);
     }
     painter.restore();
 }

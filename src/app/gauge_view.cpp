@@ -176,12 +176,9 @@ GaugeView::GaugeView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidg
 }
 
 QWidget* GaugeView::buildBar() {
-    auto* bar = new QWidget;
-    bar->setObjectName("canvasBar");
-    bar->setAttribute(Qt::WA_StyledBackground);
-    bar->setFixedHeight(36);
-    auto* row = new QHBoxLayout(bar);
-    row->setContentsMargins(12, 0, 14, 0);
+    const auto made = viewBar(12, 14);
+    QWidget* bar = made.first;
+    QHBoxLayout* row = made.second;
     row->setSpacing(4);
     row->addWidget(softLabel(tr("Photo")));
     photo_ = named(new QComboBox, "gaugeBackdrop");
@@ -446,7 +443,10 @@ void GaugeView::fillFindings() {
             connect(button, &QPushButton::clicked, this, [this, mend] { Q_EMIT mendAsked(QString::fromStdString(mend)); });
             row->addWidget(button, 0, Qt::AlignLeft);
         }
-        if (row->count() > 0) grid->addWidget(buttons, 2, 1, 1, 2);
+        if (row->count() > 0)
+            grid->addWidget(buttons, 2, 1, 1, 2);
+        else
+            delete buttons;  // nothing to press, nobody's child
         add(card);
     }
     findings_->addStretch();

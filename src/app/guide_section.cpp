@@ -29,6 +29,14 @@ GuideSection::GuideSection(Session& session) : Section(session, tr("Guides")) {
     from->setPopupMode(QToolButton::InstantPopup);
     from->setProperty("words", true);
     auto* menu = new QMenu(from);
+    menu->addAction(tr("Centre lines"), this,
+                    [this] {
+                        Piece next = *session_.piece();
+                        for (const Guide& guide : {Guide{true, 0.5, true}, Guide{false, 0.5, true}})
+                            if (std::find(next.guides.begin(), next.guides.end(), guide) == next.guides.end()) next.guides.push_back(guide);
+                        session_.apply(withChangedPiece(session_.kit(), next), tr("Centre lines"));
+                    })
+        ->setObjectName("guides-centre");
     for (const Brief& brief : session_.briefs().all) {
         if (brief.zones.empty()) continue;
         QAction* action = menu->addAction(QString::fromStdString(brief.title), this, [this, zones = brief.zones] {

@@ -65,6 +65,46 @@ void MainWindow::addLettering() {
     bench_->editText();
 }
 
+// What a stream's overlay is built of, inside the safe title area: a box for the camera, one for the chat, a list of links.
+void MainWindow::addBox(int which) {
+    const Piece* piece = session_.piece();
+    if (!piece) return tell(tr("Start a piece first; then a box has a place to go."), true);
+    const double w = piece->frame.width, h = piece->frame.height, left = std::round(w * 0.052), bottom = std::round(h * 0.945);
+    BarLayer bar;
+    bar.shape = BarShape::rounded;
+    bar.radius = std::round(h * 0.012);
+    bar.colour = {16, 21, 28, 204};
+    const double wide = std::round(w * 0.18), high = std::round(which == 0 ? wide * 9 / 16 : which == 1 ? h * 0.34 : h * 0.13);
+    bar.place = {which == 0 ? std::round(w - left - wide) : left, std::round(bottom - high), wide, high};
+    // The camera stands behind the overlay: its box is a frame round a faint ground.
+    if (which == 0) bar.colour.alpha = 26;
+    const QString names[] = {tr("Camera box"), tr("Chat box"), tr("List of links, ground")};
+    std::vector<Layer> made(1);
+    made[0].name = freeName(*piece, names[which]);
+    made[0].what = bar;
+    if (which == 0) made[0].finishes = {outlineOf(std::max(2.0, std::round(h * 0.005)), {255, 246, 227, 255})};
+    if (which == 2) {
+        LetteringLayer letters;
+        letters.text = tr("example.org/films\nexample.org/write").toStdString();
+        letters.style = "Bold";
+        letters.size = std::max(12.0, std::round(h * 0.036));
+        letters.leading = 1.2;
+        if (const auto box = measure(letters); box && box->block.width > 0.88 * wide) letters.size *= 0.88 * wide / box->block.width;
+        if (const auto box = measure(letters))
+            letters.at = {bar.place.x + std::round(wide * 0.06), std::round(bar.place.centre().y - box->block.height / 2)};
+        Layer words;
+        words.name = freeName(*piece, tr("List of links"));
+        words.what = letters;
+        made.push_back(words);
+    }
+    Result<Kit> next = session_.kit();
+    for (const Layer& layer : made)
+        if (next) next = withLayer(*next, piece->id, layer);
+    if (!session_.apply(next, tr("Add %1").arg(names[which]))) return;
+    session_.chooseLayer(session_.piece()->layers.back().id);
+    showView(make);
+}
+
 void MainWindow::addBar(int shape) {
     const Piece* piece = session_.piece();
     if (!piece) return tell(tr("Start a piece first; then a bar has a place to go."), true);

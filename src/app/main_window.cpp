@@ -18,6 +18,7 @@
 #include <QVBoxLayout>
 
 #include "base/data_files.h"
+#include "device_strip.h"
 #include "jobs.h"
 #include "kit/edits.h"
 #include "kit/kit_file.h"
@@ -61,6 +62,7 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
     canvas_ = new Canvas(session_);
     makeColumn->addWidget(buildCanvasBar());
     makeColumn->addWidget(canvas_, 1);
+    makeColumn->addWidget(new DeviceStrip(session_, *canvas_));
     bench_ = new Bench(session_);
     auto* gaugePanel = new QWidget;
     gaugeView_ = new GaugeView(session_, desk_, gaugePanel);
@@ -116,8 +118,13 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
     connect(canvas_, &Canvas::cropChanged, this, [this] { bench_->setCropping(canvas_->cropping()); });
     connect(bench_, &Bench::letteringAsked, this, &MainWindow::addLettering);
     connect(bench_, &Bench::barAsked, this, &MainWindow::addBar);
+    connect(bench_, &Bench::boxAsked, this, &MainWindow::addBox);
     connect(bench_, &Bench::beforeAsked, canvas_, &Canvas::setWithoutTone);
     connect(bench_, &Bench::insideAsked, canvas_, &Canvas::setInsideCut);
+    connect(bench_, &Bench::drawAsked, this, [this](const std::function<void(PixelRect)>& drawn) {
+        showView(make);
+        canvas_->drawRegion(drawn);
+    });
     connect(bench_, &Bench::trimAsked, this, [this] { mend("trim"); });
     connect(bench_, &Bench::toolAsked, this, [this](const std::function<void(PictureTool&)>& begin) {
         begin(canvas_->tool());
@@ -150,6 +157,20 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
     connect(rehearseView_, &RehearseView::fileAsked, this, [this] {
         dialogs_.openFile(this, tr("Hand over a file"), tr("All files (*)"),
                           [this](const QString& file) { rehearseView_->handOver(file.toStdString()); });
+    });
+    connect(rehearseView_, &RehearseView::allAsked, this, [this] {
+        showView(release);
+        releaseView_->releaseReady();
+    });
+    connect(rehearseView_, &RehearseView::pieceAsked, this, [this](const QString& id) {
+        session_.choosePiece(id.toStdString());
+        rehearseView_->showWall(false);
+        showView(make);
+    });
+    connect(rehearseView_, &RehearseView::reportAsked, this, [this] {
+        const QString suggested = QString::fromStdString(fileNameFromTitle(session_.kit().title)) + "-report.html";
+        dialogs_.saveFile(this, tr("Write a report"), suggested, tr("Pages (*.html)"),
+                          [this](const QString& file) { rehearseView_->writeReport(file.toStdString()); });
     });
     connect(&session_, &Session::told, this, &MainWindow::tell);
     for (const auto signal : {&Session::kitChanged, &Session::chosen, &Session::opened, &Session::saved})
@@ -230,95 +251,6 @@ QWidget* MainWindow::buildHeader() {
     connect(&session_.history(), &QUndoStack::canRedoChanged, header, follow);
     follow();
     return header;
-}
-
-QWidget* MainWindow::buildCanvasBar() {
-    auto* bar = new QWidget;
-    bar->setObjectName("canvasBar");
-    bar->setAttribute(Qt::WA_StyledBackground);
-    bar->setFixedHeight(36);
-    auto* row = new QHBoxLayout(bar);
-    row->setContentsMargins(12, 0, 14, 0);
-    row->setSpacing(4);
-    auto* caption = new QLabel(tr("Backdrop"));
-    caption->setProperty("soft", true);
-    row->addWidget(caption);
-    row->addSpacing(4);
-    auto* group = new QButtonGroup(bar);
-    const std::tuple<QString, const char*, Backdrop> backdrops[] = {
-        {tr("Checks"), "backdropChecks", {true, {255, 255, 255, 255}, {204, 207, 209, 255}}},
-        {tr("White"), "backdropWhite", {false, {255, 255, 255, 255}, {}}},
-        {tr("Mid grey"), "backdropGrey", {false, {128, 128, 128, 255}, {}}},
-        {tr("Black"), "backdropBlack", {false, {0, 0, 0, 255}, {}}}};
-    for (const auto& [name, objectName, backdrop] : backdrops) {
-        auto* swatch = new QToolButton;
-        swatch->setObjectName(objectName);
-        swatch->setCheckable(true);
-        swatch->setChecked(backdrop.checks);
-        swatch->setAccessibleName(tr("Backdrop: %1").arg(name));
-        swatch->setToolTip(name);
-        QPixmap pixmap(16, 16);
-        pixmap.fill(QColor(backdrop.one.red, backdrop.one.green, backdrop.one.blue));
-        QPainter painter(&pixmap);
-        if (backdrop.checks)
-            for (int i = 0; i < 8; ++i) painter.fillRect(4 * ((2 * i + (i / 2) % 2) % 4), 4 * (i / 2), 4, 4, QColor(170, 176, 180));
-        painter.setPen(Theme::now()["seam-strong"]);
-        painter.drawRect(0, 0, 15, 15);
-        painter.end();
-        swatch->setIcon(pixmap);
-        swatch->setIconSize({16, 16});
-        group->addButton(swatch);
-        connect(swatch, &QToolButton::clicked, this, [this, b = backdrop] { canvas_->setBackdrop(b); });
-        row->addWidget(swatch);
-    }
-    row->addSpacing(14);
-    auto* zones = new QToolButton;
-    zones->setObjectName("zones");
-    zones->setText(tr("Zones"));
-    zones->setCheckable(true);
-    zones->setChecked(true);
-    zones->setAccessibleName(tr("Show the zones of the brief"));
-    zones->setToolTip(tr("What a destination covers, shows and asks to be kept inside"));
-    connect(zones, &QToolButton::toggled, canvas_, &Canvas::setZonesShown);
-    row->addWidget(zones);
-    row->addSpacing(14);
-    const std::tuple<QString, const char*, double> zooms[] = {
-        {tr("fit"), "zoomFit", 0}, {tr("100 %"), "zoom100", 1}, {tr("200 %"), "zoom200", 2}};
-    auto* zoomGroup = new QButtonGroup(bar);
-    for (const auto& [name, objectName, zoom] : zooms) {
-        auto* button = new QToolButton;
-        button->setObjectName(objectName);
-        button->setText(name);
-        button->setCheckable(true);
-        button->setChecked(zoom == 0);
-        button->setAccessibleName(tr("Zoom: %1").arg(name));
-        zoomGroup->addButton(button);
-        connect(button, &QToolButton::clicked, this, [this, z = zoom] { canvas_->setZoom(z); });
-        row->addWidget(button);
-    }
-    row->addStretch();
-    frameWords_ = new QLabel;
-    frameWords_->setObjectName("frameWords");
-    frameWords_->setProperty("soft", true);
-    row->addWidget(frameWords_);
-    const auto tellZoom = [this, zoomGroup] {
-        const Piece* piece = session_.piece();
-        frameWords_->setText(piece ? QString("%1 × %2  ·  %3  ·  %4 %")
-                                         .arg(piece->frame.width)
-                                         .arg(piece->frame.height)
-                                         .arg(QString::fromStdString(shapeName(piece->frame)))
-                                         .arg(qRound(canvas_->shownScale() * 100))
-                                   : QString());
-        zoomGroup->setExclusive(false);
-        const double z = canvas_->zoom();
-        for (int i = 0; i < 3; ++i) zoomGroup->buttons().at(i)->setChecked(z == i || (i == 0 && z <= 0));
-        zoomGroup->setExclusive(true);
-    };
-    connect(canvas_, &Canvas::zoomChanged, this, tellZoom);
-    connect(canvas_, &Canvas::stepPainted, this, tellZoom);
-    connect(&session_, &Session::kitChanged, this, tellZoom);
-    connect(&session_, &Session::chosen, this, tellZoom);
-    return bar;
 }
 
 void MainWindow::showView(View view) {

@@ -19,6 +19,7 @@
 
 class QButtonGroup;
 class QStackedWidget;
+class QToolButton;
 
 namespace zl::app {
 
@@ -52,6 +53,8 @@ class MainWindow : public QMainWindow {
     void buildMenus();
     QWidget* buildHeader();
     QWidget* buildCanvasBar();
+    QToolButton* buildZoneMenu(QToolButton* shown);
+    void openBriefDialog();
     void refreshTitle();
     void refreshLedge();
     void refreshActions();
@@ -70,6 +73,7 @@ class MainWindow : public QMainWindow {
     void addFont();
     void addLettering();
     void addBar(int shape);
+    void addBox(int which);
     void copyLayers();
     bool pasteLayers();
     void paste();

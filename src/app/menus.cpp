@@ -12,8 +12,10 @@
 #include "frame_dialog.h"
 #include "kit/arrange.h"
 #include "kit/edits.h"
+#include "lay_out_dialog.h"
 #include "main_window.h"
 #include "readings/zones.h"
+#include "region_edits.h"
 #include "theme.h"
 #include "variants_dialog.h"
 
@@ -94,6 +96,21 @@ void MainWindow::buildMenus() {
         add(piece, tr("Start a variant"), "variantAction", QKeySequence("Ctrl+Alt+V"), [doublePiece] { doublePiece(true); }));
     pieceActions_.push_back(add(piece, tr("Compare variants …"), "compareVariantsAction", QKeySequence("Ctrl+Alt+C"),
                                 [this] { (new VariantsDialog(session_, desk_, this))->open(); }));
+    piece->addSeparator();
+    pieceActions_.push_back(add(piece, tr("Lay out for other places …"), "layOutAction", QKeySequence("Ctrl+Alt+L"),
+                                [this] { (new LayOutDialog(session_, this))->open(); }));
+    pieceActions_.push_back(
+        add(piece, tr("Carry edits over"), "carryOverAction", QKeySequence("Ctrl+Alt+E"), [this] { carryEditsOver(session_); }));
+    pieceActions_.push_back(add(piece, tr("Draw a link region"), "drawLinkAction", QKeySequence("Ctrl+Alt+K"), [this] {
+        showView(make);
+        canvas_->drawRegion([this](PixelRect r) { addLink(session_, r); });
+    }));
+    pieceActions_.push_back(add(piece, tr("Cut a slice"), "drawSliceAction", QKeySequence("Ctrl+Alt+S"), [this] {
+        showView(make);
+        canvas_->drawRegion([this](PixelRect r) { addSlice(session_, r); });
+    }));
+    pieceActions_.push_back(add(piece, tr("Cut a header strip"), "headerStripAction", {}, [this] { addHeaderStrip(session_); }));
+    pieceActions_.push_back(add(piece, tr("A brief of your own …"), "ownBriefAction", {}, [this] { openBriefDialog(); }));
     piece->addSeparator();
     const auto step = [this](int by) {
         const auto& pieces = session_.kit().pieces;

@@ -6,6 +6,7 @@
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
+#include <QScreen>
 #include <QVBoxLayout>
 
 #include "kit/edits.h"
@@ -105,7 +106,16 @@ NewPieceDialog::NewPieceDialog(Session& session, QWidget* parent) : QDialog(pare
     grid->addWidget(new QLabel(tr("Frame")), 1, 0);
     grid->addWidget(width_, 1, 1);
     grid->addWidget(height_, 1, 2);
+    screen_ = new QPushButton;
+    screen_->setObjectName("ownScreen");
+    grid->addWidget(screen_, 2, 1, 1, 2);
     right->addLayout(grid);
+    connect(screen_, &QPushButton::clicked, this, [this] {
+        const QSize size = screenSize();
+        width_->show(size.width());
+        height_->show(size.height());
+        for (NumberField* field : {width_, height_}) field->setEnabled(true);
+    });
     refusal_ = new QLabel;
     refusal_->setObjectName("refusal");
     refusal_->setWordWrap(true);
@@ -161,6 +171,15 @@ void NewPieceDialog::showBrief() {
     height_->show(chosen->frame.height);
     // An exact frame is the destination's to say; it can still be changed on the bench.
     for (NumberField* field : {width_, height_}) field->setEnabled(chosen->frameRule != FrameRule::exact);
+    const QSize own = screenSize();
+    screen_->setVisible(chosen->ownScreen);
+    screen_->setText(tr("Take your own screen, %1 × %2").arg(own.width()).arg(own.height()));
+}
+
+// Device px.
+QSize NewPieceDialog::screenSize() const {
+    const QScreen* here = screen();
+    return here ? (QSizeF(here->size()) * here->devicePixelRatio()).toSize() : QSize(1920, 1080);
 }
 
 void NewPieceDialog::start() {
@@ -170,6 +189,9 @@ void NewPieceDialog::start() {
     piece.title = title_->text().trimmed().toStdString();
     piece.brief = chosen->id;
     piece.frame = {width_->text().toInt(), height_->text().toInt()};
+    for (const NumberField* field : {width_, height_})
+        if (!field->refusal().isEmpty()) return refusal_->setText(field->refusal());
+    piece.ownScreen = chosen->ownScreen && piece.frame != chosen->frame;
     piece.release.name = fileNameFromTitle(session_.kit().title + " " + piece.title);
     const auto next = withPiece(session_.kit(), piece);
     if (!next) return refusal_->setText(QString::fromStdString(next.error().sentence()));

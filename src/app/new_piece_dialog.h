@@ -27,7 +27,8 @@ class NewPieceDialog : public QDialog {
     QLabel *facts_, *refusal_;
     QLineEdit* title_;
     NumberField *width_, *height_;
-    QPushButton* start_;
+    QSize screenSize() const;
+    QPushButton *start_, *screen_;
 };
 
 }  // namespace zl::app

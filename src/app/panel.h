@@ -100,14 +100,20 @@ class Panel {
     QVBoxLayout* column_;
 };
 
-// The line over a view's content.
-inline QLabel* viewHeadline(QVBoxLayout* column) {
+// The bar over a view's content, with its row.
+inline std::pair<QWidget*, QHBoxLayout*> viewBar(int left, int right) {
     auto* bar = new QWidget;
     bar->setObjectName("canvasBar");
     bar->setAttribute(Qt::WA_StyledBackground);
     bar->setFixedHeight(36);
     auto* row = new QHBoxLayout(bar);
-    row->setContentsMargins(20, 0, 20, 0);
+    row->setContentsMargins(left, 0, right, 0);
+    return {bar, row};
+}
+
+// The line over a view's content.
+inline QLabel* viewHeadline(QVBoxLayout* column) {
+    const auto [bar, row] = viewBar(20, 20);
     auto* label = new QLabel;
     row->addWidget(label);
     row->addStretch();

@@ -27,7 +27,7 @@ QImage imageWithin(const Straight8& frame, PixelSize room, double most) {
 // Waits until the hand has rested; false when something newer came. While a layer is dragged the processors are the
 // screen's: a measurement would only be thrown away.
 bool handRests(const std::stop_token& stop) {
-    constexpr auto rest = std::chrono::milliseconds(30);
+    constexpr auto rest = std::chrono::milliseconds(30);  // some frames of a drag
     std::mutex mutex;
     std::condition_variable_any never;
     std::unique_lock lock(mutex);

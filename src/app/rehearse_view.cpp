@@ -3,66 +3,24 @@
 
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QPainter>
 #include <QPushButton>
 #include <QRegularExpression>
 #include <QScrollArea>
+#include <QScrollBar>
+#include <QStackedWidget>
+#include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
 
 #include "jobs.h"
 #include "panel.h"
 #include "raster/decode.h"
+#include "report/report.h"
+#include "surface_picture.h"
 #include "words/words.h"
 
 namespace zl::app {
 namespace {
-
-QImage imageOf(const Straight8& raster) {
-    return QImage(raster.bytes(), raster.width(), raster.height(), raster.width() * 4, QImage::Format_RGBA8888).copy();
-}
-
-// One surface at true pixels: a device px of the surface is a device px of the screen. Under it what it does to the piece.
-class SurfacePicture : public QWidget {
-  public:
-    SurfacePicture(const Surface& surface, const SurfaceNote* note, QWidget* parent) : QWidget(parent), image_(imageOf(surface.picture)) {
-        setObjectName("surface-" + QString::fromStdString(surface.id));
-        title_ = tr("%1 · true pixels").arg(QString::fromStdString(surface.title));
-        if (note) {
-            verdict_ = note->verdict;
-            note_ = QString::fromStdString(english(note->covered)) + " · " + QString::fromStdString(english(note->letters));
-        }
-        setAccessibleName(QString::fromStdString(surface.title));
-        setAccessibleDescription(note_);
-        setToolTip(note_);
-    }
-    QSize sizeHint() const override { return (QSizeF(image_.size()) / devicePixelRatioF()).toSize() + QSize(2, note_.isEmpty() ? 26 : 44); }
-    QSize minimumSizeHint() const override { return sizeHint(); }
-
-  protected:
-    void paintEvent(QPaintEvent*) override {
-        QPainter painter(this);
-        image_.setDevicePixelRatio(devicePixelRatioF());
-        painter.drawImage(QPointF(1, 1), image_);
-        const QSizeF size = QSizeF(image_.size()) / devicePixelRatioF();
-        painter.setPen(Theme::now()["seam-strong"]);
-        painter.drawRect(QRectF(0.5, 0.5, size.width() + 1, size.height() + 1));
-        painter.setPen(Theme::now()["ink"]);
-        painter.setFont(interfaceFont(12));
-        painter.drawText(QRectF(0, size.height() + 4, width(), 20), Qt::AlignLeft | Qt::AlignVCenter, title_);
-        if (note_.isEmpty()) return;
-        drawVerdict(painter, QRectF(0, size.height() + 27, 10, 10), verdict_, false);
-        painter.setPen(Theme::now()["ink-soft"]);
-        const QRectF line(16, size.height() + 22, width() - 16, 20);
-        painter.drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
-                         painter.fontMetrics().elidedText(note_, Qt::ElideRight, static_cast<int>(line.width())));
-    }
-
-  private:
-    QImage image_;
-    QString title_, note_;
-    Verdict verdict_ = Verdict::pass;
-};
 
 QString stateWords(HostState state) {
     switch (state) {
@@ -78,6 +36,15 @@ QString stateWords(HostState state) {
     return RehearseView::tr("–");
 }
 
+// As the brief lists them, whatever themes they have.
+std::vector<const Surface*> inOrder(const std::vector<Surface>& surfaces, const Brief& brief) {
+    std::vector<const Surface*> all;
+    for (const SurfaceSpec& spec : brief.surfaces)
+        for (const Surface& surface : surfaces)
+            if (surface.spec == spec.id) all.push_back(&surface);
+    return all;
+}
+
 }  // namespace
 
 RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder, QWidget* bench, QWidget* parent)
@@ -89,16 +56,41 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
     headline_ = viewHeadline(column);
     headline_->setObjectName("hostHeadline");
     auto* bar = static_cast<QHBoxLayout*>(headline_->parentWidget()->layout());
+    onePiece_ = new QToolButton;
+    wallButton_ = new QToolButton;
+    const std::pair<QToolButton*, QString> modes[] = {{onePiece_, tr("This piece")}, {wallButton_, tr("Wall of the kit")}};
+    for (const auto& [button, words] : modes) {
+        button->setText(words);
+        button->setCheckable(true);
+        button->setChecked(button == onePiece_);
+        bar->addWidget(button);
+    }
+    onePiece_->setObjectName("rehearsePiece");
+    wallButton_->setObjectName("rehearseWall");
+    connect(onePiece_, &QToolButton::clicked, this, [this] { showWall(false); });
+    connect(wallButton_, &QToolButton::clicked, this, [this] { showWall(true); });
+    bar->addSpacing(12);
+    truePixels_ = new QToolButton;
+    truePixels_->setObjectName("truePixels");
+    truePixels_->setText(tr("True pixels"));
+    truePixels_->setCheckable(true);
+    truePixels_->setToolTip(tr("A px of the surface is a px of this screen; else what is too wide is shown smaller"));
+    bar->addWidget(truePixels_);
+    connect(truePixels_, &QToolButton::clicked, this, &RehearseView::fill);
+    bar->addSpacing(12);
     const auto themeButton = [&](const QString& words, const char* objectName, bool on) {
         auto* button = new QToolButton;
         button->setObjectName(objectName);
         button->setText(words);
         button->setCheckable(true);
-        button->setAutoExclusive(true);
         button->setChecked(on);
         button->setAccessibleName(tr("Surfaces: %1").arg(words));
         bar->addWidget(button);
-        connect(button, &QToolButton::clicked, this, &RehearseView::fill);
+        connect(button, &QToolButton::clicked, this, [this, button] {
+            light_->setChecked(button == light_);
+            dark_->setChecked(button == dark_);
+            fill();
+        });
         return button;
     };
     light_ = themeButton(tr("Light"), "surfacesLight", true);
@@ -107,7 +99,6 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
     scroll_->setWidgetResizable(true);
     scroll_->setFocusPolicy(Qt::StrongFocus);
     scroll_->setAccessibleName(tr("The surfaces"));
-    scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     board_ = new QWidget;
     surfaces_ = new QVBoxLayout(board_);
     surfaces_->setContentsMargins(16, 14, 8, 16);
@@ -123,9 +114,38 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
     surfaces_->addWidget(toRelease_, 0, Qt::AlignHCenter);
     surfaces_->addStretch(1);
     scroll_->setWidget(board_);
-    column->addWidget(scroll_, 1);
+    connect(scroll_->verticalScrollBar(), &QScrollBar::valueChanged, this, &RehearseView::restage);
+    stack_ = new QStackedWidget;
+    stack_->addWidget(scroll_);
+    stack_->addWidget(wall_ = new WallView(session_, desk_));
+    column->addWidget(stack_, 1);
 
-    Panel panel(bench);
+    auto* benchColumn = new QVBoxLayout(bench);
+    benchColumn->setContentsMargins(0, 0, 0, 0);
+    bench->setFixedWidth(benchWidth);
+    auto* benchScroll = new QScrollArea;
+    benchScroll->setObjectName("rehearseBench");
+    benchScroll->setWidgetResizable(true);
+    benchScroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    benchScroll->setFocusPolicy(Qt::NoFocus);
+    benchColumn->addWidget(benchScroll);
+    auto* both = new QWidget;
+    both->setObjectName("bench");
+    both->setAttribute(Qt::WA_StyledBackground);
+    auto* parts = new QVBoxLayout(both);
+    parts->setContentsMargins(0, 0, 0, 0);
+    parts->setSpacing(0);
+    pieceBench_ = new QWidget;
+    auto* kitBench = new QWidget;
+    Panel panel(pieceBench_), kitPanel(kitBench);
+    for (QWidget* part : {pieceBench_, kitBench}) {
+        part->setObjectName("benchPart");
+        part->setMinimumWidth(0);
+        part->setMaximumWidth(benchWidth);
+        parts->addWidget(part);
+    }
+    parts->addStretch();
+    benchScroll->setWidget(both);
     panel.title(tr("Hand over"));
     file_ = new QLabel;
     file_->setWordWrap(true);
@@ -139,12 +159,25 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
     handOver_ = panel.button(tr("Hand over"), "handOver", true);
     publish_ = panel.button(tr("Publish the draft"), "publishDraft", false);
     other_ = panel.button(tr("Hand over another file …"), "handOverOther", false);
+    cancel_ = panel.button(tr("Cancel"), "cancelHandOver", false);
+    panel.seam();
+    stage_ = new StagePanel(panel, this);
     panel.seam();
     panel.title(tr("What the host said"));
     said_ = panel.text("hostSaid");
     said_->setProperty("soft", false);
-    panel.end();
+    kitPanel.seam();
+    kitPanel.title(tr("The whole kit"));
+    all_ = kitPanel.button(tr("Release all that is ready"), "wallReleaseAll", false);
+    report_ = kitPanel.button(tr("Write a report …"), "writeReport", false);
+    report_->setToolTip(tr("One page with every piece, its readings and its surfaces"));
 
+    connect(stage_, &StagePanel::changed, this, &RehearseView::restage);
+    connect(wall_, &WallView::changed, this, &RehearseView::tellWall);
+    connect(wall_, &WallView::pieceAsked, this, &RehearseView::pieceAsked);
+    connect(all_, &QPushButton::clicked, this, &RehearseView::allAsked);
+    connect(report_, &QPushButton::clicked, this, [this] { reporting_ ? static_cast<void>(stopReport_.request_stop()) : reportAsked(); });
+    connect(cancel_, &QPushButton::clicked, this, [this] { stop_.request_stop(); });
     connect(handOver_, &QPushButton::clicked, this, [this] {
         if (session_.piece() && releasedFile)
             if (const auto file = releasedFile(session_.piece()->id)) handOver(*file);
@@ -171,14 +204,32 @@ const RehearseView::Shown* RehearseView::shown() const {
     return found == shown_.end() ? nullptr : &found->second;
 }
 
-Result<RehearseView::Shown> RehearseView::run(const Errand& errand) {
-    StandInHost host(errand.host);
+std::shared_ptr<const Straight8> RehearseView::Copies::at(int width) {
+    const std::scoped_lock lock(mutex_);
+    auto& copy = made_[width];
+    if (!copy)
+        if (const auto made = displayCopy(*picture_, width, quality_))
+            if (const auto back = decode(*made, "the host's copy")) copy = back->pixels;
+    return copy;
+}
+
+// In the pool.
+Result<RehearseView::Shown> RehearseView::run(const Errand& errand, const std::stop_token& stop) {
+    StandInHost host(errand.host, errand.trouble);
     Shown out;
     out.answer.accepted = true;
     if (errand.handOver) {
         const auto bytes = readFile(*errand.handOver);
         if (!bytes) return passOn(bytes.error());
-        auto answer = host.handOver(*bytes, errand.handOver->filename().string(), errand.pieceId, errand.brief);
+        const auto tell = [this](double part) {
+            QMetaObject::invokeMethod(
+                this,
+                [this, part] {
+                    headline_->setText(heavy(tr("Stand-in host")) + "&nbsp;&nbsp; " + tr("on its way, %1 %").arg(qRound(part * 100)));
+                },
+                Qt::QueuedConnection);
+        };
+        auto answer = host.handOver(*bytes, errand.handOver->filename().string(), errand.pieceId, errand.brief, stop, tell);
         if (!answer) return passOn(answer.error());
         out.answer = std::move(*answer);
         out.file = QString::fromStdString(errand.handOver->filename().string());
@@ -186,24 +237,16 @@ Result<RehearseView::Shown> RehearseView::run(const Errand& errand) {
     if (errand.publish)
         if (auto done = host.publish(errand.pieceId, errand.brief); !done) return passOn(done.error());
     out.state = host.state(errand.pieceId);
-    const auto kept = host.accepted(errand.pieceId);
-    if (!out.answer.accepted || !kept) return out;
-    // What is shown is the file that the host keeps, as the host shows it: its own copy of each width.
-    const auto bytes = readFile(*kept);
+    if (!out.answer.accepted) return out;
+    const auto file = host.accepted(errand.pieceId);
+    if (!file) return out;
+    const auto bytes = readFile(*file);
     if (!bytes) return passOn(bytes.error());
-    const auto picture = decode(*bytes, kept->filename().string());
+    const auto picture = decode(*bytes, file->filename().string());
     if (!picture) return passOn(picture.error());
-    std::map<int, std::shared_ptr<const Straight8>> copies;
+    out.copies = std::make_shared<Copies>(picture->pixels, host.copyQuality());
     auto surfaces = drawSurfaces(
-        errand.brief,
-        [&](int width) {
-            auto& copy = copies[width];
-            if (!copy)
-                if (const auto made = displayCopy(*picture->pixels, width))
-                    if (const auto back = decode(*made, "the host's copy")) copy = back->pixels;
-            return copy;
-        },
-        errand.posted);
+        errand.brief, out.copies->size(), [&](int width) { return out.copies->at(width); }, errand.posted);
     if (!surfaces) return passOn(surfaces.error());
     out.surfaces = std::move(*surfaces);
     return out;
@@ -214,17 +257,22 @@ void RehearseView::send(std::optional<Path> file, bool publish) {
     const Brief* brief = session_.brief();
     if (!piece || !brief || busy_) return;
     busy_ = true;
+    stop_ = std::stop_source();
     handOver_->setEnabled(false);
     publish_->setEnabled(false);
+    const Trouble trouble = stage_->trouble();
+    cancel_->setVisible(file && trouble.what == Trouble::What::slow);
     headline_->setText(heavy(tr("Stand-in host")) + "&nbsp;&nbsp; " + tr("looking at the file …"));
-    Errand errand{hostOfKit(), piece->id, *brief, {}, std::move(file), publish};
+    Errand errand{hostOfKit(), trouble, piece->id, *brief, {}, std::move(file), publish};
     errand.posted.title = piece->title;
     errand.posted.channel = session_.kit().title;
+    stage_->fill(errand.posted);
     const bool keepsSaying = !errand.handOver;
     aside(
-        session_.pool(), this, [errand] { return run(errand); },
+        session_.pool(), this, [this, errand, stop = stop_.get_token()] { return run(errand, stop); },
         [this, id = piece->id, keepsSaying](Result<Shown> outcome) {
             busy_ = false;
+            cancel_->hide();
             if (outcome) {
                 const auto before = shown_.find(id);
                 if (keepsSaying && before != shown_.end()) {
@@ -233,10 +281,106 @@ void RehearseView::send(std::optional<Path> file, bool publish) {
                 }
                 shown_[id] = std::move(*outcome);
             } else {
+                // Whatever the host did, the file on this side is as it was; what the host still has is looked at again.
                 session_.tell(QString::fromStdString(outcome.error().sentence()), true);
+                if (StandInHost(hostOfKit()).state(id) == HostState::nothing) shown_.erase(id);
             }
             refresh();
         });
+}
+
+// What moves, at the moment that the clock shows; only what can be seen is drawn.
+void RehearseView::restage() {
+    const Shown* now = shown();
+    const Brief* brief = session_.brief();
+    if (!isVisible() || !now || !now->copies || !brief || stack_->currentIndex() != 0) return;
+    Posted posted;
+    posted.title = session_.piece()->title;
+    posted.channel = session_.kit().title;
+    stage_->fill(posted);
+    std::vector<Sight> due;
+    for (Sight& sight : sightsOf(*brief, posted)) {
+        const auto found = pictures_.find(sight.id);
+        if (sight.spec.plays() && found != pictures_.end() && !found->second->visibleRegion().isEmpty()) due.push_back(std::move(sight));
+    }
+    if (due.empty()) return;
+    stageJob_.post(
+        [this, most = mostWidth(), due = std::move(due), demand = *brief, posted, copies = now->copies](const std::stop_token& stop) {
+            auto drawn = std::make_shared<std::vector<std::pair<Surface, QImage>>>();
+            for (const Sight& sight : due) {
+                if (stop.stop_requested()) return;
+                auto surface = drawSurface(
+                    sight, demand, copies->size(), [&](int width) { return copies->at(width); }, posted);
+                if (!surface) continue;
+                QImage picture = SurfacePicture::prepared(*surface, most);
+                drawn->emplace_back(std::move(*surface), std::move(picture));
+            }
+            QMetaObject::invokeMethod(
+                this,
+                [this, drawn, copies] {
+                    const Shown* still = shown();
+                    if (!still || still->copies != copies) return;
+                    for (const auto& [surface, picture] : *drawn)
+                        if (const auto found = pictures_.find(surface.id); found != pictures_.end()) found->second->show(surface, picture);
+                    Q_EMIT stagePainted();
+                },
+                Qt::QueuedConnection);
+        });
+}
+
+void RehearseView::showWall(bool wall) {
+    onePiece_->setChecked(!wall);
+    wallButton_->setChecked(wall);
+    stack_->setCurrentIndex(wall ? 1 : 0);
+    pieceBench_->setVisible(!wall);
+    if (wall) stage_->play(false);
+    refresh();
+    if (wall) wall_->refresh();
+}
+
+void RehearseView::tellWall() {
+    if (stack_->currentIndex() != 1) return;
+    int fails = 0;
+    for (const Piece& piece : session_.kit().pieces)
+        if (const PieceState* state = desk_.state(piece.id); state && state->verdict == Verdict::fail) ++fails;
+    headline_->setText(heavy(tr("Wall of the kit")) + "&nbsp;&nbsp; " +
+                       (wall_->complete()
+                            ? tr("%1 surfaces of %2 pieces; %3 fail").arg(wall_->tiles()).arg(session_.kit().pieces.size()).arg(fails)
+                            : tr("%1 surfaces so far …").arg(wall_->tiles())));
+}
+
+void RehearseView::writeReport(const Path& file) {
+    if (reporting_) return;
+    reporting_ = true;
+    stopReport_ = std::stop_source();
+    report_->setText(tr("Cancel the report"));
+    aside(
+        session_.pool(), this,
+        [this, kit = session_.kit(), briefs = session_.briefs(), inks = session_.inks(), file,
+         stop = stopReport_.get_token()]() -> Result<void> {
+            const auto report = reportOf(kit, briefs, *inks, stop, [this](double part) {
+                QMetaObject::invokeMethod(
+                    this, [this, part] { report_->setText(tr("Cancel the report (%1 %)").arg(qRound(part * 100))); }, Qt::QueuedConnection);
+            });
+            if (!report) return passOn(report.error());
+            const std::string& html = report->html;
+            return writeFile(file, {reinterpret_cast<const std::uint8_t*>(html.data()), html.size()}, Replace::yes);  // the dialog asked
+        },
+        [this, file](const Result<void>& done) {
+            reporting_ = false;
+            report_->setText(tr("Write a report …"));
+            if (done)
+                session_.tell(tr("The report is %1.").arg(QString::fromStdString(file.filename().string())), false);
+            else if (done.error().code == Code::cancelled)
+                session_.tell(tr("The report was cancelled; nothing was written."), false);
+            else
+                session_.tell(QString::fromStdString(done.error().sentence()), true);
+        });
+}
+
+void RehearseView::hideEvent(QHideEvent* event) {
+    stage_->play(false);
+    QWidget::hideEvent(event);
 }
 
 void RehearseView::handOver(const Path& file) {
@@ -260,6 +404,11 @@ void RehearseView::refresh() {
     publish_->setEnabled(draft && !busy_);
     publish_->setToolTip(draft ? tr("The audience sees it only then") : tr("There is no draft: hand a file over first."));
     other_->setEnabled(piece && !busy_);
+    if (now && now->answer.brokeOffAt) handOver_->setText(tr("Go on with the upload"));
+    cancel_->setVisible(cancel_->isVisible() && busy_);
+    stage_->setBrief(session_.brief());
+    all_->setEnabled(!session_.kit().pieces.empty());
+    report_->setEnabled(!session_.kit().pieces.empty());
     toRelease_->setVisible(!now && !file);
     if (!now) {
         file_->setText(file ? QString::fromStdString(file->filename().string()) : tr("nothing released yet"));
@@ -272,29 +421,47 @@ void RehearseView::refresh() {
 }
 
 void RehearseView::fill() {
-    for (QWidget* picture : pictures_) {
-        picture->hide();
-        picture->deleteLater();
+    for (QWidget* row : rows_) {
+        row->hide();
+        row->deleteLater();
     }
+    rows_.clear();
     pictures_.clear();
     const Shown* now = shown();
+    const bool wall = stack_->currentIndex() == 1;
     const bool accepted = now && now->answer.accepted && now->state != HostState::nothing;
-    if (!busy_)
+    if (wall)
+        tellWall();
+    else if (!busy_)
         headline_->setText(heavy(tr("Stand-in host")) + "&nbsp;&nbsp; " +
                            (!now                                 ? tr("nothing handed over yet")
+                            : now->answer.brokeOffAt             ? tr("the upload of %1 broke off").arg(now->file.toHtmlEscaped())
                             : !accepted                          ? tr("refused %1").arg(now->file.toHtmlEscaped())
                             : now->state == HostState::published ? tr("published; recompressed to its own sizes")
-                                                                 : tr("a draft, as it would be shown; not published yet")));
-    state_->setText(!now ? tr("–") : accepted ? stateWords(now->state) : tr("◆ Refused"));
-    state_->setStyleSheet(now ? QString("color: %1").arg(verdictColour(accepted ? Verdict::pass : Verdict::fail, false).name())
-                              : QString());
+                                                                 : tr("a draft, not published yet")));
+    state_->setText(!now ? tr("–") : accepted ? stateWords(now->state) : now->answer.brokeOffAt ? tr("◧ Broke off") : tr("◆ Refused"));
+    const Verdict verdict = accepted ? Verdict::pass : now && now->answer.brokeOffAt ? Verdict::watch : Verdict::fail;
+    state_->setStyleSheet(now ? QString("color: %1").arg(verdictColour(verdict, false).name()) : QString());
     empty_->setVisible(!now || now->surfaces.empty());
     said_->setText(now ? QString() : tr("Nothing yet."));
-    for (QToolButton* button : {light_, dark_}) button->setVisible(now && !now->surfaces.empty());
+    bool themed = false;
+    if (now)
+        for (const Surface& surface : now->surfaces) themed = themed || surface.theme == "dark";
+    for (QToolButton* button : {light_, dark_}) button->setVisible(themed && !wall);
+    truePixels_->setVisible(now && !now->surfaces.empty() && !wall);
     if (!now) return;
-    if (!now->file.isEmpty()) file_->setText(now->file);
+    say(*now);
+    if (now->surfaces.empty())
+        return empty_->setText(accepted ? tr("The host took it. This brief has no surface: it is not met anywhere by itself.")
+                               : now->answer.brokeOffAt ? tr("The upload broke off. The file is whole on this side; go on with the upload.")
+                                                        : tr("Refused. What the host keeps is unchanged; the reasons stand on the right."));
+    flow();
+}
+
+void RehearseView::say(const Shown& now) {
+    if (!now.file.isEmpty()) file_->setText(now.file);
     QString said = "<table width='100%' cellspacing='0'>";
-    for (const HostSaid& one : now->answer.said) {
+    for (const HostSaid& one : now.answer.said) {
         const QString shape = one.verdict == Verdict::fail ? "◆" : one.verdict == Verdict::watch ? "◧" : "▬";
         said += QString(
                     "<tr><td style='color:%1; padding:0 8px 6px 0'>%2</td><td style='padding:0 8px 6px 0'>%3<br><span "
@@ -305,45 +472,80 @@ void RehearseView::fill() {
     said += "</table>";
     static const QRegularExpression aroundTimes("([0-9]) (×) ([0-9])");  // a size stays on one line
     said.replace(aroundTimes, "\\1&nbsp;\\2&nbsp;\\3");
-    said_->setText(now->answer.said.empty() ? tr("It was accepted in an earlier sitting.") : said);
-    if (now->surfaces.empty())
-        return empty_->setText(accepted ? tr("The host took it. This brief has no surface to look at yet.")
-                                        : tr("Refused. What the host keeps is unchanged; the reasons stand on the right."));
-    flow();
+    said_->setText(now.answer.said.empty() ? tr("It was accepted in an earlier sitting.") : said);
 }
 
-// As many in a row as the view is wide.
+// Where one surface is wider than the view, all are shown no wider than half of it, so that they stand side by side.
+int RehearseView::mostWidth() const {
+    const Shown* now = shown();
+    if (!now || truePixels_->isChecked()) return 0;
+    const int room = scroll_->width() - 44;
+    const bool tooWide = std::any_of(now->surfaces.begin(), now->surfaces.end(),
+                                     [&](const Surface& s) { return s.picture.width() / devicePixelRatioF() > room; });
+    return tooWide ? static_cast<int>((room - 18) / 2 * devicePixelRatioF()) : 0;
+}
+
+// By the kind of place, as many in a row as the view is wide.
 void RehearseView::flow() {
     const Shown* now = shown();
+    const Piece* piece = session_.piece();
+    const Brief* brief = session_.brief();
+    if (!brief) return;
     const char* theme = dark_->isChecked() ? "dark" : "light";
-    const PieceState* state = desk_.state(session_.piece()->id);
-    const int room = scroll_->width() - 44;
-    QWidget* row = nullptr;
-    int used = 0;
-    for (const Surface& surface : now->surfaces) {
-        const bool onlyOne = std::none_of(now->surfaces.begin(), now->surfaces.end(),
-                                          [&](const Surface& s) { return s.spec == surface.spec && s.theme == theme; });
-        if (surface.theme != theme && !onlyOne) continue;
-        const SurfaceNote* note = nullptr;
-        if (state && desk_.isCurrent(session_.piece()->id))
-            for (const SurfaceNote& one : state->notes)
-                if (one.surface == surface.spec) note = &one;
-        auto* picture = new SurfacePicture(surface, note, nullptr);
-        const int wide = picture->sizeHint().width();
-        if (!row || used + wide > room) {
-            row = new QWidget;
-            auto* line = new QHBoxLayout(row);
-            line->setContentsMargins(0, 0, 0, 0);
-            line->setSpacing(14);
-            line->addStretch();
-            surfaces_->insertWidget(surfaces_->count() - 1, row);
-            pictures_.push_back(row);
-            used = 0;
+    const PieceState* state = desk_.state(piece->id);
+    const int room = scroll_->width() - 44, most = mostWidth();
+    const auto specOf = [&](const Surface& surface) {
+        for (const SurfaceSpec& spec : brief->surfaces)
+            if (spec.id == surface.spec) return spec;
+        return SurfaceSpec{};
+    };
+    std::vector<std::string> places;
+    for (const Surface& surface : now->surfaces)
+        if (const std::string place = placeOf(specOf(surface)); std::find(places.begin(), places.end(), place) == places.end())
+            places.push_back(place);
+    const auto add = [this](QWidget* row) {
+        surfaces_->insertWidget(surfaces_->count() - 1, row);
+        rows_.push_back(row);
+    };
+    for (const std::string& place : places) {
+        if (places.size() > 1) {
+            auto* heading = new QLabel(QString::fromStdString(place));
+            heading->setFont(interfaceFont(13, 600));
+            add(heading);
         }
-        auto* line = static_cast<QHBoxLayout*>(row->layout());
-        line->insertWidget(line->count() - 1, picture, 0, Qt::AlignTop | Qt::AlignLeft);
-        used += wide + 14;
+        QWidget* row = nullptr;
+        int used = 0;
+        for (const Surface* listed : inOrder(now->surfaces, *brief)) {
+            const Surface& surface = *listed;
+            const SurfaceSpec spec = specOf(surface);
+            if (placeOf(spec) != place) continue;
+            const bool onlyOne = std::none_of(now->surfaces.begin(), now->surfaces.end(),
+                                              [&](const Surface& s) { return s.spec == surface.spec && s.theme == theme; });
+            if (surface.theme != theme && !onlyOne) continue;
+            const SurfaceNote* note = nullptr;
+            if (state && desk_.isCurrent(piece->id))
+                for (const SurfaceNote& one : state->notes)
+                    if (one.surface == surface.spec) note = &one;
+            const bool leads = spec.kind == "page" && !piece->links.empty();
+            auto* picture = new SurfacePicture(surface, most, note, leads ? piece->links : std::vector<LinkRegion>{}, piece->frame);
+            pictures_[surface.id] = picture;
+            const int wide = picture->sizeHint().width();
+            if (!row || used + wide > room) {
+                row = new QWidget;
+                auto* line = new QHBoxLayout(row);
+                line->setContentsMargins(0, 0, 0, 0);
+                line->setSpacing(14);
+                line->addStretch();
+                add(row);
+                used = 0;
+            }
+            auto* line = static_cast<QHBoxLayout*>(row->layout());
+            line->insertWidget(line->count() - 1, picture, 0, Qt::AlignTop | Qt::AlignLeft);
+            used += wide + 14;
+        }
     }
+    // What moves follows the clock, once it stands where it can be seen.
+    QTimer::singleShot(0, this, &RehearseView::restage);
 }
 
 void RehearseView::resizeEvent(QResizeEvent* event) {

@@ -1,22 +1,28 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Rehearse: the released file is handed to the stand-in host as a draft, then published; what the host said, and every
-// surface with the host's own copy of the file, light or dark, at true pixels.
+// surface with the host's own copy of the file, light or dark, at true pixels; players and programmes run. Or the wall: all of the kit.
 #pragma once
 
 #include <QWidget>
+#include <stop_token>
 
 #include "readings_desk.h"
 #include "rehearsal/host.h"
 #include "rehearsal/surfaces.h"
 #include "session.h"
+#include "stage_panel.h"
+#include "wall_view.h"
 
 class QLabel;
 class QPushButton;
 class QScrollArea;
+class QStackedWidget;
 class QToolButton;
 class QVBoxLayout;
 
 namespace zl::app {
+
+class SurfacePicture;
 
 class RehearseView : public QWidget {
     Q_OBJECT
@@ -27,48 +33,83 @@ class RehearseView : public QWidget {
     void handOver(const Path& file);
     void publish();
     void refresh();
+    void showWall(bool wall);
+    WallView& wall() { return *wall_; }
+    StagePanel& stage() { return *stage_; }
+    // One report about the whole kit, written aside.
+    void writeReport(const Path& file);
 
   Q_SIGNALS:
     void releaseAsked();
-    void fileAsked();  // wants another file from the person
+    void fileAsked();    // wants another file from the person
+    void reportAsked();  // wants a place for the report
+    void allAsked();     // all that is ready goes out
+    void pieceAsked(const QString& id);
+    void stagePainted();  // what moves stands at a new moment
 
   protected:
     void resizeEvent(QResizeEvent* event) override;
+    void hideEvent(QHideEvent* event) override;
 
   private:
+    // The host's copies of one picture, made when they are first looked at. Any thread.
+    class Copies {
+      public:
+        Copies(std::shared_ptr<const Straight8> picture, int quality) : picture_(std::move(picture)), quality_(quality) {}
+        PixelSize size() const { return picture_->size(); }
+        std::shared_ptr<const Straight8> at(int width);
+
+      private:
+        std::shared_ptr<const Straight8> picture_;
+        int quality_;
+        std::mutex mutex_;
+        std::map<int, std::shared_ptr<const Straight8>> made_;
+    };
     struct Shown {
         HostAnswer answer;
         HostState state = HostState::nothing;
         QString file;
+        std::shared_ptr<Copies> copies;
         std::vector<Surface> surfaces;
     };
     struct Errand {
         Path host;
+        Trouble trouble;
         std::string pieceId;
         Brief brief;
         Posted posted;
         std::optional<Path> handOver;  // nothing: look at what the host has
         bool publish = false;
     };
-    static Result<Shown> run(const Errand& errand);
+    Result<Shown> run(const Errand& errand, const std::stop_token& stop);
     void send(std::optional<Path> file, bool publish);
     Path hostOfKit() const;
     const Shown* shown() const;
     void fill();
     void flow();
+    void restage();
+    int mostWidth() const;  // device px of a surface; 0: at true pixels
+    void say(const Shown& now);
+    void tellWall();
 
     Session& session_;
     ReadingsDesk& desk_;
     Path hostFolder_;
     std::map<std::string, Shown> shown_;
     QLabel *headline_, *empty_, *said_, *file_, *state_;
-    QPushButton *handOver_, *publish_, *other_, *toRelease_;
-    QToolButton *light_, *dark_;
+    QPushButton *handOver_, *publish_, *other_, *toRelease_, *cancel_, *report_, *all_;
+    QToolButton *light_, *dark_, *onePiece_, *wallButton_, *truePixels_;
     QScrollArea* scroll_;
-    QWidget* board_;
+    QStackedWidget* stack_;
+    WallView* wall_;
+    QWidget *board_, *pieceBench_;
     QVBoxLayout* surfaces_;
-    std::vector<QWidget*> pictures_;
-    bool busy_ = false;
+    StagePanel* stage_;
+    std::vector<QWidget*> rows_;
+    std::map<std::string, SurfacePicture*> pictures_;
+    std::stop_source stop_, stopReport_;
+    bool busy_ = false, reporting_ = false;
+    LatestJob stageJob_{false};
 };
 
 }  // namespace zl::app

@@ -193,11 +193,12 @@ void ReleaseView::releaseReady() {
     using Outcome = std::pair<std::vector<Released>, std::vector<std::string>>;
     aside(
         session_.pool(), this,
-        [this, kit = session_.kit(), due = std::move(due), inks = session_.inks(), folder, stop = stop_.get_token()] {
+        [this, kit = session_.kit(), due = std::move(due), inks = session_.inks(), folder, stop = stop_.get_token(),
+         briefs = session_.briefs()] {
             Outcome outcome;
             for (std::size_t i = 0; i < due.size(); ++i) {
                 const auto& [id, brief] = due[i];
-                auto done = releasePiece(*kit.piece(id), kit, brief, *inks, folder, Replace::no, stop);
+                auto done = releasePiece(*kit.piece(id), kit, brief, *inks, folder, Replace::no, stop, {}, &briefs);
                 if (done)
                     outcome.first.push_back(std::move(*done));
                 else
@@ -341,9 +342,8 @@ void ReleaseView::release() {
     };
     aside(
         session_.pool(), this,
-        [kit = session_.kit(), id = piece->id, demand = *brief, inks = session_.inks(), folder, replace, stop = stop_.get_token(), tell] {
-            return releasePiece(*kit.piece(id), kit, demand, *inks, folder, replace, stop, tell);
-        },
+        [kit = session_.kit(), id = piece->id, demand = *brief, inks = session_.inks(), folder, replace, stop = stop_.get_token(), tell,
+         briefs = session_.briefs()] { return releasePiece(*kit.piece(id), kit, demand, *inks, folder, replace, stop, tell, &briefs); },
         [this, released = *piece](Result<Released> result) { finish(released, std::move(result)); });
 }
 
@@ -352,7 +352,15 @@ void ReleaseView::finish(const Piece& piece, Result<Released> result) {
     if (result) {
         replaceAsked_ = false;
         releases_[piece.id] = std::move(*result);
-        session_.tell(tr("Released %1.").arg(QString::fromStdString(releases_[piece.id].file.string())), false);
+        const Released& out = releases_[piece.id];
+        const QString file = QString::fromStdString(out.file.string());
+        if (!out.pageRefused.empty())
+            session_.tell(tr("Released %1. Its page of links was not written: %2").arg(file, QString::fromStdString(out.pageRefused)),
+                          true);
+        else
+            session_.tell(
+                out.beside.empty() ? tr("Released %1.").arg(file) : tr("Released %1, and %2 beside it.").arg(file).arg(out.beside.size()),
+                false);
     } else {
         std::error_code none;
         // The second click replaces, and its button says so.

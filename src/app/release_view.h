@@ -23,6 +23,7 @@ class ReleaseView : public QWidget {
   public:
     ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidget* parent = nullptr);
     void release();
+    void releaseReady();  // every piece without a failing reading
     // The file released last in this run, for a piece.
     std::optional<Path> released(const std::string& pieceId) const;
 
@@ -44,7 +45,6 @@ class ReleaseView : public QWidget {
     void fillTable();
     int rowOfChoice(const ReleaseChoice& choice) const;
     void chooseRow(int row);
-    void releaseReady();
 
     Session& session_;
     ReadingsDesk& desk_;

@@ -29,6 +29,25 @@ void ScreenDesk::forget() {
     forget_ = true;
 }
 
+// The small picture, of which only what was damaged is drawn again.
+void ScreenDesk::drawOverview(const ScreenRequest& request, bool whole, const PixelRect& damage) {
+    const PixelSize size = request.overview;
+    if (size.empty()) {
+        overview_ = {};
+        return;
+    }
+    if (overview_.width() != size.width || overview_.height() != size.height) {
+        overview_ = QImage(size.width, size.height, QImage::Format_RGB32);
+        whole = true;
+    }
+    const Mapping mapping{static_cast<double>(size.width) / frame_.width(), 0, 0};
+    const PixelRect want = whole ? PixelRect::of(size) : onScreen(damage, mapping, size);
+    if (want.empty()) return;
+    const auto stride = static_cast<int>(overview_.bytesPerLine() / 4);
+    showOnScreen(frame_, mapping, request.backdrop, request.surround, want,
+                 reinterpret_cast<std::uint32_t*>(overview_.bits()) + static_cast<std::ptrdiff_t>(stride) * want.top + want.left, stride);
+}
+
 void ScreenDesk::work(const ScreenRequest& request, const std::stop_token& stop) {
     const Piece* piece = request.kit.piece(request.pieceId);
     if (!piece || request.viewport.empty()) return;
@@ -46,15 +65,17 @@ void ScreenDesk::work(const ScreenRequest& request, const std::stop_token& stop)
             return;
         }
     }
+    drawOverview(request, fresh || !last_ || !(last_->backdrop == request.backdrop), damage);
     const bool whole = fresh || !sameView(*last_, request);
     shown_ = *piece;
     last_ = request;
     const PixelRect want = whole ? PixelRect::of(request.viewport) : onScreen(damage, request.mapping, request.viewport);
-    if (want.empty()) return;
-    QImage image(want.width(), want.height(), QImage::Format_RGB32);
-    showOnScreen(frame_, request.mapping, request.backdrop, request.surround, want, reinterpret_cast<std::uint32_t*>(image.bits()),
-                 static_cast<int>(image.bytesPerLine() / 4));
-    const ScreenPatch patch{image, {want.left, want.top}, whole, request.mapping};
+    if (want.empty() && request.overview.empty()) return;
+    QImage image(std::max(0, want.width()), std::max(0, want.height()), QImage::Format_RGB32);
+    if (!want.empty())
+        showOnScreen(frame_, request.mapping, request.backdrop, request.surround, want, reinterpret_cast<std::uint32_t*>(image.bits()),
+                     static_cast<int>(image.bytesPerLine() / 4));
+    const ScreenPatch patch{image, {want.left, want.top}, whole, request.mapping, overview_.copy()};
     QMetaObject::invokeMethod(
         this, [this, patch] { Q_EMIT painted(patch); }, Qt::QueuedConnection);
 }

@@ -23,6 +23,7 @@ struct ScreenRequest {
     PixelSize viewport;  // device px
     Backdrop backdrop;
     Colour surround;
+    PixelSize overview{};  // px of a small picture of the whole frame that comes along; empty: none
 };
 
 // A part of the viewport, painted. `whole`: all of it, for this mapping; else it goes over what stands there.
@@ -31,6 +32,7 @@ struct ScreenPatch {
     QPoint at;  // device px
     bool whole = false;
     Mapping mapping;
+    QImage overview;  // of the whole frame, when it was asked for
 };
 
 class ScreenDesk : public QObject {
@@ -50,7 +52,9 @@ class ScreenDesk : public QObject {
 
     std::shared_ptr<InkStore> inks_;
     // Used by the worker only.
+    void drawOverview(const ScreenRequest& request, bool whole, const PixelRect& damage);
     Straight8 frame_;
+    QImage overview_;
     Piece shown_;
     std::optional<ScreenRequest> last_;
     std::atomic<bool> forget_{false};

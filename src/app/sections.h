@@ -11,6 +11,7 @@
 #include "tone/tone.h"
 
 class QCheckBox;
+class QComboBox;
 class QPlainTextEdit;
 class QPushButton;
 class QSlider;
@@ -101,6 +102,8 @@ class ToneSection : public Section {
     bool isFor(const Piece&, const Layer* layer) const override { return layer && layer->picture(); }
     void fill(const Piece& piece, const Layer* layer) override;
     void count(const Layer& layer);
+    std::string countedOf_;  // the picture and the tone that the histogram is of
+    Tone countedTone_;
     void fillVeils(const PictureLayer& picture);
     void addVeil(Veil::Kind kind);
     struct Row {
@@ -194,6 +197,33 @@ class FinishSection : public Section {
 };
 
 // Guides of the piece: typed as px or per cent, taken from a brief.
+// Link regions and slices of the piece.
+class RegionSection : public Section {
+    Q_OBJECT
+  public:
+    explicit RegionSection(Session& session);
+
+  Q_SIGNALS:
+    void drawAsked(const std::function<void(zl::PixelRect)>& drawn);
+
+  protected:
+    bool isFor(const Piece& piece, const Layer* layer) const override;
+    void fill(const Piece& piece, const Layer* layer) override;
+
+  private:
+    bool isLink() const;
+    std::size_t chosen() const;
+    void change(const QString& what, const QString& mergeKey, const std::function<void(Piece&)>& edit);
+    void setPlace(int side, double value);
+    void remove();
+    QComboBox* list_;
+    QWidget* fields_;
+    QLineEdit *address_, *says_;
+    QLabel* refusal_;
+    NumberField* sides_[4];
+    QPushButton* remove_;
+};
+
 class GuideSection : public Section {
     Q_OBJECT
   public:

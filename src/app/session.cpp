@@ -7,6 +7,7 @@
 #include <QSettings>
 #include <QStandardPaths>
 
+#include "base/data_files.h"
 #include "jobs.h"
 #include "kit/edits.h"
 #include "kit/kit_file.h"
@@ -57,6 +58,17 @@ Session::~Session() {
 
 const Brief* Session::brief() const {
     return piece() ? briefs_.find(piece()->brief) : nullptr;
+}
+
+Result<std::string> Session::keepOwnBrief(const OrderedJson& json) {
+    const auto data = dataFolder();
+    if (!data) return passOn(data.error());
+    auto kept = saveOwnBrief(json, *data, personalFolder());
+    if (!kept) return kept;
+    auto all = loadBriefs(*data, personalFolder());
+    if (!all) return passOn(all.error());
+    briefs_ = std::move(*all);
+    return kept;
 }
 
 void Session::show(const Kit& kit) {

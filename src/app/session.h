@@ -28,6 +28,8 @@ class Session : public QObject {
 
     const Kit& kit() const { return kit_; }
     const Briefs& briefs() const { return briefs_; }
+    // A brief of the person's own, into their data folder; its id. What is wrong with it is told and nothing is written.
+    [[nodiscard]] Result<std::string> keepOwnBrief(const OrderedJson& brief);
     QUndoStack& history() { return history_; }
     const std::shared_ptr<InkStore>& inks() const { return inks_; }
     QThreadPool& pool() { return pool_; }

@@ -3,6 +3,7 @@
 
 #include <QApplication>
 #include <QDir>
+#include <QLabel>
 #include <QLineEdit>
 #include <QPixmap>
 #include <QPushButton>
@@ -43,6 +44,20 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
             if (dialog->isVisible()) return dialog;
         return nullptr;
     };
+    const auto rehearse = [this](const char* piece) {
+        window_.session().choosePiece(piece);
+        window_.showView(MainWindow::release);
+    };
+    const auto released = [=, this] {
+        if (!window_.readings().isCurrent(window_.session().piece()->id)) return false;
+        if (child("handOverNext")->isEnabled()) return true;
+        if (child("releaseNow")->isVisible() && child("releaseNow")->isEnabled()) click("releaseNow");
+        return false;
+    };
+    const auto handOver = [click] { click("handOverNext"); };
+    const auto shown = [child](const char* name) {
+        return [child, name] { return child(name) != nullptr && child("publishDraft")->isEnabled(); };
+    };
     steps_ = {
         {"make", [this] { window_.session().chooseLayer(4); }, measured},
         {"make-finish",
@@ -58,22 +73,9 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
              scrollTo("histogram");
          },
          measured},
-        {"make-bar",
-         [=, this] {
-             window_.session().choosePiece("corner-mark");
-             window_.session().chooseLayers({2, 3}, 2);
-             scrollTo("gapsAcross");
-         },
-         measured},
-        {"frame-and-size",
-         [this] {
-             window_.session().choosePiece("thumbnail");
-             window_.findChild<QAction*>("frameAction")->trigger();
-         },
-         [dialogOf] { return dialogOf("frameDialog") != nullptr; }},
         {"variants",
          [=, this] {
-             dialogOf("frameDialog")->close();
+             window_.session().choosePiece("thumbnail");
              window_.findChild<QAction*>("variantAction")->trigger();
              Layer layer = *window_.session().piece()->layer(4);
              layer.lettering()->colour = {255, 246, 227, 255};
@@ -135,6 +137,20 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
              window_.session().chooseLayer(2);
          },
          measured},
+        {"make-banner",
+         [=, this] {
+             window_.session().choosePiece("banner");
+             window_.session().chooseLayer(3);
+         },
+         measured},
+        {"make-links",
+         [=, this] {
+             window_.session().choosePiece("header-tangled");
+             window_.session().chooseLayer(0);
+             window_.openFindings("links");
+             scrollTo("removeRegion");
+         },
+         measured},
         {"release",
          [=, this] {
              window_.session().choosePiece("thumbnail");
@@ -148,9 +164,25 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
          }},
         {"", [click] { click("handOverNext"); }, [child] { return child("publishDraft")->isEnabled(); }},
         {"rehearse", [click] { click("publishDraft"); },
-         [child] { return !child("publishDraft")->isEnabled() && child("surface-suggestion-light") != nullptr; }},
+         [child] {
+             return static_cast<QLabel*>(child("hostState"))->text().contains(RehearseView::tr("published")) &&
+                    child("surface-suggestion-light") != nullptr;
+         }},
+        // Each goes the whole way: released, handed over, looked at.
+        {"", [rehearse] { rehearse("corner-mark"); }, released},
+        {"rehearse-player", handOver, shown("surface-player-640-light")},
+        {"", [rehearse] { rehearse("overlay"); }, released},
+        {"rehearse-stream", handOver, shown("surface-programme-desktop")},
+        {"", [rehearse] { rehearse("banner"); }, released},
+        {"rehearse-channel", handOver, shown("surface-channel-desktop-light")},
+        {"wall", [click] { click("rehearseWall"); },
+         [this] {
+             const auto* wall = window_.findChild<WallView*>();
+             return wall->complete();
+         }},
         {"new-piece",
          [this, click] {
+             click("rehearsePiece");
              window_.showView(MainWindow::make);
              click("newPiece");
          },

@@ -13,6 +13,7 @@
 #include <QRegularExpression>
 #include <QStyleFactory>
 #include <QSvgRenderer>
+#include <memory>
 
 #include "base/data_files.h"
 
@@ -105,12 +106,14 @@ QString heavy(const QString& words) {
 }
 
 void drawIcon(QPainter& painter, const QString& name, const QRectF& box, const QColor& colour) {
-    static QHash<QString, QByteArray> read;
-    auto kept = read.find(name);
-    if (kept == read.end()) kept = read.insert(name, contents("icons/" + name + ".svg"));
-    QByteArray svg = *kept;
-    svg.replace("currentColor", colour.name().toLatin1());
-    QSvgRenderer(svg).render(&painter, box);
+    static QHash<QString, std::shared_ptr<QSvgRenderer>> read;
+    auto& kept = read[name + colour.name()];
+    if (!kept) {
+        QByteArray svg = contents("icons/" + name + ".svg");
+        svg.replace("currentColor", colour.name().toLatin1());
+        kept = std::make_shared<QSvgRenderer>(svg);
+    }
+    kept->render(&painter, box);
 }
 
 QIcon lineIcon(const QString& name, const char* token) {

@@ -155,6 +155,10 @@ void ToneSection::fill(const Piece&, const Layer* layer) {
 void ToneSection::count(const Layer& layer) {
     const Asset* asset = session_.kit().asset(layer.picture()->source);
     if (!asset) return;
+    // A picture that only moved has the same histogram.
+    if (countedOf_ == asset->sha256 && countedTone_ == layer.picture()->tone) return;
+    countedOf_ = asset->sha256;
+    countedTone_ = layer.picture()->tone;
     counting_.post([this, inks = session_.inks(), asset = *asset, tone = layer.picture()->tone](const std::stop_token& stop) {
         const auto picture = inks->picture(asset);
         if (!picture || stop.stop_requested()) return;

@@ -70,6 +70,8 @@ std::function<Result<int>()> declareEdges(CLI::App&, const Common&);
 std::function<Result<int>()> declareFinish(CLI::App&, const Common&);
 std::function<Result<int>()> declareLetter(CLI::App&, const Common&);
 std::function<Result<int>()> declareOver(CLI::App&, const Common&);
+std::function<Result<int>()> declareMap(CLI::App&, const Common&);
+std::function<Result<int>()> declareReport(CLI::App&, const Common&);
 std::function<Result<int>()> declareDemo(CLI::App&, const Common&);
 
 }  // namespace zl::cli

@@ -10,7 +10,7 @@
 namespace zl::cli {
 
 std::span<const Command> allCommands() {
-    static const std::array<Command, 14> table{{
+    static const std::array<Command, 16> table{{
         {"briefs", "Lists the briefs: the destinations and what they demand", false, declareBriefs},
         {"check", "Measures a picture file against a brief, or the pieces of a kit", true, declareCheck},
         {"render", "Writes a piece as a release would", true, declareRender},
@@ -24,6 +24,8 @@ std::span<const Command> allCommands() {
         {"over", "Lays a mark over a picture", true, declareOver},
         {"release", "Writes the pieces of a kit in their best format, with receipts", true, declareRelease},
         {"rehearse", "Hands a file to the stand-in host and draws where it is met", true, declareRehearse},
+        {"map", "Writes the link regions of a piece as an HTML image map", true, declareMap},
+        {"report", "Writes one page about a whole kit: pieces, readings, surfaces", true, declareReport},
         {"demo", "Writes the demo kit and its media", true, declareDemo},
     }};
     return table;

@@ -15,14 +15,14 @@ namespace zl::cli {
 namespace {
 
 struct Asked {
-    std::string file, brief, title, out;
+    std::string file, brief, title, out, show = "throughout", length;
 };
 
 Result<void> put(const Path& file, ByteView bytes, const Common& common) {
     return writeFile(file, bytes, common.replacing());
 }
 
-Result<OrderedJson> writeSurfaces(const Asked& asked, const Brief& brief, const Straight8& picture, const Common& common) {
+Result<OrderedJson> writeSurfaces(const Asked& asked, const Brief& brief, const Straight8& picture, Posted posted, const Common& common) {
     // Each surface shows what the host shows: its own copy of that width.
     std::map<int, std::shared_ptr<const Straight8>> copies;
     std::optional<Error> failed;
@@ -34,9 +34,8 @@ Result<OrderedJson> writeSurfaces(const Asked& asked, const Brief& brief, const 
         if (!back) failed = back.error();
         return kept = back ? back->pixels : nullptr;
     };
-    Posted posted;
     posted.title = asked.title.empty() ? stemOf(asked.file) : asked.title;
-    const auto surfaces = drawSurfaces(brief, shown, posted);
+    const auto surfaces = drawSurfaces(brief, picture.size(), shown, posted);
     if (!surfaces) return passOn(failed.value_or(surfaces.error()));
     OrderedJson all = OrderedJson::array();
     for (const Surface& surface : *surfaces) {
@@ -60,6 +59,20 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (!briefs) return passOn(briefs.error());
     const auto brief = briefNamed(*briefs, asked.brief);
     if (!brief) return passOn(brief.error());
+    Posted posted;
+    const auto showing = parseShowing(asked.show);
+    if (!showing) return passOn(showing.error());
+    posted.showing = *showing;
+    if (!asked.length.empty()) {
+        const auto length = parseClock(asked.length);
+        if (!length) return passOn(length.error());
+        posted.length = *length;
+    }
+    if (auto good = checkShowing(posted.showing, posted.length); !good) return passOn(good.error());
+    const bool plays =
+        std::any_of((*brief)->surfaces.begin(), (*brief)->surfaces.end(), [](const SurfaceSpec& s) { return s.kind == "player"; });
+    if (!plays && asked.show != "throughout")
+        return fail(Code::badUsage, fmt::format("The brief {} has no player, so --show says nothing.", asked.brief), "Leave it out.");
     const auto bytes = readFile(asked.file);
     if (!bytes) return passOn(bytes.error());
     std::error_code error;
@@ -77,7 +90,7 @@ Result<int> run(const Asked& asked, const Common& common) {
         if (auto done = host.publish(piece, **brief); !done) return passOn(done.error());
         const auto picture = decode(*bytes, Path(asked.file).filename().string());
         if (!picture) return passOn(picture.error());
-        auto written = writeSurfaces(asked, **brief, *picture->pixels, common);
+        auto written = writeSurfaces(asked, **brief, *picture->pixels, posted, common);
         if (!written) return passOn(written.error());
         surfaces = std::move(*written);
     }
@@ -105,6 +118,8 @@ std::function<Result<int>()> declareRehearse(CLI::App& app, const Common& common
     app.add_option("file", asked->file, "The file that would be handed over")->required();
     app.add_option("--brief", asked->brief, "The destination")->required();
     app.add_option("--title", asked->title, "The title shown beside it (default: the file's name)");
+    app.add_option("--show", asked->show, "When a mark is on the player: throughout, from:SECONDS or closing");
+    app.add_option("--length", asked->length, "The length of the video, as in 14:05 (default)");
     app.add_option("--out", asked->out, "The folder for the surfaces and rehearsal.json; it is made when it is missing")->required();
     return [asked, &common] { return run(*asked, common); };
 }

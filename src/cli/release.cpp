@@ -16,6 +16,12 @@ struct Asked {
     std::vector<std::string> pieces;
 };
 
+OrderedJson besideJson(const std::vector<Path>& paths) {
+    OrderedJson all = OrderedJson::array();
+    for (const Path& path : paths) all.push_back(path.string());
+    return all;
+}
+
 OrderedJson jsonOf(const Released& r) {
     const bool ofQuality = r.content == Content::jpeg || (r.content == Content::webp && r.encoding.quality > 0);
     return {{"piece", r.piece},
@@ -28,19 +34,21 @@ OrderedJson jsonOf(const Released& r) {
             {"alpha_kept", r.alphaKept},
             {"difference", {{"ssim", r.difference.ssim}, {"de00_p99", r.difference.de00P99}}},
             {"tried", triedJson(r.tried)},
+            {"beside", besideJson(r.beside)},
             {"verdict", nameOf(worstOf(r.readings))}};
 }
 
 // As the piece was told to be released; when that does not meet the limit, in the best format that does.
-Result<Released> released(Piece piece, const Kit& kit, const Brief& brief, InkStore& store, const Path& folder, Replace replace) {
+Result<Released> released(Piece piece, const Kit& kit, const Brief& brief, const Briefs& briefs, InkStore& store, const Path& folder,
+                          Replace replace) {
     const auto progress = [&](double part) { showProgress(piece.title, part); };
-    auto done = releasePiece(piece, kit, brief, store, folder, replace, {}, progress);
+    auto done = releasePiece(piece, kit, brief, store, folder, replace, {}, progress, &briefs);
     if (done || done.error().code != Code::limitNotMet || piece.release.format == FormatChoice::best) return done;
     endProgress();
     fmt::print(stderr, "zledge: {} The best format under the limit is taken.\n", done.error().what);
     piece.release.format = FormatChoice::best;
     piece.release.quality = 0;
-    return releasePiece(piece, kit, brief, store, folder, replace, {}, progress);
+    return releasePiece(piece, kit, brief, store, folder, replace, {}, progress, &briefs);
 }
 
 Result<int> run(const Asked& asked, const Common& common) {
@@ -65,7 +73,7 @@ Result<int> run(const Asked& asked, const Common& common) {
         const Brief* brief = briefs->find(piece.brief);
         if (!brief)
             return fail(Code::unreadable, fmt::format("Piece {} wants the brief \"{}\", which is not here.", piece.id, piece.brief));
-        const auto done = released(piece, *kit, *brief, store, asked.out, common.replacing());
+        const auto done = released(piece, *kit, *brief, *briefs, store, asked.out, common.replacing());
         endProgress();
         if (!done) {
             if (done.error().code != Code::limitNotMet) return passOn(done.error());
@@ -75,10 +83,13 @@ Result<int> run(const Asked& asked, const Common& common) {
             continue;
         }
         worst = std::max(worst, worstOf(done->readings));
+        if (!done->pageRefused.empty()) fmt::print(stderr, "zledge: {} The page of link regions was not written.\n", done->pageRefused);
         files.push_back(jsonOf(*done));
         if (!common.json)
             fmt::print("{}: {}, {} bytes, {}\n", done->file.string(), nameOf(done->encoding), grouped(done->bytes),
                        nameOf(worstOf(done->readings)));
+        if (!common.json)
+            for (const Path& path : done->beside) fmt::print("{}\n", path.string());
     }
     if (common.json) {
         OrderedJson json = files.size() == 1 ? files.front() : OrderedJson::object();  // one file's facts stand at the top, too

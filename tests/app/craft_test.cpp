@@ -227,7 +227,7 @@ TEST_F(Craft, ALookIsSavedAndWornByOtherLetters) {
     for (QAction* action : menu->actions())
         if (action->text() == "Caption") action->trigger();
     EXPECT_EQ(layer().lettering()->text, "THAT STUCK");
-    EXPECT_EQ(layer().lettering()->size, 52);
+    EXPECT_EQ(layer().lettering()->size, 74);
     EXPECT_EQ(layer().finishes, session().kit().piece("overlay")->layer(3)->finishes);
 }
 

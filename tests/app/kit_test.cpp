@@ -96,7 +96,7 @@ TEST_F(KitTest, SteppingBackToTheSavedStateIsSaved) {
 TEST_F(KitTest, PiecesAreRemovedAndStepsTakeThemBack) {
     openDemo("corner-mark");
     trigger("removePiece");
-    EXPECT_EQ(session().kit().pieces.size(), 6u);
+    EXPECT_EQ(session().kit().pieces.size(), 12u);
     EXPECT_FALSE(window->findChild<QWidget*>("piece-corner-mark") && child<QWidget>("piece-corner-mark")->isVisible() &&
                  session().kit().piece("corner-mark"));
     QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier);
@@ -125,7 +125,7 @@ TEST_F(KitTest, AKitIsOpenInOneWindowAtATime) {
     EXPECT_TRUE(said.back().contains("save under another name")) << "the one that is open is not written over";
     trigger("newKit");
     other.session().open(folder / "shared.zlkit");
-    EXPECT_TRUE(comesTrue([&] { return other.session().kit().pieces.size() == 7; })) << "once it is let go";
+    EXPECT_TRUE(comesTrue([&] { return other.session().kit().pieces.size() == 13; })) << "once it is let go";
 }
 
 TEST_F(KitTest, RecentKitsAreOfferedNewestFirst) {

@@ -67,10 +67,13 @@ TEST(ReleaseCommand, WritesEveryPieceWithItsReceipt) {
     EXPECT_EQ(zledge(folder, "release kit/mossgate-signals.zlkit --piece thumbnail --out out --replace").status, 0);
     EXPECT_EQ(zledge(folder, "release kit/mossgate-signals.zlkit --piece nobody --out out").status, 2);
     const auto all = zledge(folder, "release kit/mossgate-signals.zlkit --out all --json");
-    EXPECT_EQ(all.status, 1) << "three pieces have failing readings";
-    EXPECT_EQ(all.json()["files"].size(), 7u);
+    EXPECT_EQ(all.status, 1) << "six pieces have failing readings";
+    EXPECT_EQ(all.json()["files"].size(), 13u);
     const Json written = all.json();  // a range over a temporary's part would outlive it
-    for (const auto& file : written["files"]) EXPECT_LE(file["bytes"], file["limit"]) << file["piece"];
+    for (const auto& file : written["files"])
+        if (!file["limit"].is_null()) {
+            EXPECT_LE(file["bytes"], file["limit"]) << file["piece"];
+        }
 }
 
 TEST(RehearseCommand, WritesEachSurfaceOrTheReasons) {

@@ -189,7 +189,7 @@ TEST(Host, RefusesWithReasonsAndChangesNothing) {
     };
     EXPECT_EQ(refused(test::png(test::textured({1920, 1200}, 0)), "video-thumbnail").size(), 1u) << "wrong shape";
     EXPECT_EQ(refused(test::png(test::noisy({1280, 720})), "video-thumbnail").size(), 1u) << "too heavy";
-    EXPECT_EQ(refused(test::jpeg(test::textured({100, 150})), "corner-mark").size(), 2u) << "wrong shape, and no alpha";
+    EXPECT_EQ(refused(test::jpeg(test::textured({100, 150})), "corner-mark").size(), 1u) << "wrong shape; that it turns solid is only told";
     EXPECT_EQ(refused(test::bytesOf("GIF89a no picture at all......"), "video-thumbnail").size(), 1u);
     EXPECT_EQ(refused({}, "video-thumbnail").size(), 1u);
     EXPECT_FALSE(host.accepted("p"));
@@ -198,7 +198,7 @@ TEST(Host, RefusesWithReasonsAndChangesNothing) {
 TEST(Surfaces, ShowTheAcceptedFileAtTruePixels) {
     const auto picture = std::make_shared<const Straight8>(test::textured({1280, 720}));
     const auto surfaces =
-        good(drawSurfaces(test::brief("video-thumbnail"), [&](int) { return picture; }, {"A title", "A channel", "9:59"}));
+        good(drawSurfaces(test::brief("video-thumbnail"), {1280, 720}, [&](int) { return picture; }, {"A title", "A channel", 599}));
     ASSERT_EQ(surfaces.size(), 11u) << "five in light and dark, the television in the dark";
     for (const Surface& surface : surfaces) {
         int width = 0;
@@ -216,7 +216,7 @@ TEST(Surfaces, ShowTheAcceptedFileAtTruePixels) {
         EXPECT_LT(differing, at.size().count() / 12) << surface.id;
         EXPECT_GT(differing, 100) << surface.id << ": the tab is drawn";
     }
-    EXPECT_TRUE(good(drawSurfaces(test::brief("stream-card"), [&](int) { return picture; }, {})).empty());
+    EXPECT_TRUE(good(drawSurfaces(test::brief("free-frame"), {1280, 720}, [&](int) { return picture; }, {})).empty());
 }
 
 TEST(Demo, GoodPiecesPassAndFaultyOnesFail) {
@@ -231,7 +231,13 @@ TEST(Demo, GoodPiecesPassAndFaultyOnesFail) {
                                                         {"corner-mark-old", Verdict::fail},
                                                         {"corner-mark-on-white", Verdict::fail},
                                                         {"overlay", Verdict::pass},
-                                                        {"card", Verdict::pass}}));
+                                                        {"overlay-crowded", Verdict::fail},
+                                                        {"card", Verdict::pass},
+                                                        {"banner", Verdict::pass},
+                                                        {"banner-wide", Verdict::fail},
+                                                        {"header", Verdict::pass},
+                                                        {"header-tangled", Verdict::fail},
+                                                        {"page-background", Verdict::pass}}));
 }
 
 }  // namespace

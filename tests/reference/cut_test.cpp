@@ -9,11 +9,7 @@ namespace zl {
 namespace {
 
 using test::good;
-
-void zledge(const test::Folder& folder, const std::string& words) {
-    const std::string line = "cd '" + folder.path().string() + "' && '" ZL_ZLEDGE "' " + words + " >.out 2>.err";
-    ASSERT_EQ(::system(line.c_str()), 0) << line << '\n' << test::textOf(good(readFile(folder / ".err")));
-}
+using test::zledge;
 
 const char* const scenes = R"(
 n, s = 240, 8

@@ -30,4 +30,10 @@ inline void put(const Folder& folder, const std::string& name, const Bytes& byte
     if (const auto done = writeFile(folder / name, bytes, Replace::yes); !done) throw std::runtime_error(done.error().sentence());
 }
 
+// Runs the real program in the folder; what it says is a failed test when it does not end well.
+inline void zledge(const Folder& folder, const std::string& words) {
+    const std::string line = "cd '" + folder.path().string() + "' && '" ZL_ZLEDGE "' " + words + " >.out 2>.err";
+    ASSERT_EQ(::system(line.c_str()), 0) << line << '\n' << textOf(good(readFile(folder / ".err")));
+}
+
 }  // namespace zl::test

@@ -41,6 +41,9 @@ SurfaceSpec surfaceFrom(const Json& json) {
     surface.kind = json["kind"];
     surface.width = json["width"];
     surface.themes = strings(json, "themes");
+    surface.footage = strings(json, "footage");
+    surface.zone = json.value("zone", "");
+    surface.gapAbove = json.value("gap_above", 0);
     surface.badge = json.value("badge", false);
     surface.progress = json.value("progress", false);
     surface.play = json.value("play", false);
@@ -63,12 +66,46 @@ bool Brief::accepts(std::string_view formatId) const {
     return std::find(formats.begin(), formats.end(), formatId) != formats.end();
 }
 
+const Zone* Brief::zone(std::string_view zoneId) const {
+    const auto found = std::find_if(zones.begin(), zones.end(), [&](const Zone& zone) { return zone.id == zoneId; });
+    return found == zones.end() ? nullptr : &*found;
+}
+
+double Brief::scaleOn(const SurfaceSpec& surface, PixelSize of) const {
+    const Zone* shown = zone(surface.zone);
+    if (!surface.showsWhole() && surface.kind != "page") return 0;
+    return surface.width / (of.width * (shown ? shown->part.width : 1.0));
+}
+
 std::string shapeName(PixelSize frame) {
     const int divisor = std::gcd(frame.width, frame.height);
     const int w = frame.width / divisor, h = frame.height / divisor;
     if (w <= 32 && h <= 32) return fmt::format("{}:{}", w, h);
     return frame.width >= frame.height ? fmt::format("{:.2f}:1", static_cast<double>(frame.width) / frame.height)
                                        : fmt::format("1:{:.2f}", static_cast<double>(frame.height) / frame.width);
+}
+
+Result<void> checkZones(const std::vector<Zone>& zones) {
+    for (std::size_t i = 0; i < zones.size(); ++i) {
+        const Zone& zone = zones[i];
+        const RealRect& r = zone.part;
+        const auto refuse = [&](const std::string& why) {
+            return fail(Code::badUsage, fmt::format("the zone \"{}\" {}.", zone.title, why));
+        };
+        constexpr double slack = 1e-9;
+        if (r.x < -slack || r.y < -slack || r.right() > 1 + slack || r.bottom() > 1 + slack) return refuse("reaches past the frame");
+        if (!(r.width > 0 && r.height > 0)) return refuse("has no area");
+        for (std::size_t j = 0; j < i; ++j) {
+            const Zone& other = zones[j];
+            if (other.id == zone.id) return refuse("has the id of another");
+            if (zone.role != ZoneRole::keepClear || other.role != ZoneRole::keepClear) continue;
+            const RealRect both = r.intersected(other.part);
+            // What two of them cover would be counted twice.
+            if (both.width > slack && both.height > slack && zone.surfaces == other.surfaces)
+                return refuse(fmt::format("overlaps \"{}\": what both cover would count twice", other.title));
+        }
+    }
+    return {};
 }
 
 Result<Brief> parseBrief(ByteView text, const Json& schema, const std::string& name) {
@@ -91,14 +128,16 @@ Result<Brief> parseBrief(ByteView text, const Json& schema, const std::string& n
     const Json traits = j.value("traits", Json::object());
     brief.freeStanding = traits.value("free_standing", false);
     brief.centred = traits.value("centred", false);
+    brief.takesLinks = traits.value("links", false);
+    brief.ownScreen = j["frame"].value("own_screen", false);
     if (traits.contains("colours")) brief.colours = traits["colours"].get<int>();
-    for (const auto& zone : j["zones"]) {
-        brief.zones.push_back(zoneFrom(zone));
-        const Zone& z = brief.zones.back();
-        if (!(z.part.width > 0 && z.part.height > 0))
-            return fail(Code::unreadable, fmt::format("{} is refused: zones: \"{}\" has no area.", name, z.id));
-    }
+    for (const auto& zone : j["zones"]) brief.zones.push_back(zoneFrom(zone));
     for (const auto& surface : j["surfaces"]) brief.surfaces.push_back(surfaceFrom(surface));
+    if (const auto good = checkZones(brief.zones); !good)
+        return fail(Code::unreadable, fmt::format("{} is refused: zones: {}", name, good.error().what));
+    for (const SurfaceSpec& surface : brief.surfaces)
+        if (!surface.zone.empty() && !brief.zone(surface.zone))
+            return fail(Code::unreadable, fmt::format("{} is refused: surfaces: \"{}\" shows a zone that is not there.", name, surface.id));
     brief.whole = OrderedJson::parse(text.begin(), text.end());
     return brief;
 }
@@ -135,6 +174,24 @@ Result<Briefs> loadBriefs(const Path& dataFolder, const Path& personal) {
             briefs.refused.push_back(brief.error());
     }
     return briefs;
+}
+
+Result<std::string> saveOwnBrief(const OrderedJson& json, const Path& dataFolder, const Path& personal) {
+    auto schemaBytes = readFile(dataFolder / "schema/brief.schema.json", 1'000'000);
+    if (!schemaBytes) return passOn(schemaBytes.error());
+    const auto schema = parseJson(*schemaBytes, "brief.schema.json");
+    if (!schema) return passOn(schema.error());
+    const std::string text = zl::written(json);
+    const ByteView bytes{reinterpret_cast<const std::uint8_t*>(text.data()), text.size()};
+    const auto brief = parseBrief(bytes, *schema, "The brief");
+    if (!brief) return fail(Code::badUsage, brief.error().what, brief.error().hint);
+    if (std::find(shipped.begin(), shipped.end(), brief->id) != shipped.end())
+        return fail(Code::badUsage, fmt::format("A shipped brief has the id {}.", brief->id), "Choose another title.");
+    std::error_code error;
+    std::filesystem::create_directories(personal / "briefs", error);
+    if (error) return fail(Code::unwritable, fmt::format("The folder {} cannot be made.", (personal / "briefs").string()));
+    if (auto done = writeFile(personal / "briefs" / (brief->id + ".json"), bytes, Replace::yes); !done) return passOn(done.error());
+    return brief->id;
 }
 
 }  // namespace zl

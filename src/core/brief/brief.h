@@ -32,10 +32,16 @@ struct SurfaceSpec {
     std::string id, title;
     std::string kind;  // "card", "row", ... as the schema lists them
     int width = 0;     // device px
-    std::vector<std::string> themes;
+    std::vector<std::string> themes, footage;
     bool badge = false, progress = false, play = false;
+    std::string zone;  // of a page: the zone that it shows
+    int gapAbove = 0;  // of a page: px of the page above the piece
     // The piece stands on it as a whole, `width` px wide: not a mark in a player, nor a part of a page.
-    bool showsWhole() const { return kind == "card" || kind == "row" || kind == "embed" || kind == "gallery"; }
+    bool showsWhole() const {
+        return kind == "card" || kind == "row" || kind == "embed" || kind == "gallery" || kind == "story" || kind == "programme";
+    }
+    // Whether what it shows changes while it plays.
+    bool plays() const { return kind == "player" || kind == "programme"; }
     bool operator==(const SurfaceSpec&) const = default;
 };
 
@@ -48,17 +54,25 @@ struct Brief {
     std::optional<long long> limit;    // bytes
     AlphaDemand alpha = AlphaDemand::any;
     bool freeStanding = false, centred = false;
+    bool takesLinks = false;  // regions of it lead somewhere
+    bool ownScreen = false;   // the person's own screen is a frame, too
     std::optional<int> colours;
     std::vector<Zone> zones;
     std::vector<SurfaceSpec> surfaces;
     OrderedJson whole;  // the file itself, provenance and all
 
     bool accepts(std::string_view formatId) const;
+    const Zone* zone(std::string_view zoneId) const;  // nothing when there is none
+    // px of the surface for a px of the frame; 0 where the piece stands as a mark, or is no picture to read.
+    double scaleOn(const SurfaceSpec& surface, PixelSize of) const;
     bool operator==(const Brief&) const = default;
 };
 
 // "16:9"; the ratio in lowest terms when that is short, else with a decimal: "1.91:1".
 std::string shapeName(PixelSize frame);
+
+// Inside the frame, with an area and an id of their own; keep-clear zones do not overlap. Code::badUsage says which.
+[[nodiscard]] Result<void> checkZones(const std::vector<Zone>& zones);
 
 [[nodiscard]] Result<Brief> parseBrief(ByteView json, const Json& schema, const std::string& fileName);
 
@@ -70,5 +84,9 @@ struct Briefs {
     const Brief* find(std::string_view id) const;  // nothing when there is none
 };
 [[nodiscard]] Result<Briefs> loadBriefs(const Path& dataFolder, const Path& personalFolder);
+
+// Checks a person's own brief and keeps it as personalFolder/briefs/ID.json; an own brief of the same id is replaced. Code::badUsage says
+// what is wrong with it, field by field, and nothing is written. Its id.
+[[nodiscard]] Result<std::string> saveOwnBrief(const OrderedJson& brief, const Path& dataFolder, const Path& personalFolder);
 
 }  // namespace zl

@@ -98,6 +98,7 @@ Result<Kit> withPieceScaled(const Kit& kit, std::string_view pieceId, double fac
     for (Layer& layer : piece->layers) layer = scaled(layer, factor, factor, {0, 0});
     for (Guide& guide : piece->guides)
         if (!guide.isShare) guide.at *= factor;
+    carryRegions(*piece, factor, factor, 0, 0);
     return replaced(kit, std::move(*piece));
 }
 
@@ -111,6 +112,7 @@ Result<Kit> withFrame(const Kit& kit, std::string_view pieceId, PixelSize frame,
     for (Guide& guide : piece->guides)
         if (!guide.isShare) guide.at += guide.upright ? dx : dy;
     piece->frame = frame;
+    carryRegions(*piece, 1, 1, dx, dy);
     return replaced(kit, std::move(*piece));
 }
 
@@ -134,6 +136,7 @@ Result<Kit> withPieceRelaid(const Kit& kit, std::string_view pieceId, PixelSize 
     for (Guide& guide : piece->guides)
         if (!guide.isShare) guide.at *= guide.upright ? fx : fy;
     piece->frame = frame;
+    carryRegions(*piece, fx, fy, 0, 0);
     return replaced(kit, std::move(*piece));
 }
 

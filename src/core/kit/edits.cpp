@@ -129,6 +129,17 @@ Result<void> checkPiece(const Piece& piece) {
     for (const Guide& guide : piece.guides)
         if (!within(guide.at, guide.isShare ? 0 : -farthest, guide.isShare ? 1 : farthest))
             return fail(Code::badUsage, guide.isShare ? "A guide stands at 0 to 100 % of the frame." : "That guide is too far away.");
+    if (piece.links.size() > 200) return fail(Code::badUsage, "A piece takes up to 200 link regions.");
+    std::set<std::string> names;
+    for (const Slice& slice : piece.slices) {
+        if (slice.name.empty() || slice.name != fileNameFromTitle(slice.name))
+            return fail(Code::badUsage, fmt::format("\"{}\" cannot name a slice.", slice.name.substr(0, 60)),
+                        "Use lower case letters, digits and hyphens.");
+        if (!names.insert(slice.name).second) return fail(Code::badUsage, fmt::format("Two slices are called \"{}\".", slice.name));
+        if (slice.place.empty() || slice.place.intersected(PixelRect::of(piece.frame)) != slice.place)
+            return fail(Code::badUsage, fmt::format("The slice \"{}\" does not lie inside the frame.", slice.name),
+                        fmt::format("The frame is {} x {} px.", piece.frame.width, piece.frame.height));
+    }
     return {};
 }
 
@@ -401,6 +412,16 @@ Layer scaled(Layer layer, double fx, double fy, RealPoint fixed) {
     }
     for (Finish& finish : layer.finishes) finish = scaled(finish, mean);
     return layer;
+}
+
+void carryRegions(Piece& piece, double fx, double fy, double dx, double dy) {
+    const auto carried = [&](const PixelRect& r) {
+        const auto at = [](double v, double f, double by) { return static_cast<int>(std::lround(v * f + by)); };
+        return PixelRect{at(r.left, fx, dx), at(r.top, fy, dy), at(r.right, fx, dx), at(r.bottom, fy, dy)};
+    };
+    for (LinkRegion& link : piece.links) link.place = carried(link.place);
+    for (Slice& slice : piece.slices) slice.place = carried(slice.place).intersected(PixelRect::of(piece.frame));
+    std::erase_if(piece.slices, [](const Slice& slice) { return slice.place.empty(); });
 }
 
 PictureLayer cropped(const PictureLayer& picture, const RealRect& crop) {

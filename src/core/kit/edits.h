@@ -64,6 +64,10 @@ std::set<int> withGroupMates(const Piece& piece, const std::set<int>& layerIds);
 Layer moved(Layer layer, double dx, double dy);
 Layer scaled(Layer layer, double factorX, double factorY, RealPoint fixed);
 
+// The piece's link regions and slices scaled about the frame's corner, then moved, to whole px; for a frame that changed with its layers.
+// A slice keeps to the frame, and goes when nothing of it is left in it.
+void carryRegions(Piece& piece, double factorX, double factorY, double dx, double dy);
+
 // The picture showing another part of its original. Where the part has another shape than the place, the place takes it on,
 // keeping its width and its centre: nothing is ever stretched by a crop.
 PictureLayer cropped(const PictureLayer& picture, const RealRect& crop);

@@ -101,6 +101,7 @@ struct Layer {
     Turn turn{};                     // about the centre of its box
     int group = 0;                   // layers of one group move and hide together; 0: none
     std::vector<Finish> finishes{};  // in the order in which they are put on
+    int twin = 0;                    // in a piece laid out from another: the id of its layer there; 0: none
 
     const PictureLayer* picture() const { return std::get_if<PictureLayer>(&what); }
     const LetteringLayer* lettering() const { return std::get_if<LetteringLayer>(&what); }
@@ -142,6 +143,22 @@ struct Look {
     bool operator==(const Look&) const = default;
 };
 
+// A rectangle of the frame that leads somewhere.
+struct LinkRegion {
+    PixelRect place;      // frame px
+    std::string address;  // http or https
+    std::string says;     // what it is, for those who do not see it
+    bool operator==(const LinkRegion&) const = default;
+};
+
+// A rectangle of the frame that is released as a file of its own beside the piece, pixel for pixel.
+struct Slice {
+    std::string name;     // its file is PIECE-NAME
+    PixelRect place;      // frame px, inside the frame
+    std::string brief{};  // what it is held against; empty: the piece's own formats, no frame
+    bool operator==(const Slice&) const = default;
+};
+
 struct Piece {
     std::string id;  // lower case, digits, hyphens; unique in the kit
     std::string title;
@@ -151,6 +168,10 @@ struct Piece {
     std::vector<Layer> layers;  // bottom first
     std::vector<Guide> guides{};
     std::string variantOf{};  // the id of the piece that it is another try at; empty: none
+    std::string laidFrom{};   // the id of the piece that it was laid out from for another place; empty: none
+    std::vector<LinkRegion> links{};
+    std::vector<Slice> slices{};
+    bool ownScreen = false;  // its frame is the person's own screen, where the brief allows one
 
     const Layer* layer(int layerId) const;
     bool operator==(const Piece&) const = default;

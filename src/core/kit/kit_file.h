@@ -8,8 +8,9 @@
 
 namespace zl {
 
-inline constexpr int kitFormatVersion =
-    4;  // 2: references, fonts of its own, more formats; 3: bars, finishes, tone, guides, looks; 4: cuts
+// 2: references, fonts of its own, more formats; 3: bars, finishes, tone, guides, looks; 4: cuts; 5: links, slices, pieces laid out
+// from others.
+inline constexpr int kitFormatVersion = 5;
 
 // Only the originals that a piece uses are written.
 [[nodiscard]] Result<Bytes> packKit(const Kit& kit);

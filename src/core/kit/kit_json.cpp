@@ -23,6 +23,14 @@ constexpr std::array<std::pair<FormatChoice, const char*>, 6> choices{{{FormatCh
                                                                        {FormatChoice::gif, "gif"},
                                                                        {FormatChoice::webp, "webp"}}};
 
+OrderedJson jsonOf(const PixelRect& r) {
+    return OrderedJson::array({r.left, r.top, r.width(), r.height()});
+}
+PixelRect pixelsFrom(const Json& json) {
+    const auto v = json.get<std::array<int, 4>>();
+    return {v[0], v[1], v[0] + v[2], v[1] + v[3]};
+}
+
 OrderedJson jsonOf(const Piece& piece) {
     OrderedJson release{{"name", piece.release.name}, {"format", choices[static_cast<std::size_t>(piece.release.format)].second}};
     if (piece.release.quality > 0) release["quality"] = piece.release.quality;
@@ -37,6 +45,14 @@ OrderedJson jsonOf(const Piece& piece) {
     for (const Guide& guide : piece.guides)
         json["guides"].push_back(OrderedJson{{"upright", guide.upright}, {guide.isShare ? "share" : "px", guide.at}});
     if (!piece.variantOf.empty()) json["variantOf"] = piece.variantOf;
+    if (!piece.laidFrom.empty()) json["laidFrom"] = piece.laidFrom;
+    if (piece.ownScreen) json["ownScreen"] = true;
+    for (const LinkRegion& link : piece.links)
+        json["links"].push_back(OrderedJson{{"place", jsonOf(link.place)}, {"address", link.address}, {"says", link.says}});
+    for (const Slice& slice : piece.slices) {
+        json["slices"].push_back(OrderedJson{{"name", slice.name}, {"place", jsonOf(slice.place)}});
+        if (!slice.brief.empty()) json["slices"].back()["brief"] = slice.brief;
+    }
     return json;
 }
 
@@ -59,6 +75,13 @@ Result<Piece> pieceFrom(const Json& json, const std::string& name) {
         for (const Json& guide : json["guides"])
             piece.guides.push_back({guide["upright"], guide.value("share", guide.value("px", 0.0)), guide.contains("share")});
     piece.variantOf = json.value("variantOf", "");
+    piece.laidFrom = json.value("laidFrom", "");
+    piece.ownScreen = json.value("ownScreen", false);
+    if (json.contains("links"))
+        for (const Json& link : json["links"]) piece.links.push_back({pixelsFrom(link["place"]), link["address"], link.value("says", "")});
+    if (json.contains("slices"))
+        for (const Json& slice : json["slices"])
+            piece.slices.push_back({slice["name"], pixelsFrom(slice["place"]), slice.value("brief", "")});
     std::set<int> ids;
     for (const auto& one : json["layers"]) {
         auto layer = layerFrom(one, name);

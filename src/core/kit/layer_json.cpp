@@ -293,6 +293,7 @@ OrderedJson jsonOf(const Layer& layer) {
     if (layer.essential) json["essential"] = *layer.essential;
     if (layer.blend != Blend::normal) json["blend"] = wordOf(blends, layer.blend);
     if (layer.group != 0) json["group"] = layer.group;
+    if (layer.twin != 0) json["twin"] = layer.twin;
     if (!layer.turn.none()) {
         json["turn"] = layer.turn.degrees;
         if (layer.turn.flipX) json["flipX"] = true;
@@ -316,6 +317,7 @@ Result<Layer> layerFrom(const Json& json, const std::string& name) {
     if (json.contains("essential")) layer.essential = json["essential"].get<bool>();
     layer.blend = valueOf(blends, json.value("blend", "normal"));
     layer.group = json.value("group", 0);
+    layer.twin = json.value("twin", 0);
     layer.turn = {json.value("turn", 0.0), json.value("flipX", false), json.value("flipY", false)};
     auto finishes = finishesFrom(json, name);
     if (!finishes) return passOn(finishes.error());

@@ -14,7 +14,7 @@ struct Judged {
     Message says;
 };
 
-Judged judge(PixelSize size, const Brief& brief) {
+Judged judge(PixelSize size, const Brief& brief, bool ownScreen) {
     const long long w = size.width, h = size.height, bw = brief.frame.width, bh = brief.frame.height;
     const auto saying = [&](const char* id) { return Message{id, {w, h, bw, bh}}; };
     if (brief.frameRule == FrameRule::any) return {Verdict::pass, saying("frame.free")};
@@ -26,6 +26,7 @@ Judged judge(PixelSize size, const Brief& brief) {
         return w >= bw && h >= bh ? Judged{Verdict::pass, saying("frame.enough")} : Judged{Verdict::fail, saying("frame.too-small")};
     }
     if (w == bw && h == bh) return {Verdict::pass, saying("frame.equal")};
+    if (brief.ownScreen && ownScreen) return {Verdict::pass, saying("frame.own-screen")};
     if (brief.multiples && w % bw == 0 && h % bh == 0 && w / bw == h / bh)
         return {Verdict::pass, Message{"frame.multiple", {w, h, w / bw}}};
     if (!shaped) return {Verdict::fail, saying("frame.wrong-shape")};
@@ -40,7 +41,7 @@ Judged judge(PixelSize size, const Brief& brief) {
 Reading measureFrame(const Subject& subject) {
     const Brief& brief = *subject.brief;
     const PixelSize size = subject.piece ? subject.piece->frame : subject.pixels->size();
-    const Judged judged = judge(size, brief);
+    const Judged judged = judge(size, brief, subject.piece && subject.piece->ownScreen);
     Reading reading;
     reading.verdict = judged.verdict;
     reading.says = judged.says;

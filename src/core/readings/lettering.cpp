@@ -85,11 +85,15 @@ Verdict contrastVerdict(double ratio) {
     return ratio >= contrastPass ? Verdict::pass : ratio >= contrastWatch ? Verdict::watch : Verdict::fail;
 }
 
-// The width the piece is shown at where it is smallest, and that surface's title; the frame's own when no surface shows it.
-std::pair<int, std::string> smallestSurface(const Brief& brief, int frameWidth) {
-    std::pair<int, std::string> least{frameWidth, ""};
+// How large the piece is shown where it is smallest, and that surface's width, px; its own size when no surface shows it.
+struct Smallest {
+    double scale = 1;
+    int width = 0;
+};
+Smallest smallestSurface(const Brief& brief, PixelSize frame) {
+    Smallest least{1, frame.width};
     for (const SurfaceSpec& surface : brief.surfaces)
-        if (surface.showsWhole() && surface.width < least.first) least = {surface.width, surface.title};
+        if (const double scale = brief.scaleOn(surface, frame); scale > 0 && scale < least.scale) least = {scale, surface.width};
     return least;
 }
 
@@ -100,8 +104,7 @@ Reading measureLettering(const Subject& subject) {
     reading.unit = "px";
     reading.limit = thresholds::capsPass;
     const Piece& piece = *subject.piece;
-    const auto [width, surface] = smallestSurface(*subject.brief, piece.frame.width);
-    const double scale = static_cast<double>(width) / piece.frame.width;
+    const auto [scale, width] = smallestSurface(*subject.brief, piece.frame);
     double smallest = 1e9, faintest = 21;
     bool fails = false;
     std::string smallestName, faintestName;

@@ -10,7 +10,9 @@
 #include "base/parallel.h"
 #include "lettering/lettering.h"
 #include "raster/resample.h"
+#include "readings/alpha_sum.h"
 #include "readings/edge_facts.h"
+#include "readings/zones.h"
 #include "words/words.h"
 
 namespace zl {
@@ -65,6 +67,8 @@ Result<std::vector<LayerFacts>> layerFacts(const Piece& piece, const Kit& kit, I
                 facts.edges = std::move(*edges);
             }
             if (facts.inked && !ink->box.empty() && !layer.picture()) facts.box = ink->box;
+            if (isEssential(layer, piece.frame) && !ink->box.empty())
+                facts.sum = store.measured<AlphaSum>(*ink, [&] { return std::make_shared<const AlphaSum>(*ink); });
             facts.ink = std::move(*ink);
             if (const LetteringLayer* letters = layer.lettering()) {
                 Layer fill = layer;

@@ -28,6 +28,7 @@ Result<Kit> cropPiece(const PieceToMend& it) {
     const RealRect cover = smallestCovering(RealRect::of(cropped.frame), piece.frame.width, piece.frame.height);
     const double factor = cover.width / piece.frame.width;
     for (Layer& layer : cropped.layers) layer = moved(scaled(layer, factor, factor, {0, 0}), cover.x, cover.y);
+    carryRegions(cropped, factor, factor, cover.x, cover.y);
     return withChangedPiece(kit, std::move(cropped));
 }
 
@@ -214,6 +215,7 @@ constexpr auto table = std::to_array<MendRow>({
     {"make-room", false, makeRoom, nullptr},
     {"trim", false, trimPiece, trimFile},
     {"centre", false, centrePiece, centreFile},
+    {"put-links-right", false, putLinksRight, nullptr},
     {"fit-limit", false, fitPiece, fitFile},
     {"rename", false, renamePiece, renameFile},
 });

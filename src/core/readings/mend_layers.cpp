@@ -144,17 +144,17 @@ void setOutline(Layer& layer, double least, double fill) {
 
 Result<Kit> outlineContrast(const PieceToMend& it) {
     Piece out = it.piece;
-    int width = out.frame.width;
+    double smallest = 1;
     for (const SurfaceSpec& surface : it.brief.surfaces)
-        if (surface.showsWhole()) width = std::min(width, surface.width);
+        if (const double scale = it.brief.scaleOn(surface, out.frame); scale > 0) smallest = std::min(smallest, scale);
     for (Layer& layer : out.layers) {
         if (layer.hidden || layer.isReference()) continue;
         if (const LetteringLayer* letters = layer.lettering()) {
             const double fill = lightness(letters->colour);
             // At least 1 px where it is shown smallest, else it does not count there.
-            const double least = std::ceil(static_cast<double>(out.frame.width) / width);
+            const double least = std::ceil(1 / smallest);
             const Finish* outline = outerOutline(layer.finishes);
-            const bool counts = outline && outerWidth(*outline) * width / out.frame.width >= 1;
+            const bool counts = outline && outerWidth(*outline) * smallest >= 1;
             if (counts && contrastRatio(fill, lightness(outline->colour)) >= thresholds::contrastPass) continue;
             setOutline(layer, std::max(least, std::round(letters->size * 0.06)), fill);
         } else if (it.brief.freeStanding) {
@@ -196,6 +196,7 @@ Result<Kit> scaleToSource(const PieceToMend& it) {
         const double factor = static_cast<double>(it.brief.frame.width) / out.frame.width;
         out.frame = it.brief.frame;
         for (Layer& layer : out.layers) layer = scaled(layer, factor, factor, {0, 0});
+        carryRegions(out, factor, factor, 0, 0);
     }
     for (Layer& layer : out.layers) {
         PictureLayer* picture = layer.picture();
@@ -219,6 +220,7 @@ Result<Kit> padPiece(const PieceToMend& it) {
     const RealRect inside = largestInside(RealRect::of(out.frame), it.piece.frame.width, it.piece.frame.height);
     const double factor = inside.width / it.piece.frame.width;
     for (Layer& layer : out.layers) layer = moved(scaled(layer, factor, factor, {0, 0}), inside.x, inside.y);
+    carryRegions(out, factor, factor, inside.x, inside.y);
     return withChangedPiece(it.kit, std::move(out));
 }
 

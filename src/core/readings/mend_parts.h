@@ -16,6 +16,7 @@ Result<Kit> makeRoom(const PieceToMend&);
 Result<Kit> trimPiece(const PieceToMend&);
 Result<Kit> centrePiece(const PieceToMend&);
 Result<Kit> keyBackground(const PieceToMend&);
+Result<Kit> putLinksRight(const PieceToMend&);
 template <Cleaning what>
 Result<Kit> cleanPiece(const PieceToMend&);
 template <Cleaning what>

@@ -60,6 +60,7 @@ struct FileFacts {
 };
 
 struct EdgeFacts;  // readings/edge_facts.h
+class AlphaSum;    // readings/alpha_sum.h
 
 struct LayerFacts {
     int layer = 0;
@@ -69,6 +70,7 @@ struct LayerFacts {
     std::optional<Ink> ink;                  // what it draws, before its opacity; nothing when it is hidden
     std::shared_ptr<const EdgeFacts> edges;  // of a picture with alpha, after its cuts and before its finishes
     RealPoint edgesAt;                       // frame px of its corner
+    std::shared_ptr<const AlphaSum> sum;     // of `ink`, when it is essential; measured again only when its pixels change
     // Of lettering.
     std::optional<Ink> fill;      // the letters without any finish
     std::optional<Ink> outlined;  // the letters with their outlines, without shadows and glows
@@ -85,8 +87,9 @@ struct Subject {
     std::shared_ptr<const EdgeFacts> edges;  // of a file with alpha
 };
 
-// The briefs that a reading is for. alpha: those that want it, and whatever has it; edges: so has a layer.
-enum class ForBriefs { all, opaque, freeStanding, alpha, edges };
+// The briefs that a reading is for. alpha: those that want it, and whatever has it; edges: so has a layer; links: those that take
+// them, and pieces that have some.
+enum class ForBriefs { all, opaque, freeStanding, alpha, edges, links };
 
 struct ReadingRow {
     std::string_view id;  // its title is the phrase "reading.ID"
@@ -145,5 +148,6 @@ Reading measureFringe(const Subject&);
 Reading measureSteps(const Subject&);
 Reading measureSpecks(const Subject&);
 Reading measureHiddenColour(const Subject&);
+Reading measureLinks(const Subject&);
 
 }  // namespace zl

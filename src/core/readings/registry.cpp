@@ -26,6 +26,7 @@ constexpr auto table = std::to_array<ReadingRow>({
     {"black-bars", false, ForBriefs::opaque, measureBlackBars},
     {"hidden-colour", false, ForBriefs::alpha, measureHiddenColour},
     {"profile", false, ForBriefs::all, measureProfile},
+    {"links", true, ForBriefs::links, measureLinks},
     {"naming", true, ForBriefs::all, measureNaming},
 });
 
@@ -46,6 +47,7 @@ std::vector<Reading> measureAll(const Subject& subject) {
         if (row.needsLayers && !subject.piece) continue;
         if (row.briefs == ForBriefs::opaque && subject.brief->alpha == AlphaDemand::seeThrough) continue;
         if (row.briefs == ForBriefs::freeStanding && !subject.brief->freeStanding) continue;
+        if (row.briefs == ForBriefs::links && !subject.brief->takesLinks && subject.piece->links.empty()) continue;
         const bool alpha = subject.brief->alpha == AlphaDemand::seeThrough || !subject.opaque;
         if (row.briefs == ForBriefs::alpha && !alpha) continue;
         if (row.briefs == ForBriefs::edges && !alpha &&

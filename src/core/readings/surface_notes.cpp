@@ -10,7 +10,9 @@ namespace {
 
 // Whether the surface shows what the zone stands for.
 bool liesOn(const Zone& zone, const SurfaceSpec& surface) {
+    if (zone.role == ZoneRole::visible) return zone.id == surface.zone;
     if (!zone.surfaces.empty()) return std::find(zone.surfaces.begin(), zone.surfaces.end(), surface.id) != zone.surfaces.end();
+    if (surface.kind == "programme" || surface.kind == "story") return true;
     return (zone.id == "duration-badge" && surface.badge) || (zone.id == "progress-line" && surface.progress);
 }
 
@@ -25,9 +27,10 @@ std::vector<SurfaceNote> noteSurfaces(const Subject& subject) {
     std::vector<std::vector<double>> shares(piece.layers.size());
     for (std::size_t i = 0; i < piece.layers.size(); ++i)
         if (const auto& ink = subject.layers[i].ink; ink && !ink->box.empty() && isEssential(piece.layers[i], piece.frame))
-            shares[i] = sharesWithin(*ink, places);
+            shares[i] = sharesWithin(*ink, places, subject.layers[i].sum);
     for (const SurfaceSpec& surface : subject.brief->surfaces) {
-        if (!surface.showsWhole()) continue;
+        const double scale = subject.brief->scaleOn(surface, piece.frame);
+        if (scale <= 0) continue;
         SurfaceNote note{surface.id, Verdict::pass, {"note.clear", {}}, {"note.no-letters", {}}};
         double most = 1 - thresholds::zonesPass, smallest = 1e9;
         for (std::size_t i = 0; i < piece.layers.size(); ++i) {
@@ -36,14 +39,16 @@ std::vector<SurfaceNote> noteSurfaces(const Subject& subject) {
             if (!facts.ink || facts.ink->box.empty() || layer.isReference()) continue;
             for (std::size_t z = 0; z < shares[i].size(); ++z) {
                 const Zone& zone = subject.brief->zones[z];
-                const double share = shares[i][z];
-                if (zone.role != ZoneRole::keepClear || share <= most || !liesOn(zone, surface)) continue;
+                // What is covered, or what the device does not show.
+                const bool shows = zone.role == ZoneRole::visible;
+                const double share = shows ? 1 - shares[i][z] : shares[i][z];
+                if (zone.role == ZoneRole::keepInside || share <= most || !liesOn(zone, surface)) continue;
                 most = share;
-                note.covered = {"note.covered", {zone.title, share * 100, layer.name}};
+                note.covered = {shows ? "note.lost" : "note.covered", {zone.title, share * 100, layer.name}};
                 note.verdict =
                     std::max(note.verdict, zone.atMostWatch || share < 1 - thresholds::zonesWatch ? Verdict::watch : Verdict::fail);
             }
-            if (facts.fill) smallest = std::min(smallest, facts.capHeight * surface.width / piece.frame.width);
+            if (facts.fill) smallest = std::min(smallest, facts.capHeight * scale);
         }
         if (smallest < 1e9) {
             note.letters = {"note.letters", {smallest}};

@@ -8,63 +8,25 @@
 
 #include <cmath>
 
+#include "readings/alpha_sum.h"
 #include "readings/reading.h"
 
 namespace zl {
 namespace {
 
-// A summed-area table of an ink's alpha (Crow 1984): the ink inside any real rectangle in a few look-ups. A pixel partly in
-// the rectangle counts in part, since the sum goes straight from one pixel's edge to the next.
-class InkSum {
-  public:
-    explicit InkSum(const Ink& ink) : InkSum(ink.box) {
-        fill([&](int x, int y) {
-            return ink.eight ? alphaOf(ink.eight->row(y + ink.fromY)[x + ink.fromX]) * 257 : ink.sixteen->row(3, y)[x];
-        });
-    }
-    explicit InkSum(const Straight8& pixels) : InkSum(PixelRect::of(pixels.size())) {
-        fill([&](int x, int y) { return alphaOf(pixels.row(y)[x]) * 257; });
-    }
+// An ink's sum where it stands in the frame.
+struct InkSum {
+    std::shared_ptr<const AlphaSum> sum;
+    RealPoint at;
+    PixelRect box;  // in the frame
 
-    const PixelRect& box() const { return box_; }
-    // In px of full alpha.
-    double all() const { return box_.empty() ? 0 : static_cast<double>(table_.back()) / 65535.0; }
-    double in(const RealRect& r) const {
-        if (r.width <= 0 || r.height <= 0 || box_.empty()) return 0;
-        return (upTo(r.right(), r.bottom()) - upTo(r.x, r.bottom()) - upTo(r.right(), r.y) + upTo(r.x, r.y)) / 65535.0;
-    }
-
-  private:
-    explicit InkSum(const PixelRect& box) : box_(box) {}
-    template <class Alpha>
-    void fill(const Alpha& alpha) {
-        if (box_.empty()) return;
-        stride_ = static_cast<std::size_t>(box_.width()) + 1;
-        table_.assign(stride_ * (static_cast<std::size_t>(box_.height()) + 1), 0);
-        for (int y = 0; y < box_.height(); ++y) {
-            std::uint64_t row = 0;
-            std::uint64_t* below = table_.data() + stride_ * (static_cast<std::size_t>(y) + 1);
-            const std::uint64_t* above = below - stride_;
-            for (int x = 0; x < box_.width(); ++x) {
-                row += static_cast<std::uint64_t>(alpha(x, y));
-                below[x + 1] = above[x + 1] + row;
-            }
-        }
-    }
-    // The sum left of and above a point of the frame.
-    double upTo(double x, double y) const {
-        x = std::clamp(x - box_.left, 0.0, static_cast<double>(box_.width()));
-        y = std::clamp(y - box_.top, 0.0, static_cast<double>(box_.height()));
-        const int ix = std::min(static_cast<int>(x), box_.width() - 1), iy = std::min(static_cast<int>(y), box_.height() - 1);
-        const double fx = x - ix, fy = y - iy;
-        const auto at = [&](int i, int j) {
-            return static_cast<double>(table_[stride_ * static_cast<std::size_t>(j) + static_cast<std::size_t>(i)]);
-        };
-        return (at(ix, iy) * (1 - fx) + at(ix + 1, iy) * fx) * (1 - fy) + (at(ix, iy + 1) * (1 - fx) + at(ix + 1, iy + 1) * fx) * fy;
-    }
-    PixelRect box_;
-    std::size_t stride_ = 0;
-    std::vector<std::uint64_t> table_;
+    InkSum(const Ink& ink, std::shared_ptr<const AlphaSum> known)
+        : sum(known ? std::move(known) : std::make_shared<const AlphaSum>(ink)),
+          at{static_cast<double>(ink.box.left), static_cast<double>(ink.box.top)},
+          box(ink.box) {}
+    explicit InkSum(const Straight8& pixels) : sum(std::make_shared<const AlphaSum>(pixels)), box(PixelRect::of(pixels.size())) {}
+    double all() const { return sum->all(); }
+    double in(const RealRect& r) const { return sum->in({r.x - at.x, r.y - at.y, r.width, r.height}); }
 };
 
 // The ink inside `r` and in none of `clear[from...]`: what each takes away, less what two take away together.
@@ -173,8 +135,8 @@ class Measure {
         const char* id = zone.role == ZoneRole::keepClear    ? "zones.covered"
                          : zone.role == ZoneRole::keepInside ? "zones.outside"
                                                              : "zones.lost";
-        const PixelRect where = zone.role == ZoneRole::keepClear ? roundOutwards(place).intersected(ink.box())
-                                                                 : ink.box().intersected(PixelRect::of(subject_.pixels->size()));
+        const PixelRect where = zone.role == ZoneRole::keepClear ? roundOutwards(place).intersected(ink.box)
+                                                                 : ink.box.intersected(PixelRect::of(subject_.pixels->size()));
         reading_.findings.push_back({where.empty() ? std::nullopt : std::optional(where),
                                      layer ? std::optional(layer->id) : std::nullopt,
                                      {id, {name, lost * 100, zone.title}}});
@@ -190,8 +152,8 @@ class Measure {
 
 }  // namespace
 
-std::vector<double> sharesWithin(const Ink& ink, const std::vector<RealRect>& places) {
-    const InkSum sum(ink);
+std::vector<double> sharesWithin(const Ink& ink, const std::vector<RealRect>& places, const std::shared_ptr<const AlphaSum>& known) {
+    const InkSum sum(ink, known);
     std::vector<double> shares;
     for (const RealRect& place : places) shares.push_back(sum.all() > 0 ? sum.in(place) / sum.all() : 0);
     return shares;
@@ -236,7 +198,8 @@ Reading measureZones(const Subject& subject) {
         for (std::size_t i = 0; i < subject.piece->layers.size(); ++i) {
             const Layer& layer = subject.piece->layers[i];
             const auto& ink = subject.layers[i].ink;
-            if (ink && !ink->box.empty() && isEssential(layer, subject.piece->frame)) measure.look(InkSum(*ink), &layer, layer.name);
+            if (ink && !ink->box.empty() && isEssential(layer, subject.piece->frame))
+                measure.look(InkSum(*ink, subject.layers[i].sum), &layer, layer.name);
         }
     }
     measure.allowances();

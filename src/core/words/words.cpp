@@ -37,10 +37,12 @@ constexpr auto table = std::to_array<Phrase>({
     {"reading.steps", "Steps"},
     {"reading.specks", "Specks"},
     {"reading.hidden-colour", "Hidden colour"},
+    {"reading.links", "Links"},
 
     {"frame.equal", "{0} × {1} px, as the brief asks."},
     {"frame.multiple", "{0} × {1} px, {2} times the brief's frame."},
     {"frame.enough", "{0} × {1} px, at least {2} × {3} and the right shape."},
+    {"frame.own-screen", "{0} × {1} px, the size of your own screen; {2} × {3} is the usual one."},
     {"frame.free", "{0} × {1} px; this brief takes any frame."},
     {"frame.larger", "{0} × {1} px has the shape of {2} × {3}, but not its size."},
     {"frame.nearly", "{0} × {1} px is a little less than {2} × {3}."},
@@ -112,6 +114,7 @@ constexpr auto table = std::to_array<Phrase>({
 
     {"note.clear", "nothing of it is covered"},
     {"note.covered", "{0} covers {1:.1f} % of \"{2}\""},
+    {"note.lost", "{1:.1f} % of \"{2}\" is not shown"},
     {"note.letters", "capitals {0:.1f} px"},
     {"note.no-letters", "no lettering"},
 
@@ -194,6 +197,15 @@ constexpr auto table = std::to_array<Phrase>({
     {"key.nothing", "Nothing of this colour was found there. Pick the background's colour, or raise the tolerance."},
     {"key.guess", "Only {0} % of the border is of one colour: this may not be a flat background. Pick its colour."},
 
+    {"links.none", "No link regions are drawn yet."},
+    {"links.good", "All {0} link regions can be hit and lead on."},
+    {"links.wrong", "{0} of {1} link regions want mending."},
+    {"links.outside", "\"{0}\" reaches past the frame."},
+    {"links.small", "\"{0}\" is {1} × {2} px; a finger needs 24 × 24."},
+    {"links.address", "{0}"},
+    {"links.overlap", "\"{0}\" and \"{1}\" overlap."},
+
+    {"mend.put-links-right", "Put the links right"},
     {"mend.key-background", "Take the background off"},
     {"mend.to-straight", "Put the colour right"},
     {"mend.take-fringe-off", "Take the fringe off"},

@@ -1,0 +1,148 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Places: a banner's picture dragged with every device window live, the zone reading, the wall of the demo kit, a stage that plays.
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QtTest>
+#include <opencv2/imgproc.hpp>
+
+#include "base/data_files.h"
+#include "demo/demo_kit.h"
+#include "main_window.h"
+#include "pair.h"
+#include "readings/alpha_sum.h"
+#include "readings/measure.h"
+#include "theme.h"
+#include "twelve_layers.h"
+
+namespace zl::bench {
+namespace {
+
+std::unique_ptr<app::MainWindow> windowOf(const Kit& kit, const std::string& piece) {
+    app::Theme::wear(*qApp, "zinc-sheet");
+    app::Theme::dress(*qApp);
+    auto window = std::make_unique<app::MainWindow>(must(loadBriefs(must(dataFolder()), "/nowhere")), "/nowhere", app::Dialogs{});
+    window->resize(1280, 800);
+    window->show();
+    window->session().openValue(kit, "demo.zlkit");
+    window->session().choosePiece(piece);
+    while (!window->readings().isCurrent(piece)) QTest::qWait(20);
+    return window;
+}
+
+// Reference: Qt's raster painter drawing the same banner once, all layers.
+void bannerDrag(benchmark::State& state) {
+    const Kit kit = must(demo::makeDemoKit()).kit;
+    const auto window = windowOf(kit, "banner");
+    app::Canvas& canvas = window->canvas();
+    bool painted = false;
+    QObject::connect(&canvas, &app::Canvas::stepPainted, &canvas, [&] { painted = true; });
+    const QPoint from = canvas.toWidget({300, 200}).toPoint();
+    QTest::mousePress(&canvas, Qt::LeftButton, {}, from);
+    InkStore store;
+    const Straight8 ground = must(releaseFrame(*kit.piece("banner"), kit, store));
+    const QImage picture = QImage(ground.bytes(), ground.width(), ground.height(), ground.width() * 4, QImage::Format_RGBA8888)
+                               .convertToFormat(QImage::Format_ARGB32_Premultiplied);
+    QImage target(ground.width(), ground.height(), QImage::Format_ARGB32_Premultiplied);
+    int step = 0;
+    const auto ours = [&] {
+        ++step;
+        const QPoint here = from + QPoint(10 + step % 60 * 3, 10 + step % 40 * 2);
+        painted = false;
+        QMouseEvent move(QEvent::MouseMove, here, canvas.mapToGlobal(here), Qt::NoButton, Qt::LeftButton, Qt::ControlModifier);
+        QApplication::sendEvent(&canvas, &move);
+        while (!painted) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+        canvas.repaint(canvas.rect());
+        window->findChild<QWidget*>("deviceStrip")->repaint();
+    };
+    compare(state, ours, [&] {
+        QPainter painter(&target);
+        for (int i = 0; i < 4; ++i) painter.drawImage(i, i, picture);
+    });
+    QTest::mouseRelease(&canvas, Qt::LeftButton, {}, from);
+}
+
+// Reference: OpenCV's integral images of the same alphas. `kept`: the layers were measured before and did not change.
+void zoneReading(benchmark::State& state) {
+    const bool kept = state.range(0) != 0;
+    const Briefs briefs = must(loadBriefs(must(dataFolder()), "/nowhere"));
+    const TwelveLayers layers;
+    Kit kit = layers.kit();
+    Piece piece = kit.pieces[0];
+    piece.brief = "channel-banner";
+    InkStore store;
+    std::vector<LayerFacts> facts;
+    for (const Layer& layer : piece.layers) {
+        LayerFacts one;
+        one.layer = layer.id;
+        one.ink = must(store.ink(layer, kit, piece.frame));
+        facts.push_back(one);
+    }
+    const Straight8 pixels = must(releaseFrame(piece, kit, store));
+    Subject subject;
+    subject.brief = briefs.find("channel-banner");
+    subject.pixels = &pixels;
+    subject.piece = &piece;
+    subject.layers = facts;
+    if (kept)
+        for (LayerFacts& one : facts) one.sum = std::make_shared<const AlphaSum>(*one.ink);
+    std::vector<cv::Mat> alphas;
+    for (const Straight8& raster : layers.rasters) {
+        cv::Mat alpha(raster.height(), raster.width(), CV_8U);
+        for (int y = 0; y < raster.height(); ++y)
+            for (int x = 0; x < raster.width(); ++x) alpha.at<std::uint8_t>(y, x) = static_cast<std::uint8_t>(alphaOf(raster.row(y)[x]));
+        alphas.push_back(alpha);
+    }
+    compare(
+        state, [&] { benchmark::DoNotOptimize(measureZones(subject).findings.size()); },
+        [&] {
+            for (const cv::Mat& alpha : alphas) {
+                cv::Mat sum;
+                cv::integral(alpha, sum, CV_64F);
+                benchmark::DoNotOptimize(sum.data);
+            }
+        });
+}
+
+// From a click on the wall to its last tile; the first one is told, too. Reference: Qt drawing a frame of 1280 x 720 for each tile.
+void wallOfTheDemo(benchmark::State& state) {
+    const auto window = windowOf(must(demo::makeDemoKit()).kit, "thumbnail");
+    const auto measured = [&] {
+        for (const Piece& piece : window->session().kit().pieces)
+            if (!window->readings().isCurrent(piece.id)) return false;
+        return true;
+    };
+    while (!measured()) QTest::qWait(20);
+    window->showView(app::MainWindow::rehearse);
+    auto* view = window->findChild<app::RehearseView*>();
+    QImage source(1280, 720, QImage::Format_ARGB32_Premultiplied), target(1280, 720, QImage::Format_ARGB32_Premultiplied);
+    source.fill(Qt::gray);
+    double first = 0, tiles = 0;
+    compare(
+        state,
+        [&] {
+            app::WallView& wall = view->wall();
+            wall.forget();
+            QElapsedTimer since;
+            since.start();
+            view->showWall(true);
+            while (wall.tiles() == 0) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+            first = static_cast<double>(since.elapsed());
+            while (!wall.complete()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+            tiles = wall.tiles();
+        },
+        [&] {
+            QPainter painter(&target);
+            for (int i = 0; i < 55; ++i) painter.drawImage(i % 2, 0, source);
+        });
+    state.counters["first_ms"] = first;
+    state.counters["tiles"] = tiles;
+}
+
+BENCHMARK(bannerDrag)->UseManualTime()->Iterations(120)->Unit(benchmark::kMillisecond);
+BENCHMARK(zoneReading)->Arg(0)->Arg(1)->UseManualTime()->Iterations(20)->Unit(benchmark::kMillisecond);
+BENCHMARK(wallOfTheDemo)->UseManualTime()->Iterations(5)->Unit(benchmark::kMillisecond);
+
+}  // namespace
+}  // namespace zl::bench

@@ -1,0 +1,111 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "rehearsal/wall.h"
+
+#include <algorithm>
+#include <atomic>
+#include <cmath>
+#include <map>
+#include <mutex>
+#include <thread>
+
+#include "base/parallel.h"
+#include "raster/resample.h"
+
+namespace zl {
+namespace {
+
+struct Due {
+    const WallPiece* piece;
+    Sight sight;
+};
+
+std::vector<Due> dueOf(const std::vector<WallPiece>& pieces) {
+    std::vector<Due> due;
+    for (const WallPiece& piece : pieces) {
+        if (!piece.brief || !piece.frame || piece.frame->empty()) continue;
+        for (Sight& sight : sightsOf(*piece.brief, {}))
+            if (sight.theme != "dark") due.push_back({&piece, std::move(sight)});
+    }
+    return due;
+}
+
+// The frames at the widths that surfaces show them, each made once.
+class Copies {
+  public:
+    std::shared_ptr<const Straight8> at(const WallPiece& piece, int width) {
+        const auto key = std::pair(&piece, width);
+        {
+            const std::scoped_lock lock(mutex_);
+            if (const auto found = made_.find(key); found != made_.end()) return found->second;
+        }
+        auto copy = piece.frame;
+        if (width != copy->width()) {
+            const PixelSize size{width,
+                                 std::max(1, static_cast<int>(std::lround(static_cast<double>(width) * copy->height() / copy->width())))};
+            copy = std::make_shared<const Straight8>(
+                rounded8(resampled(copy, isOpaque(*copy), RealRect::of(copy->size()), RealRect::of(size), PixelRect::of(size))));
+        }
+        const std::scoped_lock lock(mutex_);
+        return made_.emplace(key, copy).first->second;
+    }
+
+  private:
+    std::mutex mutex_;
+    std::map<std::pair<const WallPiece*, int>, std::shared_ptr<const Straight8>> made_;
+};
+
+}  // namespace
+
+Straight8 within(const Straight8& picture, PixelSize most) {
+    const double scale =
+        std::min({1.0, static_cast<double>(most.width) / picture.width(), static_cast<double>(most.height) / picture.height()});
+    if (scale >= 1) return picture.clone();
+    const PixelSize size{std::max(1, static_cast<int>(std::lround(picture.width() * scale))),
+                         std::max(1, static_cast<int>(std::lround(picture.height() * scale)))};
+    const auto source = std::make_shared<const Straight8>(picture.clone());
+    return rounded8(resampled(source, isOpaque(picture), RealRect::of(picture.size()), RealRect::of(size), PixelRect::of(size)));
+}
+
+std::size_t tilesOf(const std::vector<WallPiece>& pieces) {
+    return dueOf(pieces).size();
+}
+
+Result<void> drawWall(const std::vector<WallPiece>& pieces, const std::string& channel, PixelSize most, std::stop_token stop,
+                      const std::function<void(std::size_t, Tile)>& told) {
+    const std::vector<Due> due = dueOf(pieces);
+    Copies copies;
+    std::atomic<std::size_t> next{0};
+    std::mutex mutex;
+    std::optional<Error> failed;
+    const auto work = [&] {
+        for (std::size_t i = next++; i < due.size() && !stop.stop_requested(); i = next++) {
+            const auto& [piece, sight] = due[i];
+            Posted posted;
+            posted.title = piece->title;
+            posted.channel = channel;
+            const auto surface = drawSurface(
+                sight, *piece->brief, piece->frame->size(), [&, mine = piece](int width) { return copies.at(*mine, width); }, posted);
+            // All themed ones are light here: their titles need not say it.
+            constexpr std::string_view light = ", light";
+            std::string title = sight.title;
+            if (!sight.theme.empty() && title.ends_with(light)) title.resize(title.size() - light.size());
+            Tile tile{piece->id, sight.id, std::move(title), {}};
+            if (surface) tile.picture = within(surface->picture, most);
+            const std::scoped_lock lock(mutex);
+            if (!surface)
+                failed = surface.error();
+            else
+                told(i, std::move(tile));
+        }
+    };
+    {
+        std::vector<std::jthread> crew;
+        for (int i = 1; i < coreCount(); ++i) crew.emplace_back(work);
+        work();
+    }
+    if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+    if (failed) return passOn(*failed);
+    return {};
+}
+
+}  // namespace zl
