@@ -123,7 +123,7 @@ class Canvas : public QWidget {
     Turn chosenTurn() const;
     void drawEmpty(QPainter& painter) const;
     void drawSelection(QPainter& painter) const;
-    void drawZones(QPainter& painter) const;
+    void drawZones(QPainter& painter);
     void drawDistances(QPainter& painter) const;
     void drawCrop(QPainter& painter) const;
     void drawGuides(QPainter& painter) const;
@@ -166,6 +166,16 @@ class Canvas : public QWidget {
     Piece linesOf_;  // the piece without its layers that the lines were drawn for
     std::size_t linesOfLayers_ = 0;
     QRect lines_;
+    // The zones, drawn once for where they stand: dashes are slow, and a drag paints them at every step.
+    struct ZonesDrawn {
+        std::vector<Zone> zones;
+        Mapping mapping;
+        PixelSize frame;
+        QSize size;
+        bool operator==(const ZonesDrawn&) const = default;
+    };
+    ZonesDrawn zonesOf_;
+    QImage zonesDrawn_;
     bool outsideDimmed_ = false, overviewWanted_ = false;
     bool insideCut_ = false;
 };

@@ -85,14 +85,21 @@ void Canvas::updateLines() {
     alone ? update(before | lines_) : update();
 }
 
-void Canvas::drawZones(QPainter& painter) const {
+void Canvas::drawZones(QPainter& onto) {
     const Brief* brief = session_.brief();
     if (!brief) return;
-    painter.save();
+    ZonesDrawn wanted{{}, mapping(), session_.piece()->frame, size() * devicePixelRatioF()};
+    for (const Zone& zone : brief->zones)
+        if (zoneAlone_.empty() || !brief->zone(zoneAlone_) || zone.id == zoneAlone_) wanted.zones.push_back(zone);
+    if (!zonesDrawn_.isNull() && wanted == zonesOf_) return onto.drawImage(0, 0, zonesDrawn_);
+    zonesOf_ = std::move(wanted);
+    zonesDrawn_ = QImage(zonesOf_.size, QImage::Format_ARGB32_Premultiplied);
+    zonesDrawn_.setDevicePixelRatio(devicePixelRatioF());
+    zonesDrawn_.fill(Qt::transparent);
+    QPainter painter(&zonesDrawn_);
     painter.setFont(interfaceFont(11));
     std::vector<QRectF> taken;
-    for (const Zone& zone : brief->zones) {
-        if (!zoneAlone_.empty() && brief->zone(zoneAlone_) && zone.id != zoneAlone_) continue;
+    for (const Zone& zone : zonesOf_.zones) {
         const QRectF place = onWidget(inFrame(zone, session_.piece()->frame));
         const QColor light(255, 255, 255, 150), dark(0, 0, 0, 120);
         painter.setBrush(zone.role == ZoneRole::keepClear ? QBrush(QColor(255, 255, 255, 70), Qt::BDiagPattern) : QBrush(Qt::NoBrush));
@@ -115,7 +122,8 @@ void Canvas::drawZones(QPainter& painter) const {
         painter.setPen(Qt::white);
         painter.drawText(words, Qt::AlignCenter, name);
     }
-    painter.restore();
+    painter.end();
+    onto.drawImage(0, 0, zonesDrawn_);
 }
 
 // What no device shows, or what the one that stands alone does not show.

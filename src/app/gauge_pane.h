@@ -25,8 +25,9 @@ struct GaugeMapping {
 // What the panes show, made aside: each opaque or over a backdrop of its own.
 struct GaugeFrame {
     std::shared_ptr<const Straight8> piece;
-    std::shared_ptr<const Straight8> overPhoto, map, alpha, colour;  // opaque
+    std::shared_ptr<const Straight8> overPhoto, map, alpha;  // opaque
     std::vector<EdgeMark> marks;
+    bool before = false;  // as it was before the last mend
 };
 
 class GaugePane : public QWidget {

@@ -260,14 +260,19 @@ void GaugeView::take(const std::string& pieceId) {
     if (!state || !state->frame) return;
     if (state->frame == preparedOf_) return;
     preparedOf_ = state->frame;
-    prepare(state->frame, state->marks);
+    prepare(state->frame, state->marks, false);
 }
 
-void GaugeView::prepare(std::shared_ptr<const Straight8> frame, std::vector<EdgeMark> marks) {
+bool GaugeView::isCurrent() const {
+    const PieceState* state = desk_.state(pieceShown_);
+    return frame_ && state && frame_->piece == state->frame;
+}
+
+void GaugeView::prepare(std::shared_ptr<const Straight8> frame, std::vector<EdgeMark> marks, bool before) {
     constexpr Footage kinds[] = {Footage::light, Footage::dark, Footage::busy};
     const bool own = photo_->currentIndex() == ownIndex;
     preparing_.post([this, frame, marks = std::move(marks), kind = kinds[own ? 0 : photo_->currentIndex()], own, ground = ownColour_,
-                     colour = bare_->currentIndex() == 1](const std::stop_token& stop) {
+                     colour = bare_->currentIndex() == 1, before](const std::stop_token& stop) {
         auto made = std::make_shared<GaugeFrame>();
         made->piece = frame;
         made->overPhoto = std::make_shared<const Straight8>(
@@ -277,10 +282,12 @@ void GaugeView::prepare(std::shared_ptr<const Straight8> frame, std::vector<Edge
         made->map = std::make_shared<const Straight8>(edgeMapOf(*frame, marks));
         made->alpha = std::make_shared<const Straight8>(bareOf(*frame, colour));
         made->marks = marks;
+        made->before = before;
         if (stop.stop_requested()) return;
         QMetaObject::invokeMethod(
             this,
             [this, made] {
+                if (made->before != showingBefore_) return;  // asked for before B was pressed, or let go
                 frame_ = made;
                 paintPanes();
             },
@@ -294,7 +301,7 @@ void GaugeView::paintPanes() {
     const auto show = [&](Pane pane, const std::shared_ptr<const Straight8>& raster, const Backdrop& backdrop) {
         panes_[static_cast<std::size_t>(pane)]->show(raster, backdrop);
     };
-    const QString suffix = showingBefore_ ? tr(" · before the mend") : QString();
+    const QString suffix = frame_->before ? tr(" · before the mend") : QString();
     const QString titles[] = {tr("white"),    tr("black"),           tr("edge map"),
                               tr("mid grey"), photo_->currentText(), bare_->currentText().toLower()};
     for (int i = 0; i < paneCount; ++i) panes_[static_cast<std::size_t>(i)]->setTitle(titles[i] + suffix);
@@ -468,7 +475,7 @@ void GaugeView::showBefore(bool on) {
         QMetaObject::invokeMethod(
             this,
             [this, shared] {
-                if (showingBefore_) prepare(shared, {});
+                if (showingBefore_) prepare(shared, {}, true);
             },
             Qt::QueuedConnection);
     });

@@ -29,6 +29,8 @@ class GaugeView : public QWidget {
     // The kit before the last mend: holding B shows it.
     void rememberBefore(const Kit& kit) { before_ = kit; }
     bool showsBefore() const { return showingBefore_; }
+    // Whether the panes show the frame that was measured last.
+    bool isCurrent() const;
     GaugePane& pane(int i) { return *panes_[static_cast<std::size_t>(i)]; }
     static constexpr int paneCount = 6;
 
@@ -43,7 +45,7 @@ class GaugeView : public QWidget {
 
   private:
     void take(const std::string& pieceId);
-    void prepare(std::shared_ptr<const Straight8> frame, std::vector<EdgeMark> marks);
+    void prepare(std::shared_ptr<const Straight8> frame, std::vector<EdgeMark> marks, bool before);
     void showBefore(bool on);
     void fillFindings();
     void paintPanes();

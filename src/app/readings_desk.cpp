@@ -20,14 +20,19 @@ QImage imageWithin(const Straight8& frame, PixelSize room, double most) {
     Backdrop checks;
     checks.checks = true;
     showOnScreen(frame, {scale, 0, 0}, checks, checks.one, {0, 0, image.width(), image.height()},
-                 reinterpret_cast<std::uint32_t*>(image.bits()), static_cast<int>(image.bytesPerLine() / 4));
+                 reinterpret_cast<std::uint32_t*>(image.bits()), static_cast<int>(image.bytesPerLine() / 4), coreCount());
     return image;
+}
+
+// How long a hand has to be still to count as resting: some frames of a drag, of a slow one more.
+std::chrono::milliseconds restAfter(qint64 sinceTheLastEdit) {
+    constexpr qint64 least = 30, most = 60;
+    return std::chrono::milliseconds(sinceTheLastEdit < most ? std::clamp(sinceTheLastEdit * 3 / 2, least, most) : least);
 }
 
 // Waits until the hand has rested; false when something newer came. While a layer is dragged the processors are the
 // screen's: a measurement would only be thrown away.
-bool handRests(const std::stop_token& stop) {
-    constexpr auto rest = std::chrono::milliseconds(30);  // some frames of a drag
+bool handRests(std::chrono::milliseconds rest, const std::stop_token& stop) {
     std::mutex mutex;
     std::condition_variable_any never;
     std::unique_lock lock(mutex);
@@ -61,6 +66,7 @@ PieceState stateFrom(const Piece& piece, Result<PieceReadings> read, Weighing we
 }  // namespace
 
 ReadingsDesk::ReadingsDesk(Session& session, QObject* parent) : QObject(parent), session_(session) {
+    lastEdit_.start();
     connect(&session_, &Session::kitChanged, this, [this] { measureChosen(); });
     connect(&session_, &Session::chosen, this, [this] { measureChosen(); });
     connect(&session_, &Session::opened, this, [this] { states_.clear(); });
@@ -93,9 +99,10 @@ void ReadingsDesk::measureChosen() {
     }
     if (isCurrent(piece->id)) return measureOthers();
     others_.cancel();
-    chosen_.post([this, kit = session_.kit(), wanted = *piece, demand = *brief, inks = session_.inks(),
+    const auto rest = restAfter(lastEdit_.restart());
+    chosen_.post([this, rest, kit = session_.kit(), wanted = *piece, demand = *brief, inks = session_.inks(),
                   first = !state(piece->id)](const std::stop_token& stop) {
-        if (!first && !handRests(stop)) return;
+        if (!first && !handRests(rest, stop)) return;
         for (const Weighing weighing : {Weighing::quickBound, Weighing::exact}) {
             auto read = readPiece(wanted, kit, demand, *inks, weighing, stop);
             if (stop.stop_requested()) return;

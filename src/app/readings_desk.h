@@ -4,6 +4,7 @@
 #pragma once
 
 #include <QImage>
+#include <QElapsedTimer>
 #include <QObject>
 #include <map>
 #include <memory>
@@ -48,6 +49,7 @@ class ReadingsDesk : public QObject {
 
     Session& session_;
     std::map<std::string, PieceState> states_;
+    QElapsedTimer lastEdit_;
     LatestJob chosen_{true}, others_{true};
 };
 

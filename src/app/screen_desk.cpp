@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "screen_desk.h"
 
+#include "base/parallel.h"
+
 namespace zl::app {
 namespace {
 
@@ -45,7 +47,8 @@ void ScreenDesk::drawOverview(const ScreenRequest& request, bool whole, const Pi
     if (want.empty()) return;
     const auto stride = static_cast<int>(overview_.bytesPerLine() / 4);
     showOnScreen(frame_, mapping, request.backdrop, request.surround, want,
-                 reinterpret_cast<std::uint32_t*>(overview_.bits()) + static_cast<std::ptrdiff_t>(stride) * want.top + want.left, stride);
+                 reinterpret_cast<std::uint32_t*>(overview_.bits()) + static_cast<std::ptrdiff_t>(stride) * want.top + want.left, stride,
+                 coreCount());
 }
 
 void ScreenDesk::work(const ScreenRequest& request, const std::stop_token& stop) {
@@ -74,7 +77,7 @@ void ScreenDesk::work(const ScreenRequest& request, const std::stop_token& stop)
     QImage image(std::max(0, want.width()), std::max(0, want.height()), QImage::Format_RGB32);
     if (!want.empty())
         showOnScreen(frame_, request.mapping, request.backdrop, request.surround, want, reinterpret_cast<std::uint32_t*>(image.bits()),
-                     static_cast<int>(image.bytesPerLine() / 4));
+                     static_cast<int>(image.bytesPerLine() / 4), coreCount());
     const ScreenPatch patch{image, {want.left, want.top}, whole, request.mapping, overview_.copy()};
     QMetaObject::invokeMethod(
         this, [this, patch] { Q_EMIT painted(patch); }, Qt::QueuedConnection);

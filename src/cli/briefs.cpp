@@ -6,7 +6,7 @@
 
 namespace zl::cli {
 
-std::function<Result<int>()> declareBriefs(CLI::App&, const Common& common) {
+std::function<Result<int>()> declareBriefs(Options&, const Common& common) {
     return [&common]() -> Result<int> {
         const auto briefs = shippedBriefs();
         if (!briefs) return passOn(briefs.error());

@@ -182,13 +182,13 @@ Result<int> checkKit(const Asked& asked, const Common& common) {
 
 }  // namespace
 
-std::function<Result<int>()> declareCheck(CLI::App& app, const Common& common) {
+std::function<Result<int>()> declareCheck(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    app.add_option("file", asked->file, "A picture, or a kit (.zlkit)")->required();
-    app.add_option("--brief", asked->brief, "The brief a picture is held against");
-    app.add_option("--piece", asked->piece, "One piece of the kit, by its id");
-    app.add_option("--mend", asked->mend, "Apply this mend, or \"all\" that ask no question, and write to --out");
-    app.add_option("--out", asked->out, "Where the mended file goes");
+    options.value("file", asked->file, "A picture, or a kit (.zlkit)").required();
+    options.value("--brief", asked->brief, "The brief a picture is held against");
+    options.value("--piece", asked->piece, "One piece of the kit, by its id");
+    options.value("--mend", asked->mend, "Apply this mend, or \"all\" that ask no question, and write to --out");
+    options.value("--out", asked->out, "Where the mended file goes");
     return [asked, &common]() -> Result<int> {
         if (auto good = checkMendWords(*asked); !good) return passOn(good.error());
         auto bytes = readFile(asked->file);

@@ -2,7 +2,6 @@
 // What every command shares: its row in the one table, where output goes, how errors become exit codes.
 #pragma once
 
-#include <CLI/CLI.hpp>
 #include <functional>
 #include <span>
 #include <string>
@@ -11,6 +10,7 @@
 #include "base/json.h"
 #include "brief/brief.h"
 #include "encode/fit.h"
+#include "options.h"
 #include "readings/reading.h"
 
 namespace zl::cli {
@@ -30,7 +30,7 @@ struct Common {
 struct Command {
     const char *name, *help;
     bool writes;  // it takes --replace
-    std::function<Result<int>()> (*declare)(CLI::App&, const Common&);
+    std::function<Result<int>()> (*declare)(Options&, const Common&);
 };
 std::span<const Command> allCommands();
 
@@ -57,21 +57,21 @@ OrderedJson triedJson(const std::vector<Tried>& tried);
 
 void printReadings(const std::vector<Reading>& readings);
 
-std::function<Result<int>()> declareBriefs(CLI::App&, const Common&);
-std::function<Result<int>()> declareCheck(CLI::App&, const Common&);
-std::function<Result<int>()> declareRender(CLI::App&, const Common&);
-std::function<Result<int>()> declareCrop(CLI::App&, const Common&);
-std::function<Result<int>()> declareFit(CLI::App&, const Common&);
-std::function<Result<int>()> declareResize(CLI::App&, const Common&);
-std::function<Result<int>()> declareRelease(CLI::App&, const Common&);
-std::function<Result<int>()> declareRehearse(CLI::App&, const Common&);
-std::function<Result<int>()> declareCut(CLI::App&, const Common&);
-std::function<Result<int>()> declareEdges(CLI::App&, const Common&);
-std::function<Result<int>()> declareFinish(CLI::App&, const Common&);
-std::function<Result<int>()> declareLetter(CLI::App&, const Common&);
-std::function<Result<int>()> declareOver(CLI::App&, const Common&);
-std::function<Result<int>()> declareMap(CLI::App&, const Common&);
-std::function<Result<int>()> declareReport(CLI::App&, const Common&);
-std::function<Result<int>()> declareDemo(CLI::App&, const Common&);
+std::function<Result<int>()> declareBriefs(Options&, const Common&);
+std::function<Result<int>()> declareCheck(Options&, const Common&);
+std::function<Result<int>()> declareRender(Options&, const Common&);
+std::function<Result<int>()> declareCrop(Options&, const Common&);
+std::function<Result<int>()> declareFit(Options&, const Common&);
+std::function<Result<int>()> declareResize(Options&, const Common&);
+std::function<Result<int>()> declareRelease(Options&, const Common&);
+std::function<Result<int>()> declareRehearse(Options&, const Common&);
+std::function<Result<int>()> declareCut(Options&, const Common&);
+std::function<Result<int>()> declareEdges(Options&, const Common&);
+std::function<Result<int>()> declareFinish(Options&, const Common&);
+std::function<Result<int>()> declareLetter(Options&, const Common&);
+std::function<Result<int>()> declareOver(Options&, const Common&);
+std::function<Result<int>()> declareMap(Options&, const Common&);
+std::function<Result<int>()> declareReport(Options&, const Common&);
+std::function<Result<int>()> declareDemo(Options&, const Common&);
 
 }  // namespace zl::cli

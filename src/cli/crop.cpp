@@ -138,15 +138,15 @@ Result<int> run(const Asked& asked, const Common& common) {
 
 }  // namespace
 
-std::function<Result<int>()> declareCrop(CLI::App& app, const Common& common) {
+std::function<Result<int>()> declareCrop(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    app.add_option("file", asked->file, "A picture")->required();
-    app.add_option("--aspect", asked->aspect, "The shape, such as 16:9");
-    app.add_option("--rect", asked->rect, "The box to keep: X,Y,W,H in px, real numbers");
-    app.add_option("--focus", asked->focus, "Where to centre: X,Y from 0 to 1, or auto");
-    app.add_option("--size", asked->size, "Scale the crop to WxH px; refused when that would stretch");
-    app.add_option("--quality", asked->quality, "JPEG quality (default 95)")->check(CLI::Range(1, 100));
-    app.add_option("--out", asked->out, "The file to write; its ending tells the format")->required();
+    options.value("file", asked->file, "A picture").required();
+    options.value("--aspect", asked->aspect, "The shape, such as 16:9");
+    options.value("--rect", asked->rect, "The box to keep: X,Y,W,H in px, real numbers");
+    options.value("--focus", asked->focus, "Where to centre: X,Y from 0 to 1, or auto");
+    options.value("--size", asked->size, "Scale the crop to WxH px; refused when that would stretch");
+    options.value("--quality", asked->quality, "JPEG quality (default 95)").between(1, 100);
+    options.value("--out", asked->out, "The file to write; its ending tells the format").required();
     return [asked, &common] { return run(*asked, common); };
 }
 

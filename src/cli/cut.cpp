@@ -134,17 +134,17 @@ Result<int> run(const Asked& asked, const Common& common) {
 
 }  // namespace
 
-std::function<Result<int>()> declareCut(CLI::App& app, const Common& common) {
+std::function<Result<int>()> declareCut(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    app.add_option("file", asked->file, "A picture")->required();
-    app.add_option("--key", asked->key, "Take this background colour off: auto, or #RRGGBB");
-    app.add_option("--tolerance", asked->tolerance, "How far from it still counts, 0..100 code values (measured near the ink)");
-    app.add_option("--reach", asked->reach, "linked: what touches the rim; everywhere: the holes inside, too");
-    app.add_option("--circle", asked->circle, "Keep a circle: X,Y,R in px, or the largest in the middle")->expected(0, 1);
-    app.add_option("--round", asked->round, "Round the corners by so many px");
-    app.add_option("--feather", asked->feather, "Soften a circle's or rounded rectangle's edge, px");
-    app.add_option("--trim", asked->trim, "Cut the frame down to the ink, with a margin in px")->expected(0, 1);
-    app.add_option("--out", asked->out, "The PNG to write")->required();
+    options.value("file", asked->file, "A picture").required();
+    options.value("--key", asked->key, "Take this background colour off: auto, or #RRGGBB");
+    options.value("--tolerance", asked->tolerance, "How far from it still counts, 0..100 code values (measured near the ink)");
+    options.value("--reach", asked->reach, "linked: what touches the rim; everywhere: the holes inside, too");
+    options.value("--circle", asked->circle, "Keep a circle: X,Y,R in px, or the largest in the middle").mayStandAlone();
+    options.value("--round", asked->round, "Round the corners by so many px");
+    options.value("--feather", asked->feather, "Soften a circle's or rounded rectangle's edge, px");
+    options.value("--trim", asked->trim, "Cut the frame down to the ink, with a margin in px").mayStandAlone();
+    options.value("--out", asked->out, "The PNG to write").required();
     return [asked, &common] { return run(*asked, common); };
 }
 

@@ -57,10 +57,10 @@ Result<int> run(const Asked& asked, const Common& common) {
 
 }  // namespace
 
-std::function<Result<int>()> declareEdges(CLI::App& app, const Common& common) {
+std::function<Result<int>()> declareEdges(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    app.add_option("file", asked->file, "A picture with alpha")->required();
-    app.add_option("--map", asked->map, "Write a PNG that shows where the edge is at fault");
+    options.value("file", asked->file, "A picture with alpha").required();
+    options.value("--map", asked->map, "Write a PNG that shows where the edge is at fault");
     return [asked, &common] { return run(*asked, common); };
 }
 

@@ -49,13 +49,13 @@ Result<int> run(const Asked& asked, const Common& common) {
 
 }  // namespace
 
-std::function<Result<int>()> declareFinish(CLI::App& app, const Common& common) {
+std::function<Result<int>()> declareFinish(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    app.add_option("file", asked->file, "A picture")->required();
-    declareFinishes(app, asked->words, true);
-    app.add_flag("--keep-frame", asked->keepFrame, "Keep the frame's size; what leaves it is cut");
-    app.add_flag("--trim", asked->trim, "Cut the frame down to the ink");
-    app.add_option("--out", asked->out, "The file to write; its ending tells the format")->required();
+    options.value("file", asked->file, "A picture").required();
+    declareFinishes(options, asked->words, true);
+    options.flag("--keep-frame", asked->keepFrame, "Keep the frame's size; what leaves it is cut");
+    options.flag("--trim", asked->trim, "Cut the frame down to the ink");
+    options.value("--out", asked->out, "The file to write; its ending tells the format").required();
     return [asked, &common] { return run(*asked, common); };
 }
 

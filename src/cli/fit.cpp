@@ -105,14 +105,14 @@ Result<int> run(const Asked& asked, const Common& common) {
 
 }  // namespace
 
-std::function<Result<int>()> declareFit(CLI::App& app, const Common& common) {
+std::function<Result<int>()> declareFit(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    app.add_option("file", asked->file, "A picture")->required();
-    app.add_option("--brief", asked->brief, "Take the limit and the formats from this brief");
-    app.add_option("--limit", asked->limit, "The limit in bytes")->check(CLI::Range(1LL, 1'000'000'000LL));
-    app.add_option("--formats", asked->formats, "Those allowed, such as png,jpeg (default: what the ending of --out says, else the brief)");
-    app.add_option("--matte", asked->matte, "#RRGGBB that see-through parts are laid on where the format has no alpha");
-    app.add_option("--out", asked->out, "The file to write")->required();
+    options.value("file", asked->file, "A picture").required();
+    options.value("--brief", asked->brief, "Take the limit and the formats from this brief");
+    options.value("--limit", asked->limit, "The limit in bytes").between(1LL, 1'000'000'000LL);
+    options.value("--formats", asked->formats, "Those allowed, such as png,jpeg (default: what the ending of --out says, else the brief)");
+    options.value("--matte", asked->matte, "#RRGGBB that see-through parts are laid on where the format has no alpha");
+    options.value("--out", asked->out, "The file to write").required();
     return [asked, &common] { return run(*asked, common); };
 }
 

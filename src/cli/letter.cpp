@@ -87,22 +87,21 @@ Result<int> run(const Asked& asked, const Common& common) {
 
 }  // namespace
 
-std::function<Result<int>()> declareLetter(CLI::App& app, const Common& common) {
+std::function<Result<int>()> declareLetter(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    app.add_option("--text", asked->text, "What it says; \\n parts lines")->required();
-    app.add_option("--font", asked->font, "A font family (default: League Spartan, ExtraBold)");
-    app.add_option("--font-file", asked->fontFile, "A font file to set it with");
-    app.add_option("--style", asked->style, "The family's style, such as Bold or \"Light Italic\"");
-    app.add_option("--size", asked->size, "Size of the em in px (default 100)");
-    app.add_option("--leading", asked->leading, "Line distance over the font's own (default 1)");
-    app.add_option("--tracking", asked->tracking, "Room between letters, thousandths of an em (default 0)");
-    app.add_option("--align", asked->align, "left, centre or right (default left)")
-        ->check(CLI::IsMember({"left", "centre", "center", "right"}));
-    app.add_flag("--caps", asked->caps, "In capitals");
-    app.add_flag("--vertical", asked->vertical, "Letters below one another");
-    app.add_option("--colour,--color", asked->colour, "Of the letters (default #FFFFFF)");
-    declareFinishes(app, asked->words, false);
-    app.add_option("--out", asked->out, "The file to write; its ending tells the format")->required();
+    options.value("--text", asked->text, "What it says; \\n parts lines").required();
+    options.value("--font", asked->font, "A font family (default: League Spartan, ExtraBold)");
+    options.value("--font-file", asked->fontFile, "A font file to set it with");
+    options.value("--style", asked->style, "The family's style, such as Bold or \"Light Italic\"");
+    options.value("--size", asked->size, "Size of the em in px (default 100)");
+    options.value("--leading", asked->leading, "Line distance over the font's own (default 1)");
+    options.value("--tracking", asked->tracking, "Room between letters, thousandths of an em (default 0)");
+    options.value("--align", asked->align, "left, centre or right (default left)").oneOf({"left", "centre", "center", "right"});
+    options.flag("--caps", asked->caps, "In capitals");
+    options.flag("--vertical", asked->vertical, "Letters below one another");
+    options.value("--colour,--color", asked->colour, "Of the letters (default #FFFFFF)");
+    declareFinishes(options, asked->words, false);
+    options.value("--out", asked->out, "The file to write; its ending tells the format").required();
     return [asked, &common] { return run(*asked, common); };
 }
 

@@ -59,12 +59,12 @@ Result<void> add(std::vector<Finish>& finishes, const std::string& text, const c
 
 }  // namespace
 
-void declareFinishes(CLI::App& app, FinishWords& words, bool all) {
-    app.add_option("--outline", words.outlines, "PX,COLOUR: outside the ink; may be given again for an outline round it")->take_all();
-    app.add_option("--shadow", words.shadow, "DX,DY,BLUR,OPACITY[,COLOUR]: px, px, CSS blur radius in px, 0..1; #000000 unless told");
+void declareFinishes(Options& options, FinishWords& words, bool all) {
+    options.value("--outline", words.outlines, "PX,COLOUR: outside the ink; may be given again for an outline round it").mayRepeat();
+    options.value("--shadow", words.shadow, "DX,DY,BLUR,OPACITY[,COLOUR]: px, px, CSS blur radius in px, 0..1; #000000 unless told");
     if (!all) return;
-    app.add_option("--glow", words.glow, "PX,COLOUR: light round the ink that ends after about 2 PX");
-    app.add_option("--bevel", words.bevel, "SIZE,DEPTH: px inside the edge, 0..1; light from the top left");
+    options.value("--glow", words.glow, "PX,COLOUR: light round the ink that ends after about 2 PX");
+    options.value("--bevel", words.bevel, "SIZE,DEPTH: px inside the edge, 0..1; light from the top left");
 }
 
 Result<std::vector<Finish>> finishesOf(const FinishWords& words) {

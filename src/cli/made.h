@@ -14,7 +14,7 @@ struct FinishWords {
     std::string shadow, glow, bevel;
     bool any() const { return !outlines.empty() || !shadow.empty() || !glow.empty() || !bevel.empty(); }
 };
-void declareFinishes(CLI::App& app, FinishWords& words, bool all);
+void declareFinishes(Options& options, FinishWords& words, bool all);
 // In the order in which they are put on: bevel, outlines, glow, shadow.
 [[nodiscard]] Result<std::vector<Finish>> finishesOf(const FinishWords& words);
 

@@ -2,6 +2,7 @@
 // zledge: the core from the command line. Parses words, calls the core, prints.
 #include <fmt/core.h>
 
+#include <CLI/CLI.hpp>
 #include <array>
 #include <memory>
 
@@ -62,7 +63,8 @@ int main(int argc, char** argv) {
         CLI::App* sub = app.add_subcommand(command.name, command.help);
         sub->add_flag("--json", common.json, "One JSON document on standard output");
         if (command.writes) sub->add_flag("--replace", common.replace, "Replace a file that stands there already");
-        sub->final_callback([&chosen, run = command.declare(*sub, common)] { chosen = run; });
+        Options options(*sub);
+        sub->final_callback([&chosen, run = command.declare(options, common)] { chosen = run; });
     }
     app.footer(
         "Exit status: 0 done and no reading failed, 1 a reading failed or a limit is not met, 2 bad usage,\n"

@@ -49,12 +49,12 @@ Result<int> run(const Asked& asked, const Common& common) {
 
 }  // namespace
 
-std::function<Result<int>()> declareMap(CLI::App& app, const Common& common) {
+std::function<Result<int>()> declareMap(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    app.add_option("kit", asked->kit, "A kit (.zlkit)")->required();
-    app.add_option("--piece", asked->piece, "The piece, by its id")->required();
-    app.add_option("--slice", asked->slice, "A slice of it, by its name (default: the whole frame)");
-    app.add_option("--out", asked->out, "The page to write; the picture is written beside it")->required();
+    options.value("kit", asked->kit, "A kit (.zlkit)").required();
+    options.value("--piece", asked->piece, "The piece, by its id").required();
+    options.value("--slice", asked->slice, "A slice of it, by its name (default: the whole frame)");
+    options.value("--out", asked->out, "The page to write; the picture is written beside it").required();
     return [asked, &common] { return run(*asked, common); };
 }
 

@@ -98,19 +98,19 @@ Result<int> run(const Asked& asked, const Common& common) {
 
 }  // namespace
 
-std::function<Result<int>()> declareOver(CLI::App& app, const Common& common) {
+std::function<Result<int>()> declareOver(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    app.add_option("base", asked->base, "The picture below")->required();
-    app.add_option("mark", asked->mark, "What goes on it")->required();
-    app.add_option("--at", asked->at, "top-left, top, top-right, left, centre, right, bottom-left, bottom or bottom-right (the default)")
-        ->check(CLI::IsMember(places));
-    app.add_option("--inset", asked->inset, "X,Y from the edges it stands at, px or % of the base's sides (default 0,0)");
-    app.add_option("--width", asked->width, "The mark's width as a percentage of the base's; else its own px, not resampled")
-        ->check(CLI::Range(0.01, 1000.0));
-    app.add_option("--opacity", asked->opacity, "0 to 1 (default 1)")->check(CLI::Range(0.0, 1.0));
-    app.add_option("--rotate", asked->rotate, "Degrees clockwise (default 0)")->check(CLI::Range(-360.0, 360.0));
-    app.add_option("--quality", asked->quality, "JPEG quality (default 95)")->check(CLI::Range(1, 100));
-    app.add_option("--out", asked->out, "The file to write; its ending tells the format")->required();
+    options.value("base", asked->base, "The picture below").required();
+    options.value("mark", asked->mark, "What goes on it").required();
+    options.value("--at", asked->at, "top-left, top, top-right, left, centre, right, bottom-left, bottom or bottom-right (the default)")
+        .oneOf(places);
+    options.value("--inset", asked->inset, "X,Y from the edges it stands at, px or % of the base's sides (default 0,0)");
+    options.value("--width", asked->width, "The mark's width as a percentage of the base's; else its own px, not resampled")
+        .between(0.01, 1000.0);
+    options.value("--opacity", asked->opacity, "0 to 1 (default 1)").between(0.0, 1.0);
+    options.value("--rotate", asked->rotate, "Degrees clockwise (default 0)").between(-360.0, 360.0);
+    options.value("--quality", asked->quality, "JPEG quality (default 95)").between(1, 100);
+    options.value("--out", asked->out, "The file to write; its ending tells the format").required();
     return [asked, &common] { return run(*asked, common); };
 }
 

@@ -113,14 +113,14 @@ Result<int> run(const Asked& asked, const Common& common) {
 
 }  // namespace
 
-std::function<Result<int>()> declareRehearse(CLI::App& app, const Common& common) {
+std::function<Result<int>()> declareRehearse(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    app.add_option("file", asked->file, "The file that would be handed over")->required();
-    app.add_option("--brief", asked->brief, "The destination")->required();
-    app.add_option("--title", asked->title, "The title shown beside it (default: the file's name)");
-    app.add_option("--show", asked->show, "When a mark is on the player: throughout, from:SECONDS or closing");
-    app.add_option("--length", asked->length, "The length of the video, as in 14:05 (default)");
-    app.add_option("--out", asked->out, "The folder for the surfaces and rehearsal.json; it is made when it is missing")->required();
+    options.value("file", asked->file, "The file that would be handed over").required();
+    options.value("--brief", asked->brief, "The destination").required();
+    options.value("--title", asked->title, "The title shown beside it (default: the file's name)");
+    options.value("--show", asked->show, "When a mark is on the player: throughout, from:SECONDS or closing");
+    options.value("--length", asked->length, "The length of the video, as in 14:05 (default)");
+    options.value("--out", asked->out, "The folder for the surfaces and rehearsal.json; it is made when it is missing").required();
     return [asked, &common] { return run(*asked, common); };
 }
 

@@ -102,11 +102,11 @@ Result<int> run(const Asked& asked, const Common& common) {
 
 }  // namespace
 
-std::function<Result<int>()> declareRelease(CLI::App& app, const Common& common) {
+std::function<Result<int>()> declareRelease(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    app.add_option("kit", asked->kit, "A kit (.zlkit)")->required();
-    app.add_option("--piece", asked->pieces, "A piece, by its id; may be given several times (default: all but variants)");
-    app.add_option("--out", asked->out, "The folder to write into; it is made when it is missing")->required();
+    options.value("kit", asked->kit, "A kit (.zlkit)").required();
+    options.value("--piece", asked->pieces, "A piece, by its id; may be given several times (default: all but variants)");
+    options.value("--out", asked->out, "The folder to write into; it is made when it is missing").required();
     return [asked, &common] { return run(*asked, common); };
 }
 

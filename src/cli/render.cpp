@@ -64,13 +64,13 @@ Result<int> run(const Asked& asked, const Common& common) {
 
 }  // namespace
 
-std::function<Result<int>()> declareRender(CLI::App& app, const Common& common) {
+std::function<Result<int>()> declareRender(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    app.add_option("kit", asked->kit, "A kit (.zlkit)")->required();
-    app.add_option("--piece", asked->piece, "The piece, by its id")->required();
-    app.add_option("--out", asked->out, "The file to write; its ending tells the format")->required();
-    app.add_option("--format", asked->format, "png, jpeg, gif or webp, whatever the ending says");
-    app.add_option("--quality", asked->quality, "JPEG quality (default: the best under the brief's limit)")->check(CLI::Range(1, 100));
+    options.value("kit", asked->kit, "A kit (.zlkit)").required();
+    options.value("--piece", asked->piece, "The piece, by its id").required();
+    options.value("--out", asked->out, "The file to write; its ending tells the format").required();
+    options.value("--format", asked->format, "png, jpeg, gif or webp, whatever the ending says");
+    options.value("--quality", asked->quality, "JPEG quality (default: the best under the brief's limit)").between(1, 100);
     return [asked, &common] { return run(*asked, common); };
 }
 

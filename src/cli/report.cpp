@@ -37,10 +37,10 @@ Result<int> run(const Asked& asked, const Common& common) {
 
 }  // namespace
 
-std::function<Result<int>()> declareReport(CLI::App& app, const Common& common) {
+std::function<Result<int>()> declareReport(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    app.add_option("kit", asked->kit, "A kit (.zlkit)")->required();
-    app.add_option("--out", asked->out, "The page to write")->required();
+    options.value("kit", asked->kit, "A kit (.zlkit)").required();
+    options.value("--out", asked->out, "The page to write").required();
     return [asked, &common] { return run(*asked, common); };
 }
 

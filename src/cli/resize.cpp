@@ -86,18 +86,18 @@ Result<int> run(const Asked& asked, const Common& common) {
 
 }  // namespace
 
-std::function<Result<int>()> declareResize(CLI::App& app, const Common& common) {
+std::function<Result<int>()> declareResize(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    app.add_option("file", asked->file, "A picture")->required();
-    app.add_option("--size", asked->size, "The frame, WxH px");
-    app.add_option("--brief", asked->brief, "The frame of this brief");
-    app.add_option("--fit", asked->fit, "cover (default) crops, contain keeps all and the shape, pad adds a rim")
-        ->check(CLI::IsMember({"cover", "contain", "pad"}));
-    app.add_option("--pad-colour", asked->padColour,
-                   "#RRGGBB[AA] of the rim (default: the mean of the border; nothing where it is see-through)");
-    app.add_flag("--stretch", asked->stretch, "Stretch to the frame, whatever its shape");
-    app.add_option("--quality", asked->quality, "JPEG quality (default 95)")->check(CLI::Range(1, 100));
-    app.add_option("--out", asked->out, "The file to write; its ending tells the format")->required();
+    options.value("file", asked->file, "A picture").required();
+    options.value("--size", asked->size, "The frame, WxH px");
+    options.value("--brief", asked->brief, "The frame of this brief");
+    options.value("--fit", asked->fit, "cover (default) crops, contain keeps all and the shape, pad adds a rim")
+        .oneOf({"cover", "contain", "pad"});
+    options.value("--pad-colour", asked->padColour,
+                  "#RRGGBB[AA] of the rim (default: the mean of the border; nothing where it is see-through)");
+    options.flag("--stretch", asked->stretch, "Stretch to the frame, whatever its shape");
+    options.value("--quality", asked->quality, "JPEG quality (default 95)").between(1, 100);
+    options.value("--out", asked->out, "The file to write; its ending tells the format").required();
     return [asked, &common] { return run(*asked, common); };
 }
 

@@ -107,6 +107,7 @@ TEST_F(EdgesTest, TheFaultyMarkIsFoundShownAndMendedInGauge) {
     EXPECT_EQ(reading("fringe").verdict, Verdict::pass);
     // Holding B shows what it was.
     ASSERT_TRUE(comesTrue([&] { return window->findChild<QWidget*>("gaugeShow-steps"); }));
+    ASSERT_TRUE(comesTrue([&] { return view->isCurrent(); }));
     view->setFocus();
     const QImage after = view->pane(1).image();
     QTest::keyPress(view, Qt::Key_B);

@@ -3,6 +3,7 @@
 
 #include <fmt/core.h>
 
+#include "encode/palette.h"
 #include "raster/vips_part.h"
 
 namespace zl {
@@ -62,20 +63,22 @@ bool holdsAlphaOf(const Straight8& frame, Content format) {
     return true;
 }
 
-Result<Bytes> encode(const Straight8& frame, const Encoding& e) {
+Result<Bytes> encode(const Straight8& frame, const Encoding& e, Palette* colours) {
     const bool opaque = isOpaque(frame);
     if (!opaque && !holdsAlphaOf(frame, e.format))
         return fail(Code::limitNotMet,
                     fmt::format("{} cannot hold this alpha: the see-through part would turn solid.", factsOf(e.format).title),
                     "Choose a colour to lay it on, or a format with alpha.");
+    if ((e.format == Content::png && e.palette) || (e.format == Content::gif && opaque)) {
+        Palette own(frame);
+        Palette& palette = colours ? *colours : own;
+        return e.format == Content::png ? palette.asPng(e.dither) : palette.asGif(e.dither);
+    }
     const Image image = bandsOf(frame, opaque);
     void* data = nullptr;
     std::size_t size = 0;
     int status = -1;
-    if (image && e.format == Content::png && e.palette) {
-        status = vips_pngsave_buffer(image.get(), &data, &size, "palette", TRUE, "dither", e.dither ? 1.0 : 0.0, "compression", 9, "effort",
-                                     paletteEffort, "profile", "srgb", nullptr);
-    } else if (image && e.format == Content::gif) {
+    if (image && e.format == Content::gif) {  // with alpha: all or nothing
         status = vips_gifsave_buffer(image.get(), &data, &size, "dither", e.dither ? 1.0 : 0.0, "effort", paletteEffort, nullptr);
     } else if (image && e.format == Content::webp) {
         status = vips_webpsave_buffer(image.get(), &data, &size, "lossless", e.quality == 0 ? TRUE : FALSE, "Q", std::max(1, e.quality),

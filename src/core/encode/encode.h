@@ -10,6 +10,8 @@
 
 namespace zl {
 
+class Palette;  // encode/palette.h
+
 enum class Chroma { full, half };  // 4:4:4, 4:2:0
 enum class Effort {
     quick,   // an upper bound of the weight at once
@@ -34,7 +36,8 @@ std::string nameOf(const Encoding& encoding);
 bool holdsAlphaOf(const Straight8& frame, Content format);
 
 // Pixels are straight 8-bit sRGB. An opaque frame is written without an alpha channel. A format that cannot hold its alpha needs an
-// opaque frame: lay it over a colour first (flattenOnto), else Code::limitNotMet says that alpha would be lost.
-[[nodiscard]] Result<Bytes> encode(const Straight8& frame, const Encoding& encoding);
+// opaque frame: lay it over a colour first (flattenOnto), else Code::limitNotMet says that alpha would be lost. `colours`: the
+// frame's palette where several encodings share it; the bytes are the same without.
+[[nodiscard]] Result<Bytes> encode(const Straight8& frame, const Encoding& encoding, Palette* colours = nullptr);
 
 }  // namespace zl

@@ -158,6 +158,14 @@ ZL_INLINE void storeSeeThrough(const Tile& t, std::uint32_t* __restrict out, int
     }
 }
 
+// A solid layer with nothing over it goes out as it is.
+ZL_INLINE void copyOut(const Row8& s, std::uint32_t* __restrict out, int count) {
+    std::copy_n(s.pixels, count, out);
+}
+ZL_INLINE void copyOut(const Row16& s, std::uint32_t* __restrict out, int count) {
+    for (int i = 0; i < count; ++i) out[i] = rounded(redAt(s, i)) | rounded(greenAt(s, i)) << 8 | rounded(blueAt(s, i)) << 16 | 0xFF000000u;
+}
+
 Row8 row8(const Ink& ink, int x, int y) {
     return {ink.eight->row(y - ink.box.top + ink.fromY) + (x - ink.box.left + ink.fromX)};
 }
@@ -172,13 +180,22 @@ bool coversSolid(const Ink& ink, int left, int right, int y) {
            ink.box.left <= left && ink.box.right >= right;
 }
 
+bool touches(const Ink& ink, int left, int right, int y) {
+    return ink.box.top <= y && y < ink.box.bottom && ink.box.left < right && ink.box.right > left;
+}
+
 // One tile of one row through all layers. What lies below the topmost solid layer is not looked at.
 ZL_INLINE void blendTile(std::span<const Ink> inks, int left, int right, int y, std::uint32_t* out) {
     std::size_t first = inks.size();
     while (first > 0 && !coversSolid(inks[first - 1], left, right, y)) --first;
     const bool solid = first > 0;
-    Tile tile;
     const int width = right - left;
+    while (solid && inks.size() > first && !touches(inks.back(), left, right, y)) inks = inks.first(inks.size() - 1);
+    if (solid && first == inks.size()) {
+        const Ink& ground = inks[first - 1];
+        return ground.eight ? copyOut(row8(ground, left, y), out, width) : copyOut(row16(ground, left, y), out, width);
+    }
+    Tile tile;
     if (solid) {
         const Ink& ground = inks[first - 1];
         if (ground.eight)

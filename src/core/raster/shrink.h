@@ -29,8 +29,9 @@ struct Mapping {
 };
 
 // Writes the pixels `want` of the screen, as 0xFFRRGGBB words, `stride` words a row, `out` standing for (want.left,
-// want.top). Screen pixels outside the frame get `surround`; those it covers in part are mixed with it.
+// want.top). Screen pixels outside the frame get `surround`; those it covers in part are mixed with it. At most `threads`
+// threads share the rows.
 void showOnScreen(const Straight8& frame, const Mapping& mapping, const Backdrop& backdrop, Colour surround, PixelRect want,
-                  std::uint32_t* out, int stride);
+                  std::uint32_t* out, int stride, int threads = 1);
 
 }  // namespace zl

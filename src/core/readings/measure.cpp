@@ -5,6 +5,7 @@
 
 #include <array>
 #include <cmath>
+#include <future>
 
 #include "base/file.h"
 #include "base/parallel.h"
@@ -112,30 +113,36 @@ std::optional<Bound> quickBound(const Straight8& frame, const FitOptions& plan) 
     return png ? std::optional(Bound{static_cast<long long>(png->size()), Content::png}) : std::nullopt;
 }
 
+struct Weighed {
+    FileFacts file;
+    std::shared_ptr<const Fitted> outcome;  // of an exact weighing that fits
+};
+
 // What the release would write, as far as `weighing` asks; an encoding that does not exist is told in the facts.
-Result<void> weigh(const Piece& piece, const Brief& brief, PieceReadings& out, FileFacts& file, Weighing weighing,
-                   const std::stop_token& stop, const std::function<void(double)>& progress) {
+Result<Weighed> weigh(const Piece& piece, const Brief& brief, const Straight8& frame, Weighing weighing, const std::stop_token& stop,
+                      const std::function<void(double)>& progress) {
+    Weighed out;
     const FitOptions plan = planOf(piece, brief);
     const bool pngAllowed = std::find(plan.formats.begin(), plan.formats.end(), Content::png) != plan.formats.end();
     const bool aboutPng = plan.exactly ? plan.exactly->format == Content::png : pngAllowed;
     if (weighing == Weighing::quickBound)
-        if (const auto bound = quickBound(*out.frame, plan)) {
-            file.bytes = bound->bytes;
-            file.content = bound->content;
-            file.exact = false;
-            return {};
+        if (const auto bound = quickBound(frame, plan)) {
+            out.file.bytes = bound->bytes;
+            out.file.content = bound->content;
+            out.file.exact = false;
+            return out;
         }
-    auto fitted = fitToLimit(*out.frame, plan, stop, progress);
+    auto fitted = fitToLimit(frame, plan, stop, progress);
     if (fitted) {
-        file.bytes = static_cast<long long>(fitted->bytes.size());
-        file.content = fitted->encoding.format;
+        out.file.bytes = static_cast<long long>(fitted->bytes.size());
+        out.file.content = fitted->encoding.format;
         out.outcome = std::make_shared<const Fitted>(std::move(*fitted));
-        return {};
+        return out;
     }
     if (fitted.error().code != Code::limitNotMet) return passOn(fitted.error());
-    file.cannotFit = fitted.error().sentence();
-    file.content = aboutPng ? Content::png : Content::jpeg;
-    return {};
+    out.file.cannotFit = fitted.error().sentence();
+    out.file.content = aboutPng ? Content::png : Content::jpeg;
+    return out;
 }
 
 }  // namespace
@@ -180,6 +187,9 @@ Result<PieceReadings> readPiece(const Piece& piece, const Kit& kit, const Brief&
     auto frame = releaseFrame(piece, kit, store, stop);
     if (!frame) return passOn(frame.error());
     out.frame = std::make_shared<const Straight8>(std::move(*frame));
+    // A quick bound is looked for while the readings are taken; an exact weighing has both processors to itself, after them.
+    auto weighed = std::async(weighing == Weighing::quickBound ? std::launch::async : std::launch::deferred,
+                              [&] { return weigh(piece, brief, *out.frame, weighing, stop, progress); });
     const auto layers = layerFacts(piece, kit, store, stop);
     if (!layers) return passOn(layers.error());
     Subject subject;
@@ -188,12 +198,18 @@ Result<PieceReadings> readPiece(const Piece& piece, const Kit& kit, const Brief&
     subject.opaque = isOpaque(*out.frame);
     subject.piece = &piece;
     subject.layers = *layers;
-    if (auto done = weigh(piece, brief, out, subject.file, weighing, stop, progress); !done) return passOn(done.error());
-    subject.file.name = releaseFileName(piece, subject.file.content);
-    subject.file.alphaChannel = factsOf(subject.file.content).alpha && !subject.opaque;
-    out.readings = measureAll(subject);
-    out.notes = noteSurfaces(subject);
-    out.marks = edgeMarksOf(subject);
+    std::optional<Error> trouble;
+    out.readings = measureAll(subject, [&] {
+        out.notes = noteSurfaces(subject);
+        out.marks = edgeMarksOf(subject);
+        auto known = weighed.get();
+        if (!known) return void(trouble = std::move(known.error()));
+        out.outcome = std::move(known->outcome);
+        subject.file = std::move(known->file);
+        subject.file.name = releaseFileName(piece, subject.file.content);
+        subject.file.alphaChannel = factsOf(subject.file.content).alpha && !subject.opaque;
+    });
+    if (trouble) return passOn(*trouble);
     return out;
 }
 

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <array>
+#include <functional>
 #include <optional>
 #include <span>
 #include <string>
@@ -95,14 +96,16 @@ struct ReadingRow {
     std::string_view id;  // its title is the phrase "reading.ID"
     bool needsLayers;     // pieces only
     ForBriefs briefs;
+    bool ofFile;  // of a piece: looks at Subject::file, which takes the longest to know
     Reading (*measure)(const Subject&);
 };
 
 // The one registry, in the order in which readings are shown.
 std::span<const ReadingRow> allReadings();
 
-// Every reading that applies; ids are filled in.
-std::vector<Reading> measureAll(const Subject& subject);
+// Every reading that applies; ids are filled in. `weighed` is called once, when all readings but those of the file are
+// there: Subject::file may be filled in as late as then.
+std::vector<Reading> measureAll(const Subject& subject, const std::function<void()>& weighed = {});
 // Of them, those of edges and of alpha.
 std::vector<Reading> measureEdges(const Subject& subject);
 Verdict worstOf(std::span<const Reading> readings);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <algorithm>
 #include <array>
+#include <optional>
 
 #include "readings/reading.h"
 
@@ -8,27 +9,48 @@ namespace zl {
 namespace {
 
 constexpr auto table = std::to_array<ReadingRow>({
-    {"frame", false, ForBriefs::all, measureFrame},
-    {"weight", false, ForBriefs::all, measureWeight},
-    {"format", false, ForBriefs::all, measureFormat},
-    {"coverage", false, ForBriefs::alpha, measureCoverage},
-    {"lettering", true, ForBriefs::all, measureLettering},
-    {"zones", false, ForBriefs::all, measureZones},
-    {"fringe", false, ForBriefs::edges, measureFringe},
-    {"steps", false, ForBriefs::edges, measureSteps},
-    {"specks", false, ForBriefs::edges, measureSpecks},
-    {"standing-out", false, ForBriefs::freeStanding, measureStandingOut},
-    {"cut-off", false, ForBriefs::freeStanding, measureCutOff},
-    {"margins", false, ForBriefs::freeStanding, measureMargins},
-    {"colours", false, ForBriefs::freeStanding, measureColours},
-    {"stretch", true, ForBriefs::all, measureStretch},
-    {"enlargement", true, ForBriefs::all, measureEnlargement},
-    {"black-bars", false, ForBriefs::opaque, measureBlackBars},
-    {"hidden-colour", false, ForBriefs::alpha, measureHiddenColour},
-    {"profile", false, ForBriefs::all, measureProfile},
-    {"links", true, ForBriefs::links, measureLinks},
-    {"naming", true, ForBriefs::all, measureNaming},
+    {"frame", false, ForBriefs::all, false, measureFrame},
+    {"weight", false, ForBriefs::all, true, measureWeight},
+    {"format", false, ForBriefs::all, true, measureFormat},
+    {"coverage", false, ForBriefs::alpha, false, measureCoverage},
+    {"lettering", true, ForBriefs::all, false, measureLettering},
+    {"zones", false, ForBriefs::all, false, measureZones},
+    {"fringe", false, ForBriefs::edges, false, measureFringe},
+    {"steps", false, ForBriefs::edges, false, measureSteps},
+    {"specks", false, ForBriefs::edges, false, measureSpecks},
+    {"standing-out", false, ForBriefs::freeStanding, false, measureStandingOut},
+    {"cut-off", false, ForBriefs::freeStanding, false, measureCutOff},
+    {"margins", false, ForBriefs::freeStanding, false, measureMargins},
+    {"colours", false, ForBriefs::freeStanding, false, measureColours},
+    {"stretch", true, ForBriefs::all, false, measureStretch},
+    {"enlargement", true, ForBriefs::all, false, measureEnlargement},
+    {"black-bars", false, ForBriefs::opaque, false, measureBlackBars},
+    {"hidden-colour", false, ForBriefs::alpha, false, measureHiddenColour},
+    {"profile", false, ForBriefs::all, true, measureProfile},
+    {"links", true, ForBriefs::links, false, measureLinks},
+    {"naming", true, ForBriefs::all, true, measureNaming},
 });
+
+bool applies(const ReadingRow& row, const Subject& subject) {
+    if (row.needsLayers && !subject.piece) return false;
+    const bool alpha = subject.brief->alpha == AlphaDemand::seeThrough || !subject.opaque;
+    switch (row.briefs) {
+        case ForBriefs::all:
+            return true;
+        case ForBriefs::opaque:
+            return subject.brief->alpha != AlphaDemand::seeThrough;
+        case ForBriefs::freeStanding:
+            return subject.brief->freeStanding;
+        case ForBriefs::links:
+            return subject.brief->takesLinks || !subject.piece->links.empty();
+        case ForBriefs::alpha:
+            return alpha;
+        case ForBriefs::edges:
+            return alpha ||
+                   std::any_of(subject.layers.begin(), subject.layers.end(), [](const LayerFacts& l) { return l.edges != nullptr; });
+    }
+    return false;
+}
 
 }  // namespace
 
@@ -41,21 +63,19 @@ std::string_view nameOf(Verdict verdict) {
     return names[static_cast<std::size_t>(verdict)];
 }
 
-std::vector<Reading> measureAll(const Subject& subject) {
-    std::vector<Reading> readings;
-    for (const ReadingRow& row : table) {
-        if (row.needsLayers && !subject.piece) continue;
-        if (row.briefs == ForBriefs::opaque && subject.brief->alpha == AlphaDemand::seeThrough) continue;
-        if (row.briefs == ForBriefs::freeStanding && !subject.brief->freeStanding) continue;
-        if (row.briefs == ForBriefs::links && !subject.brief->takesLinks && subject.piece->links.empty()) continue;
-        const bool alpha = subject.brief->alpha == AlphaDemand::seeThrough || !subject.opaque;
-        if (row.briefs == ForBriefs::alpha && !alpha) continue;
-        if (row.briefs == ForBriefs::edges && !alpha &&
-            std::none_of(subject.layers.begin(), subject.layers.end(), [](const LayerFacts& layer) { return layer.edges != nullptr; }))
-            continue;
-        readings.push_back(row.measure(subject));
-        readings.back().id = row.id;
+std::vector<Reading> measureAll(const Subject& subject, const std::function<void()>& weighed) {
+    std::array<std::optional<Reading>, table.size()> found;
+    for (const bool ofFile : {false, true}) {
+        if (ofFile && weighed) weighed();
+        for (std::size_t i = 0; i < table.size(); ++i)
+            if (table[i].ofFile == ofFile && applies(table[i], subject)) {
+                found[i] = table[i].measure(subject);
+                found[i]->id = table[i].id;
+            }
     }
+    std::vector<Reading> readings;
+    for (std::optional<Reading>& one : found)
+        if (one) readings.push_back(std::move(*one));
     return readings;
 }
 

@@ -7,6 +7,7 @@
 #include <thread>
 
 #include "base/parallel.h"
+#include "encode/palette.h"
 #include "raster/bleed.h"
 #include "raster/decode.h"
 
@@ -41,8 +42,13 @@ Result<std::pair<Encoding, Bytes>> fittingQuality(const Straight8& frame, Encodi
     return best;
 }
 
-TableRow rowOf(const Straight8& frame, const Straight8* solid, bool seeThrough, const Encoding& asked, const Brief& brief,
-               const std::stop_token& stop, const std::function<void(const TableRow&)>& encoded) {
+// The palettes of the frame and of what it is laid on, each found once for all the rows that use it.
+struct Palettes {
+    Palette ofFrame, ofSolid;
+};
+
+TableRow rowOf(const Straight8& frame, const Straight8* solid, Palettes& palettes, bool seeThrough, const Encoding& asked,
+               const Brief& brief, const std::stop_token& stop, const std::function<void(const TableRow&)>& encoded) {
     TableRow row;
     row.encoding = asked;
     const bool holds = holdsAlphaOf(frame, asked.format);
@@ -55,7 +61,7 @@ TableRow rowOf(const Straight8& frame, const Straight8* solid, bool seeThrough, 
     Result<std::pair<Encoding, Bytes>> made = fail(Code::cancelled, "Cancelled.");
     if (ofQuality(asked)) {
         made = fittingQuality(source, asked, brief.limit, stop);
-    } else if (auto bytes = encode(source, asked)) {
+    } else if (auto bytes = encode(source, asked, &source == &frame ? &palettes.ofFrame : &palettes.ofSolid)) {
         made = std::pair(asked, std::move(*bytes));
     } else {
         made = passOn(bytes.error());
@@ -157,6 +163,7 @@ Result<std::vector<TableRow>> releaseTable(const Straight8& frame, const Brief& 
         flattenOnto(matted, matte->red, matte->green, matte->blue);
     }
     const Straight8* solid = seeThrough ? (matte ? &matted : nullptr) : &frame;
+    Palettes palettes{Palette(frame), Palette(solid ? *solid : frame)};
     std::vector<TableRow> rows(asked.size());
     // The slow ones (palettes) go first, so that no thread is left alone with one at the end.
     std::vector<std::size_t> order(asked.size());
@@ -174,7 +181,7 @@ Result<std::vector<TableRow>> releaseTable(const Straight8& frame, const Brief& 
                 if (front == back) return;
                 index = order[fromTheQuickEnd ? --back : front++];
             }
-            TableRow row = rowOf(frame, solid, seeThrough, asked[index], brief, stop, [&](const TableRow& early) {
+            TableRow row = rowOf(frame, solid, palettes, seeThrough, asked[index], brief, stop, [&](const TableRow& early) {
                 const std::scoped_lock lock(mutex);
                 if (told && !stop.stop_requested()) told(index, early);
             });

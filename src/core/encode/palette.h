@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// A frame in 256 colours. They are found once, which is the slow part, for every format that is written with them.
+#pragma once
+
+#include <memory>
+#include <mutex>
+#include <vector>
+
+#include "base/bytes.h"
+#include "base/result.h"
+#include "raster/raster.h"
+
+namespace zl {
+
+// Safe from any thread: whoever comes first does the work, the others wait for it. Deterministic.
+class Palette {
+  public:
+    // Straight 8-bit sRGB; must outlive this.
+    explicit Palette(const Straight8& frame);
+    ~Palette();
+    Palette(const Palette&) = delete;
+    Palette& operator=(const Palette&) = delete;
+
+    // PNG with PLTE, tRNS where a colour is see-through, and sRGB (ISO/IEC 15948). Errors: Code::unwritable.
+    [[nodiscard]] Result<Bytes> asPng(bool dither);
+    // GIF89a, of an opaque frame only.
+    [[nodiscard]] Result<Bytes> asGif(bool dither);
+
+  private:
+    // The frame's pixels by their number in `colours`, which are packed as the frame's are.
+    struct Indexed {
+        std::vector<std::uint8_t> pixels;
+        std::vector<std::uint32_t> colours;
+    };
+    [[nodiscard]] Result<std::shared_ptr<const Indexed>> indexed(bool dither);
+
+    const Straight8& frame_;
+    std::mutex mutex_;
+    struct Quantised;
+    std::unique_ptr<Quantised> quantised_;
+    std::shared_ptr<const Indexed> indexed_[2];  // plain, dithered
+};
+
+}  // namespace zl
