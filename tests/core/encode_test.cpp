@@ -1,5 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <thread>
+
 #include "encode/fit.h"
+#include "encode/palette.h"
 #include "raster/decode.h"
 #include "support/support.h"
 
@@ -39,6 +42,52 @@ TEST(Encode, TagsSrgbAndNothingElse) {
             EXPECT_EQ(text.find(not_wanted), std::string::npos) << not_wanted;
         EXPECT_TRUE(good(readFacts(bytes, "x")).profileIsSrgb);
     }
+}
+
+// ISO/IEC 15948: a palette PNG has colour type 3, a PLTE chunk and, here, the sRGB chunk; tRNS only where it is see-through.
+TEST(Encode, PalettesAreTaggedAndSeeThroughOnlyWhereTheFrameIs) {
+    const Encoding palette{Content::png, 0, Chroma::full, Effort::release, true, true};
+    const Bytes opaque = good(encode(test::textured({70, 40}), palette));
+    EXPECT_EQ(opaque[25], 3) << "colour type";
+    EXPECT_NE(test::textOf(opaque).find("sRGB"), std::string::npos);
+    EXPECT_EQ(test::textOf(opaque).find("tRNS"), std::string::npos);
+    const Straight8 glass = test::painted({70, 40}, [](int x, int y) { return packed(200, y * 5, 30, x * 3); });
+    const Bytes through = good(encode(glass, palette));
+    EXPECT_NE(test::textOf(through).find("tRNS"), std::string::npos);
+    const Picture back = good(decode(through, "x"));
+    EXPECT_TRUE(back.facts.alphaChannel);
+    double off = 0;
+    for (int y = 0; y < 40; ++y)
+        for (int x = 0; x < 70; ++x) off += std::abs(alphaOf(back.pixels->row(y)[x]) - x * 3);
+    EXPECT_LT(off / (70 * 40), 8);
+}
+
+// Nothing depends on who asked for the colours first, or on whether they were shared.
+TEST(Encode, ASharedPaletteWritesTheSameBytes) {
+    const Straight8 frame = test::textured({160, 90});
+    const Encoding dithered{Content::png, 0, Chroma::full, Effort::release, true, true};
+    Encoding plain = dithered;
+    plain.dither = false;
+    const Encoding gif{Content::gif, 0, Chroma::full, Effort::release};
+    for (const std::vector<Encoding>& order : {std::vector{dithered, plain, gif}, std::vector{gif, plain, dithered}}) {
+        Palette shared(frame);
+        for (const Encoding& e : order) EXPECT_EQ(good(encode(frame, e, &shared)), good(encode(frame, e))) << nameOf(e);
+    }
+    Palette shared(frame);
+    Bytes first, second;
+    {
+        const std::jthread other([&] { first = good(encode(frame, gif, &shared)); });
+        second = good(encode(frame, plain, &shared));
+    }
+    EXPECT_EQ(first, good(encode(frame, gif)));
+    EXPECT_EQ(second, good(encode(frame, plain)));
+}
+
+TEST(Encode, AGifLongerThanItsFormatCanTellIsRefused) {
+    const auto made = encode(Straight8::cleared({65536, 1}, packed(1, 2, 3, 255)), {Content::gif, 0, Chroma::full, Effort::release});
+    ASSERT_FALSE(made);
+    EXPECT_EQ(made.error().code, Code::unwritable);
+    EXPECT_NE(made.error().what.find("GIF"), std::string::npos);
 }
 
 TEST(Encode, NeverTurnsSeeThroughSolidUnasked) {

@@ -39,6 +39,31 @@ TEST(Registry, IdsAreUniqueAndEachHasWords) {
     for (const Phrase& phrase : allPhrases()) EXPECT_TRUE(phrases.insert(phrase.id).second) << phrase.id;
 }
 
+TEST(Registry, WhatIsOfTheFileIsReadOnceItIsWeighed) {
+    Subject subject;
+    const Brief& brief = test::brief("video-thumbnail");
+    const Straight8 pixels = test::textured({1280, 720});
+    subject.brief = &brief;
+    subject.pixels = &pixels;
+    subject.opaque = true;
+    int asked = 0;
+    const auto readings = measureAll(subject, [&] {
+        ++asked;
+        subject.file.bytes = 3'000'000;
+        subject.file.content = Content::jpeg;
+    });
+    EXPECT_EQ(asked, 1);
+    EXPECT_EQ(one(readings, "weight").verdict, Verdict::fail) << "3 MB of 2";
+    std::vector<std::string> order, known;
+    for (const Reading& reading : readings) order.push_back(reading.id);
+    for (const ReadingRow& row : allReadings())
+        if (std::find(order.begin(), order.end(), row.id) != order.end()) known.emplace_back(row.id);
+    EXPECT_EQ(order, known) << "in the table's order, whenever each was taken";
+    subject.file = {};
+    subject.file.bytes = 100;
+    EXPECT_EQ(one(measureAll(subject), "weight").verdict, Verdict::pass) << "a file's facts are there from the start";
+}
+
 TEST(FrameReading, FollowsItsTable) {
     const auto verdict = [](int w, int h, const char* brief) { return one(ofPiece(test::kitWith(brief, {w, h})), "frame").verdict; };
     EXPECT_EQ(verdict(1280, 720, "video-thumbnail"), Verdict::pass);
