@@ -5,6 +5,7 @@
 
 #include "raster/colour.h"
 #include "theme.h"
+#include "watched.h"
 #include "window.h"
 
 namespace zl::app {
@@ -114,19 +115,19 @@ TEST_F(Look, TheInterfaceThreadIsNeverAwayForLong) {
     session().openValue(kit, folder / "big.zlkit");
     ASSERT_TRUE(measured());
     session().chooseLayer(2);
-    std::vector<double> turns;
-    QElapsedTimer turn;
+    std::vector<double> turns;  // the longest event of each nudge
     for (int i = 0; i < 60; ++i) {
-        turn.start();
+        Watched::now().begin();
         QTest::keyClick(&window->canvas(), i % 2 ? Qt::Key_Right : Qt::Key_Down, Qt::ShiftModifier);
-        QApplication::processEvents();
-        turns.push_back(static_cast<double>(turn.nsecsElapsed()) / 1e6);
-        QThread::msleep(4);
+        QTest::qWait(4);  // paints, patches, readings
+        const auto events = Watched::now().end();
+        ASSERT_FALSE(events.empty());
+        turns.push_back(events.back());
     }
     std::sort(turns.begin(), turns.end());
     RecordProperty("median_ms", std::to_string(turns[30]));
     RecordProperty("longest_ms", std::to_string(turns.back()));
-    std::printf("[ watchdog ] a nudge and its repaint: median %.1f ms, longest %.1f ms\n", turns[30], turns.back());
+    std::printf("[ watchdog ] the longest event of a nudge: median %.1f ms, longest %.1f ms\n", turns[30], turns.back());
     EXPECT_LT(turns[30], 200) << "some work is done on the interface thread";
 }
 

@@ -6,12 +6,13 @@
 #include <string_view>
 
 #include "theme.h"
+#include "watched.h"
 
 int editWithoutEnd(const char* folder);
 
 int main(int argc, char** argv) {
     qputenv("QT_QPA_PLATFORM", qEnvironmentVariableIsSet("QT_QPA_PLATFORM") ? qgetenv("QT_QPA_PLATFORM") : "offscreen");
-    QApplication app(argc, argv);
+    zl::app::Watched app(argc, argv);
     QApplication::setOrganizationName("zinc-ledge-tests");
     QSettings::setDefaultFormat(QSettings::IniFormat);
     if (!zl::app::Theme::wear(app, "zinc-sheet")) return 1;
