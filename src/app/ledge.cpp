@@ -27,39 +27,34 @@ LedgeCell::LedgeCell(QWidget* parent) : QAbstractButton(parent) {
     setCheckable(true);
 }
 
+void LedgeCell::wear(Face face) {
+    if (face == face_) return;
+    face_ = std::move(face);
+    update();
+}
+
 void LedgeCell::show(const Reading& reading, bool fresh) {
     id_ = reading.id;
-    title_ = titleOf(reading.id);
-    value_ = QString::fromStdString(reading.shown.empty() ? "–" : reading.shown);
-    beside_ = QString::fromStdString(reading.shownBeside);
-    verdict_ = reading.verdict;
-    rule_ = reading.rule;
-    fresh_ = fresh;
+    wear({titleOf(reading.id), QString::fromStdString(reading.shown.empty() ? "–" : reading.shown),
+          QString::fromStdString(reading.shownBeside), reading.verdict, reading.rule, fresh});
     setObjectName(QString("reading-") + QString::fromStdString(id_));
     const QString says = QString::fromStdString(english(reading.says));
-    setAccessibleName(QString("%1: %2, %3 %4").arg(title_, wordOf(verdict_), value_, beside_));
+    setAccessibleName(QString("%1: %2, %3 %4").arg(face_.title, wordOf(face_.verdict), face_.value, face_.beside));
     setAccessibleDescription(says);
     setToolTip(says);
-    update();
 }
 
 void LedgeCell::showMore(int count, Verdict worst) {
     id_.clear();
-    title_ = tr("more");
-    value_ = QString("+ %1").arg(count);
-    beside_ = count == 1 ? tr("reading") : tr("readings");
-    verdict_ = worst;
-    rule_.reset();
-    fresh_ = true;
+    wear({tr("more"), QString("+ %1").arg(count), count == 1 ? tr("reading") : tr("readings"), worst, {}, true});
     setObjectName("reading-more");
     setAccessibleName(tr("%1 more readings, the worst: %2").arg(count).arg(wordOf(worst)));
     setToolTip(tr("Show all readings"));
-    update();
 }
 
 void LedgeCell::drawRule(QPainter& painter, const QRectF& line) const {
     const Theme& theme = Theme::now();
-    const double end = rule_->end, value = std::clamp(rule_->value, 0.0, end);
+    const double end = face_.rule->end, value = std::clamp(face_.rule->value, 0.0, end);
     const auto at = [&](double v) { return line.left() + v / end * line.width(); };
     painter.fillRect(QRectF(line.left(), line.bottom() - 1, line.width(), 1), theme["on-ledge-soft"]);
     constexpr int ticks = 20;
@@ -68,16 +63,16 @@ void LedgeCell::drawRule(QPainter& painter, const QRectF& line) const {
         const double x = line.left() + i * line.width() / ticks;
         painter.drawLine(QPointF(x, line.bottom() - (i % 5 == 0 ? 8 : 5)), QPointF(x, line.bottom() - 2));
     }
-    const bool beyond = rule_->value > end;
+    const bool beyond = face_.rule->value > end;
     const double stop = beyond ? line.right() - 10 : at(value);
     painter.fillRect(QRectF(line.left(), line.bottom() - 3, std::max(stop - line.left(), value > 0 ? 1.0 : 0.0), 3),
-                     verdictColour(verdict_, true));
+                     verdictColour(face_.verdict, true));
     if (beyond) {  // a broken end: the value runs off the scale
-        painter.setPen(QPen(verdictColour(verdict_, true), 2));
+        painter.setPen(QPen(verdictColour(face_.verdict, true), 2));
         for (const double x : {line.right() - 6, line.right() - 1})
             painter.drawLine(QPointF(x - 2, line.bottom() + 2), QPointF(x + 1, line.bottom() - 6));
     }
-    const double notch = at(rule_->notch);
+    const double notch = at(face_.rule->notch);
     painter.setPen(Qt::NoPen);
     painter.setBrush(theme["on-ledge"]);
     painter.drawPolygon(QPolygonF({{notch - 3.5, line.bottom() - 12}, {notch + 3.5, line.bottom() - 12}, {notch, line.bottom() - 7}}));
@@ -97,28 +92,28 @@ void LedgeCell::paintEvent(QPaintEvent*) {
         painter.drawRect(QRectF(rect()).adjusted(3.5, 5.5, -4.5, -3.5));
     }
     const QRectF inner = QRectF(rect()).adjusted(inset, 12, -inset, 0);
-    drawVerdict(painter, QRectF(inner.left(), inner.top() + 3, 10, 10), verdict_, true);
+    drawVerdict(painter, QRectF(inner.left(), inner.top() + 3, 10, 10), face_.verdict, true);
     painter.setFont(interfaceFont(12, 500));
     painter.setPen(theme["on-ledge-soft"]);
-    const QString head = title_ + (verdict_ > Verdict::pass ? "  ·  " + wordOf(verdict_) : QString());
+    const QString head = face_.title + (face_.verdict > Verdict::pass ? "  ·  " + wordOf(face_.verdict) : QString());
     painter.drawText(QRectF(inner.left() + 18, inner.top() - 1, inner.width() - 18, 18), Qt::AlignLeft | Qt::AlignVCenter, head);
-    painter.setOpacity(fresh_ ? 1 : 0.6);
+    painter.setOpacity(face_.fresh ? 1 : 0.6);
     painter.setFont(interfaceFont(17, 600));
     painter.setPen(theme["on-ledge"]);
-    const double width17 = painter.fontMetrics().horizontalAdvance(value_);
-    painter.drawText(QRectF(inner.left(), inner.top() + 18, inner.width(), 24), Qt::AlignLeft | Qt::AlignVCenter, value_);
+    const double width17 = painter.fontMetrics().horizontalAdvance(face_.value);
+    painter.drawText(QRectF(inner.left(), inner.top() + 18, inner.width(), 24), Qt::AlignLeft | Qt::AlignVCenter, face_.value);
     painter.setFont(interfaceFont(11));
     // Where there is no room for all the small words, the last part of them is what counts.
-    QString beside = beside_;
+    QString beside = face_.beside;
     const auto fits = [&] { return painter.fontMetrics().horizontalAdvance(beside) + width17 <= inner.width(); };
-    if (!fits()) beside = beside_.section(" · ", -1);
+    if (!fits()) beside = face_.beside.section(" · ", -1);
     if (fits()) {
         painter.setPen(theme["on-ledge-soft"]);
         painter.drawText(QRectF(inner.left() + width17 + 6, inner.top() + 20, inner.width() - width17, 22),
                          Qt::AlignLeft | Qt::AlignVCenter, beside);
     }
     painter.setOpacity(1);
-    if (rule_) drawRule(painter, QRectF(inner.left(), inner.top() + 44, inner.width(), 16));
+    if (face_.rule) drawRule(painter, QRectF(inner.left(), inner.top() + 44, inner.width(), 16));
 }
 
 Ledge::Ledge(QWidget* parent) : QWidget(parent) {
@@ -177,7 +172,8 @@ void Ledge::lay() {
         }
     }
     setOpened(opened_);
-    update();
+    if (needed == 0 || needed != cellsShown_) update();
+    cellsShown_ = needed;
 }
 
 void Ledge::paintEvent(QPaintEvent*) {

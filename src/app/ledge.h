@@ -26,11 +26,16 @@ class LedgeCell : public QAbstractButton {
 
   private:
     void drawRule(QPainter& painter, const QRectF& line) const;
+    struct Face {
+        QString title, value, beside;
+        Verdict verdict = Verdict::notMeasured;
+        std::optional<Rule> rule;
+        bool fresh = true;
+        bool operator==(const Face&) const = default;
+    };
+    void wear(Face face);  // painted again only when it is another
     std::string id_;
-    QString title_, value_, beside_;
-    Verdict verdict_ = Verdict::notMeasured;
-    std::optional<Rule> rule_;
-    bool fresh_ = true;
+    Face face_;
 };
 
 class Ledge : public QWidget {
@@ -57,6 +62,7 @@ class Ledge : public QWidget {
     QString emptyWords_;
     std::string opened_;
     bool fresh_ = true;
+    int cellsShown_ = -1;
 };
 
 }  // namespace zl::app

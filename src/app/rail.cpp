@@ -22,17 +22,20 @@ PieceCard::PieceCard(const Piece& piece, QWidget* parent) : QAbstractButton(pare
 }
 
 void PieceCard::show(const Piece& piece, const PieceState* state, bool chosen) {
-    title_ = QString::fromStdString(piece.title);
-    facts_ = QString("%1 × %2").arg(piece.frame.width).arg(piece.frame.height);
+    Face face = face_;
+    face.title = QString::fromStdString(piece.title);
+    face.facts = QString("%1 × %2").arg(piece.frame.width).arg(piece.frame.height);
     if (state) {
-        picture_ = state->card;
-        if (state->exact) verdict_ = state->verdict;
-        if (state->bytes > 0 && state->exact) facts_ += "  ·  " + QString::fromStdString(weightWords(state->bytes));
+        face.picture = state->card;
+        if (state->exact) face.verdict = state->verdict;
+        if (state->bytes > 0 && state->exact) face.facts += "  ·  " + QString::fromStdString(weightWords(state->bytes));
     }
     setChecked(chosen);
-    const QString word = QString::fromStdString(english({"verdict." + std::string(nameOf(verdict_)), {}}));
-    setAccessibleName(QString("%1, %2, %3").arg(title_, facts_, word));
-    setToolTip(title_ + " · " + word);
+    if (face == face_) return;
+    face_ = std::move(face);
+    const QString word = QString::fromStdString(english({"verdict." + std::string(nameOf(face_.verdict)), {}}));
+    setAccessibleName(QString("%1, %2, %3").arg(face_.title, face_.facts, word));
+    setToolTip(face_.title + " · " + word);
     update();
 }
 
@@ -47,19 +50,19 @@ void PieceCard::paintEvent(QPaintEvent*) {
     painter.drawRoundedRect(isChecked() ? card.adjusted(0.5, 0.5, -0.5, -0.5) : card, 4, 4);
     const QRectF well(7, 7, width() - 14, std::round((width() - 14) * 9.0 / 16));
     painter.fillRect(well, theme["surround"]);
-    if (!picture_.isNull()) {
-        const QSizeF size = QSizeF(picture_.size()).scaled(well.size(), Qt::KeepAspectRatio);
-        painter.drawImage(QRectF(well.center() - QPointF(size.width() / 2, size.height() / 2), size), picture_);
+    if (!face_.picture.isNull()) {
+        const QSizeF size = QSizeF(face_.picture.size()).scaled(well.size(), Qt::KeepAspectRatio);
+        painter.drawImage(QRectF(well.center() - QPointF(size.width() / 2, size.height() / 2), size), face_.picture);
     }
     painter.setPen(theme["ink"]);
     painter.setFont(interfaceFont(12, isChecked() ? 600 : 500));
     const QRectF title(8, 95, width() - 34, 18);
     painter.drawText(title, Qt::AlignLeft | Qt::AlignVCenter,
-                     painter.fontMetrics().elidedText(title_, Qt::ElideRight, static_cast<int>(title.width())));
+                     painter.fontMetrics().elidedText(face_.title, Qt::ElideRight, static_cast<int>(title.width())));
     painter.setPen(theme["ink-soft"]);
     painter.setFont(interfaceFont(11));
-    painter.drawText(QRectF(8, 112, width() - 16, 16), Qt::AlignLeft | Qt::AlignVCenter, facts_);
-    drawVerdict(painter, QRectF(width() - 20, 99, 10, 10), verdict_, false);
+    painter.drawText(QRectF(8, 112, width() - 16, 16), Qt::AlignLeft | Qt::AlignVCenter, face_.facts);
+    drawVerdict(painter, QRectF(width() - 20, 99, 10, 10), face_.verdict, false);
 }
 
 Rail::Rail(Session& session, ReadingsDesk& desk, QWidget* parent) : QWidget(parent), session_(session), desk_(desk) {

@@ -26,9 +26,16 @@ class PieceCard : public QAbstractButton {
 
   private:
     std::string id_;
-    QString title_, facts_;
-    QImage picture_;
-    Verdict verdict_ = Verdict::notMeasured;
+    struct Face {
+        QString title, facts;
+        QImage picture;
+        Verdict verdict = Verdict::notMeasured;
+        bool operator==(const Face& other) const {
+            return title == other.title && facts == other.facts && picture.cacheKey() == other.picture.cacheKey() &&
+                   verdict == other.verdict;
+        }
+    };
+    Face face_;
 };
 
 class Rail : public QWidget {

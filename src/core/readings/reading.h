@@ -34,6 +34,7 @@ struct Finding {
 // How the ledge draws it: linear from 0 to `end`, filled to `value`, a notch at `notch`.
 struct Rule {
     double value = 0, notch = 0, end = 1;
+    bool operator==(const Rule&) const = default;
 };
 
 struct Reading {
