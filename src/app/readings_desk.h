@@ -3,8 +3,8 @@
 // right after, the latest edit winning), and of the kit's other pieces for their cards.
 #pragma once
 
-#include <QImage>
 #include <QElapsedTimer>
+#include <QImage>
 #include <QObject>
 #include <map>
 #include <memory>
