@@ -77,9 +77,10 @@ QString PictureTool::advice() const {
         case What::veil:
             return tr("Drag the hidden region or its corners. Enter ends it.");
         case What::brush:
-            return restores_ ? tr("Paint over what should come back. Enter ends it.") : tr("Paint over what should go. Enter ends it.");
+            return restores_ ? tr("Paint over what should come back; by key with arrows and Space. Enter ends it.")
+                             : tr("Paint over what should go; by key with arrows and Space. Enter ends it.");
         case What::pick:
-            return tr("Click the background. Escape ends it.");
+            return tr("Click the background, or arrows and Space. Escape ends it.");
         case What::nothing:
             break;
     }
@@ -196,6 +197,7 @@ void PictureTool::press(QPointF at, bool rightButton) {
 
 void PictureTool::move(QPointF at, bool free, bool aboutCentre) {
     pointer_ = at;
+    byKey_ = false;
     if (!active()) return;
     const RealPoint to = original(at);
     if (stroke_) {
@@ -241,8 +243,30 @@ void PictureTool::release() {
     });
 }
 
+RealPoint PictureTool::aim() const {
+    const RealRect& all = picture()->crop;
+    if (pointer_.x() < -1e3) return all.centre();
+    const RealPoint at = original(pointer_);
+    return {std::clamp(at.x, all.x, all.right()), std::clamp(at.y, all.y, all.bottom())};
+}
+
+void PictureTool::tap() {
+    if (!active()) return;
+    if (stroke_) return release();
+    if (what_ != What::brush && what_ != What::pick) return;
+    pointer_ = widget(aim());
+    press(pointer_, false);
+}
+
 void PictureTool::nudge(double dx, double dy) {
-    if (!active() || what_ == What::brush || what_ == What::pick) return;
+    if (!active()) return;
+    if (what_ == What::brush || what_ == What::pick) {
+        const RealRect& all = picture()->crop;
+        const RealPoint from = aim();
+        move(widget({std::clamp(from.x + dx, all.x, all.right()), std::clamp(from.y + dy, all.y, all.bottom())}), false, false);
+        byKey_ = true;
+        return;
+    }
     if (const auto* all = points()) {
         std::vector<RealPoint> moved = *all;
         for (std::size_t i = 0; i < moved.size(); ++i)
@@ -303,7 +327,10 @@ void PictureTool::paint(QPainter& painter) {
         twice([&] { painter.drawEllipse(pointer_, radius_ * perPx, radius_ * perPx); });
         return;
     }
-    if (what_ == What::pick) return;
+    if (what_ == What::pick) {
+        if (byKey_) twice([&] { painter.drawEllipse(pointer_, 5, 5); });
+        return;
+    }
     const QPolygonF shape = outline();
     twice([&] { painter.drawPolygon(shape); });
     std::vector<QPointF> handles;

@@ -35,7 +35,9 @@ class PictureTool {
     void move(QPointF at, bool free, bool aboutCentre);
     void release();
     void doubleClick(QPointF at);
-    void nudge(double dx, double dy);  // of the original; a polygon's point that was touched last, else the whole shape
+    // In px of the original: a polygon's point that was touched last, else the whole shape; or the brush, or where a colour is picked.
+    void nudge(double dx, double dy);
+    void tap();  // by key: begins and ends a stroke of the brush, picks the colour
     void paint(QPainter& painter);
 
   private:
@@ -50,6 +52,7 @@ class PictureTool {
     void setPoints(std::vector<RealPoint> points, const QString& mergeKey);
     void edit(const QString& what, const QString& mergeKey, const std::function<void(PictureLayer&)>& change);
     int handleAt(QPointF widget) const;
+    RealPoint aim() const;  // where the pointer is; in the middle of the picture before it came
 
     Session& session_;
     View view_;
@@ -65,6 +68,7 @@ class PictureTool {
     std::vector<RealPoint> pointsBefore_;
     std::optional<Stroke> stroke_;
     QPointF pointer_{-1e4, -1e4};
+    bool byKey_ = false;  // the arrows brought it there
 };
 
 }  // namespace zl::app

@@ -13,8 +13,10 @@
 #include <QVBoxLayout>
 
 #include "jobs.h"
+#include "links/links.h"
 #include "panel.h"
 #include "raster/decode.h"
+#include "release/release.h"
 #include "report/report.h"
 #include "surface_picture.h"
 #include "words/words.h"
@@ -249,6 +251,19 @@ Result<RehearseView::Shown> RehearseView::run(const Errand& errand, const std::s
         errand.brief, out.copies->size(), [&](int width) { return out.copies->at(width); }, errand.posted);
     if (!surfaces) return passOn(surfaces.error());
     out.surfaces = std::move(*surfaces);
+    for (const auto& [slice, brief] : errand.slices) {
+        if (slice.place.intersected(PixelRect::of(out.copies->size())) != slice.place) continue;  // the file is of another frame
+        const auto whole = out.copies->at(out.copies->size().width);
+        if (!whole) continue;
+        const auto part = std::make_shared<const Straight8>(partOf(*whole, slice.place));
+        auto drawn = drawSurfaces(
+            brief, part->size(), [&](int) { return part; }, errand.posted);
+        if (!drawn) return passOn(drawn.error());
+        for (Surface& surface : *drawn) {
+            surface.id = "slice-" + slice.name + "-" + surface.id;
+            out.slices.emplace_back(slice, std::move(surface));
+        }
+    }
     return out;
 }
 
@@ -263,7 +278,9 @@ void RehearseView::send(std::optional<Path> file, bool publish) {
     const Trouble trouble = stage_->trouble();
     cancel_->setVisible(file && trouble.what == Trouble::What::slow);
     headline_->setText(heavy(tr("Stand-in host")) + "&nbsp;&nbsp; " + tr("looking at the file …"));
-    Errand errand{hostOfKit(), trouble, piece->id, *brief, {}, std::move(file), publish};
+    Errand errand{hostOfKit(), trouble, piece->id, *brief, {}, {}, std::move(file), publish};
+    for (const Slice& slice : piece->slices)
+        if (const Brief* own = session_.briefs().find(slice.brief)) errand.slices.emplace_back(slice, *own);
     errand.posted.title = piece->title;
     errand.posted.channel = session_.kit().title;
     stage_->fill(errand.posted);
@@ -442,16 +459,19 @@ void RehearseView::fill() {
     state_->setText(!now ? tr("–") : accepted ? stateWords(now->state) : now->answer.brokeOffAt ? tr("◧ Broke off") : tr("◆ Refused"));
     const Verdict verdict = accepted ? Verdict::pass : now && now->answer.brokeOffAt ? Verdict::watch : Verdict::fail;
     state_->setStyleSheet(now ? QString("color: %1").arg(verdictColour(verdict, false).name()) : QString());
-    empty_->setVisible(!now || now->surfaces.empty());
+    const bool met = now && (!now->surfaces.empty() || !now->slices.empty());
+    empty_->setVisible(!met);
     said_->setText(now ? QString() : tr("Nothing yet."));
     bool themed = false;
     if (now)
         for (const Surface& surface : now->surfaces) themed = themed || surface.theme == "dark";
+    if (now)
+        for (const auto& [slice, surface] : now->slices) themed = themed || surface.theme == "dark";
     for (QToolButton* button : {light_, dark_}) button->setVisible(themed && !wall);
-    truePixels_->setVisible(now && !now->surfaces.empty() && !wall);
+    truePixels_->setVisible(met && !wall);
     if (!now) return;
     say(*now);
-    if (now->surfaces.empty())
+    if (!met)
         return empty_->setText(accepted ? tr("The host took it. This brief has no surface: it is not met anywhere by itself.")
                                : now->answer.brokeOffAt ? tr("The upload broke off. The file is whole on this side; go on with the upload.")
                                                         : tr("Refused. What the host keeps is unchanged; the reasons stand on the right."));
@@ -480,69 +500,86 @@ int RehearseView::mostWidth() const {
     const Shown* now = shown();
     if (!now || truePixels_->isChecked()) return 0;
     const int room = scroll_->width() - 44;
-    const bool tooWide = std::any_of(now->surfaces.begin(), now->surfaces.end(),
-                                     [&](const Surface& s) { return s.picture.width() / devicePixelRatioF() > room; });
+    const auto wide = [&](const Surface& s) { return s.picture.width() / devicePixelRatioF() > room; };
+    const bool tooWide = std::any_of(now->surfaces.begin(), now->surfaces.end(), wide) ||
+                         std::any_of(now->slices.begin(), now->slices.end(), [&](const auto& s) { return wide(s.second); });
     return tooWide ? static_cast<int>((room - 18) / 2 * devicePixelRatioF()) : 0;
 }
 
-// By the kind of place, as many in a row as the view is wide.
+bool RehearseView::isOfTheme(const std::vector<Surface>& all, const Surface& surface) const {
+    const char* theme = dark_->isChecked() ? "dark" : "light";
+    return surface.theme == theme ||
+           std::none_of(all.begin(), all.end(), [&](const Surface& s) { return s.spec == surface.spec && s.theme == theme; });
+}
+
+void RehearseView::lay(const std::vector<SurfacePicture*>& pictures) {
+    const int room = scroll_->width() - 44;
+    QHBoxLayout* line = nullptr;
+    int used = 0;
+    for (SurfacePicture* picture : pictures) {
+        const int wide = picture->sizeHint().width();
+        if (!line || used + wide > room) {
+            auto* row = new QWidget;
+            line = new QHBoxLayout(row);
+            line->setContentsMargins(0, 0, 0, 0);
+            line->setSpacing(14);
+            line->addStretch();
+            surfaces_->insertWidget(surfaces_->count() - 1, row);
+            rows_.push_back(row);
+            used = 0;
+        }
+        line->insertWidget(line->count() - 1, picture, 0, Qt::AlignTop | Qt::AlignLeft);
+        used += wide + 14;
+    }
+}
+
+// By the kind of place; slices after the whole.
 void RehearseView::flow() {
     const Shown* now = shown();
     const Piece* piece = session_.piece();
     const Brief* brief = session_.brief();
     if (!brief) return;
-    const char* theme = dark_->isChecked() ? "dark" : "light";
     const PieceState* state = desk_.state(piece->id);
-    const int room = scroll_->width() - 44, most = mostWidth();
+    const int most = mostWidth();
     const auto specOf = [&](const Surface& surface) {
         for (const SurfaceSpec& spec : brief->surfaces)
             if (spec.id == surface.spec) return spec;
         return SurfaceSpec{};
     };
-    std::vector<std::string> places;
-    for (const Surface& surface : now->surfaces)
-        if (const std::string place = placeOf(specOf(surface)); std::find(places.begin(), places.end(), place) == places.end())
-            places.push_back(place);
-    const auto add = [this](QWidget* row) {
-        surfaces_->insertWidget(surfaces_->count() - 1, row);
-        rows_.push_back(row);
+    std::vector<std::pair<std::string, std::vector<SurfacePicture*>>> places;
+    const auto at = [&](const std::string& place) -> std::vector<SurfacePicture*>& {
+        for (auto& [name, pictures] : places)
+            if (name == place) return pictures;
+        return places.emplace_back(place, std::vector<SurfacePicture*>{}).second;
     };
-    for (const std::string& place : places) {
+    for (const Surface* surface : inOrder(now->surfaces, *brief)) {
+        if (!isOfTheme(now->surfaces, *surface)) continue;
+        const SurfaceSpec spec = specOf(*surface);
+        const SurfaceNote* note = nullptr;
+        if (state && desk_.isCurrent(piece->id))
+            for (const SurfaceNote& one : state->notes)
+                if (one.surface == surface->spec) note = &one;
+        const bool leads = spec.kind == "page" && !piece->links.empty();
+        auto* picture = new SurfacePicture(*surface, most, note, leads ? piece->links : std::vector<LinkRegion>{}, piece->frame);
+        pictures_[surface->id] = picture;
+        at(placeOf(spec)).push_back(picture);
+    }
+    for (const auto& [slice, surface] : now->slices) {
+        std::vector<Surface> alike;
+        for (const auto& [other, one] : now->slices)
+            if (other == slice) alike.push_back({one.id, one.title, {}, {}, one.spec, one.theme});
+        if (!isOfTheme(alike, surface)) continue;
+        at(tr("Slice: %1").arg(QString::fromStdString(slice.name)).toStdString())
+            .push_back(new SurfacePicture(surface, most, nullptr, linksWithin(piece->links, slice.place), slice.place.size()));
+    }
+    for (const auto& [place, pictures] : places) {
         if (places.size() > 1) {
             auto* heading = new QLabel(QString::fromStdString(place));
             heading->setFont(interfaceFont(13, 600));
-            add(heading);
+            surfaces_->insertWidget(surfaces_->count() - 1, heading);
+            rows_.push_back(heading);
         }
-        QWidget* row = nullptr;
-        int used = 0;
-        for (const Surface* listed : inOrder(now->surfaces, *brief)) {
-            const Surface& surface = *listed;
-            const SurfaceSpec spec = specOf(surface);
-            if (placeOf(spec) != place) continue;
-            const bool onlyOne = std::none_of(now->surfaces.begin(), now->surfaces.end(),
-                                              [&](const Surface& s) { return s.spec == surface.spec && s.theme == theme; });
-            if (surface.theme != theme && !onlyOne) continue;
-            const SurfaceNote* note = nullptr;
-            if (state && desk_.isCurrent(piece->id))
-                for (const SurfaceNote& one : state->notes)
-                    if (one.surface == surface.spec) note = &one;
-            const bool leads = spec.kind == "page" && !piece->links.empty();
-            auto* picture = new SurfacePicture(surface, most, note, leads ? piece->links : std::vector<LinkRegion>{}, piece->frame);
-            pictures_[surface.id] = picture;
-            const int wide = picture->sizeHint().width();
-            if (!row || used + wide > room) {
-                row = new QWidget;
-                auto* line = new QHBoxLayout(row);
-                line->setContentsMargins(0, 0, 0, 0);
-                line->setSpacing(14);
-                line->addStretch();
-                add(row);
-                used = 0;
-            }
-            auto* line = static_cast<QHBoxLayout*>(row->layout());
-            line->insertWidget(line->count() - 1, picture, 0, Qt::AlignTop | Qt::AlignLeft);
-            used += wide + 14;
-        }
+        lay(pictures);
     }
     // What moves follows the clock, once it stands where it can be seen.
     QTimer::singleShot(0, this, &RehearseView::restage);

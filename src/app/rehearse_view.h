@@ -71,6 +71,7 @@ class RehearseView : public QWidget {
         QString file;
         std::shared_ptr<Copies> copies;
         std::vector<Surface> surfaces;
+        std::vector<std::pair<Slice, Surface>> slices;  // each where its own brief says it is met
     };
     struct Errand {
         Path host;
@@ -78,6 +79,7 @@ class RehearseView : public QWidget {
         std::string pieceId;
         Brief brief;
         Posted posted;
+        std::vector<std::pair<Slice, Brief>> slices;
         std::optional<Path> handOver;  // nothing: look at what the host has
         bool publish = false;
     };
@@ -87,6 +89,9 @@ class RehearseView : public QWidget {
     const Shown* shown() const;
     void fill();
     void flow();
+    // Pictures side by side, as many in a row as the view is wide.
+    void lay(const std::vector<SurfacePicture*>& pictures);
+    bool isOfTheme(const std::vector<Surface>& all, const Surface& surface) const;
     void restage();
     int mostWidth() const;  // device px of a surface; 0: at true pixels
     void say(const Shown& now);

@@ -29,11 +29,9 @@ SurfacePicture::SurfacePicture(const Surface& surface, int most, const SurfaceNo
         note_ = QString::fromStdString(english(note->covered)) + " · " + QString::fromStdString(english(note->letters));
     }
     show(surface, prepared(surface, most));
-    QStringList targets;
-    for (const LinkRegion& link : links_)
-        targets << tr("%1 leads to %2").arg(QString::fromStdString(link.says), QString::fromStdString(link.address));
     setAccessibleName(QString::fromStdString(surface.title));
-    setAccessibleDescription(links_.empty() ? note_ : targets.join("; "));
+    point(nullptr);
+    if (!links_.empty()) setFocusPolicy(Qt::StrongFocus);
     setToolTip(note_);
     setMouseTracking(!links_.empty());
 }
@@ -66,6 +64,13 @@ const LinkRegion* SurfacePicture::linkAt(QPointF at) const {
 }
 
 void SurfacePicture::point(const LinkRegion* link) {
+    const auto words = [](const LinkRegion& one) {
+        return tr("%1 leads to %2").arg(QString::fromStdString(one.says), QString::fromStdString(one.address));
+    };
+    QStringList all;
+    for (const LinkRegion& one : links_)
+        if (!link || link == &one) all << words(one);
+    setAccessibleDescription(links_.empty() ? note_ : all.join("; "));
     if (link == under_) return;
     under_ = link;
     target_ = link ? QString::fromStdString(link->address) : QString();
@@ -79,6 +84,23 @@ void SurfacePicture::mouseMoveEvent(QMouseEvent* event) {
 
 void SurfacePicture::leaveEvent(QEvent*) {
     point(nullptr);
+}
+
+void SurfacePicture::focusInEvent(QFocusEvent* event) {
+    if (links_.empty() || event->reason() == Qt::MouseFocusReason) return;
+    point(event->reason() == Qt::BacktabFocusReason ? &links_.back() : &links_.front());
+}
+
+void SurfacePicture::focusOutEvent(QFocusEvent*) {
+    point(nullptr);
+}
+
+bool SurfacePicture::focusNextPrevChild(bool next) {
+    if (hasFocus() && under_ && under_ != (next ? &links_.back() : &links_.front())) {
+        point(under_ + (next ? 1 : -1));
+        return true;
+    }
+    return QWidget::focusNextPrevChild(next);
 }
 
 void SurfacePicture::paintEvent(QPaintEvent*) {
@@ -103,7 +125,7 @@ void SurfacePicture::paintEvent(QPaintEvent*) {
     const QRectF line(16, size.height() + 22, width() - 16, 20);
     painter.setPen(Theme::now()["ink-soft"]);
     if (!links_.empty()) {
-        const QString words = under_ ? tr("leads to %1").arg(target_) : tr("point at a region to see where it leads");
+        const QString words = under_ ? tr("leads to %1").arg(target_) : tr("point at a region, or press Tab, to see where it leads");
         return painter.drawText(line.translated(-16, 0), Qt::AlignLeft | Qt::AlignVCenter, elided(words, width()));
     }
     if (note_.isEmpty()) return;

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // One surface at true pixels: a device px of the surface is a device px of the screen; or smaller, to fit, and then it says so. Under it
-// what it does to the piece; link regions answer the pointer.
+// what it does to the piece; link regions answer the pointer and the Tab key.
 #pragma once
 
 #include <QImage>
@@ -35,6 +35,10 @@ class SurfacePicture : public QWidget {
     void paintEvent(QPaintEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void leaveEvent(QEvent* event) override;
+    void focusInEvent(QFocusEvent* event) override;
+    void focusOutEvent(QFocusEvent* event) override;
+    // Tab goes from region to region, as on a page.
+    bool focusNextPrevChild(bool next) override;
 
   private:
     void point(const LinkRegion* link);

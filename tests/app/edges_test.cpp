@@ -239,6 +239,41 @@ TEST_F(EdgesTest, TheBrushPaintsStrokesThatStayEditable) {
     EXPECT_EQ(alphaOf(pixel(104, 80)), 255);
 }
 
+TEST_F(EdgesTest, TheBrushAndThePickGoByKeysAlone) {
+    openDisc();
+    click("addKey");
+    Canvas& canvas = window->canvas();
+    const auto press = [&](int key, int times = 1, Qt::KeyboardModifiers with = Qt::NoModifier) {
+        for (int i = 0; i < times; ++i) QTest::keyClick(&canvas, static_cast<Qt::Key>(key), with);
+    };
+    type("cut-0-brush", "20");
+    child<QAbstractButton>("cutRemove-0")->click();
+    canvas.setFocus();
+    const RealPoint middle = session().layer()->picture()->crop.centre();
+    press(Qt::Key_Space);  // from the middle of the picture
+    press(Qt::Key_Right, 3, Qt::ShiftModifier);
+    press(Qt::Key_Down, 4);
+    press(Qt::Key_Space);
+    ASSERT_EQ(cuts()[0].key()->strokes.size(), 1u);
+    const Stroke& stroke = cuts()[0].key()->strokes[0];
+    EXPECT_FALSE(stroke.restores);
+    EXPECT_NEAR(stroke.points.front().x, middle.x, 1e-6);
+    EXPECT_NEAR(stroke.points.back().x, middle.x + 30, 1e-6);
+    EXPECT_EQ(alphaOf(pixel(static_cast<int>(middle.x) + 15, static_cast<int>(middle.y))), 0);
+    press(Qt::Key_Return);
+    EXPECT_FALSE(canvas.tool().begun());
+    // The ground is picked where the arrows end, and never past the picture's rim.
+    child<QAbstractButton>("cutPick-0")->click();
+    canvas.setFocus();
+    press(Qt::Key_Left, 30, Qt::ShiftModifier);
+    press(Qt::Key_Up, 30, Qt::ShiftModifier);
+    press(Qt::Key_Space);
+    ASSERT_TRUE(comesTrue([&] { return cuts()[0].key()->colour.has_value(); }));
+    EXPECT_EQ(*cuts()[0].key()->colour, (Colour{255, 255, 255, 255}));
+    press(Qt::Key_Space);  // without a tool it does nothing
+    EXPECT_EQ(cuts()[0].key()->strokes.size(), 1u);
+}
+
 TEST_F(EdgesTest, ShapesAreTypedPlacedAndThePictureMovesInside) {
     openDisc();
     pick("addCircleCut");

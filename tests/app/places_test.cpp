@@ -10,8 +10,10 @@
 
 #include "device_strip.h"
 #include "layout/lay_out.h"
+#include "links/links.h"
 #include "places.h"
 #include "raster/decode.h"
+#include "release/release.h"
 #include "surface_picture.h"
 
 namespace zl::app {
@@ -197,6 +199,52 @@ TEST_F(PlacesTest, ALinkRegionIsDrawnNamedAndTried) {
     QMouseEvent away(QEvent::MouseMove, beside, page->mapToGlobal(beside), Qt::NoButton, Qt::NoButton, Qt::NoModifier);
     QApplication::sendEvent(page, &away);
     EXPECT_EQ(page->target(), "");
+    // Tab goes from region to region, in and out at either end.
+    activate();
+    page->setFocus(Qt::TabFocusReason);
+    for (const LinkRegion& link : piece().links) {
+        EXPECT_EQ(page->target().toStdString(), link.address);
+        EXPECT_TRUE(page->accessibleDescription().endsWith("leads to " + page->target()));
+        QTest::keyClick(page, Qt::Key_Tab);
+    }
+    EXPECT_FALSE(page->hasFocus());
+    EXPECT_EQ(page->target(), "");
+    page->setFocus(Qt::BacktabFocusReason);
+    EXPECT_EQ(page->target().toStdString(), piece().links.back().address);
+    QTest::keyClick(page, Qt::Key_Backtab);
+    EXPECT_EQ(page->target().toStdString(), piece().links[piece().links.size() - 2].address);
+}
+
+TEST_F(PlacesTest, ASliceIsMetWhereItsOwnBriefSays) {
+    open("page-background");
+    const Slice slice = piece().slices.front();
+    window->showView(MainWindow::release);
+    ASSERT_TRUE(measured());
+    click("releaseNow");
+    ASSERT_TRUE(comesTrue([this] { return child<QWidget>("handOverNext")->isEnabled(); }));
+    click("handOverNext");
+    ASSERT_TRUE(comesTrue([this] { return window->findChild<QWidget*>("surface-slice-header-page") != nullptr; }));
+    EXPECT_FALSE(child<QWidget>("rehearseEmpty")->isVisible()) << "the whole is met nowhere, its strip is";
+    auto* strip = child<SurfacePicture>("surface-slice-header-page");
+    const std::vector<LinkRegion> links = linksWithin(piece().links, slice.place);
+    ASSERT_FALSE(links.empty());
+    EXPECT_NEAR(strip->placeOf(links.front()).width() / strip->placeOf(links.front()).height(),
+                links.front().place.width() * 1.0 / links.front().place.height(), 0.02);
+    strip->setFocus(Qt::TabFocusReason);
+    EXPECT_EQ(strip->target().toStdString(), links.front().address);
+    // What stands on the page is that part of the released picture.
+    const Picture released = good(decode(fileNamed("mossgate-page.png"), "x"));
+    const Straight8 part = partOf(*released.pixels, slice.place);
+    const QImage shown = strip->grab().toImage();
+    const QRectF place = strip->placeOf({PixelRect::of(slice.place.size()), {}, {}});
+    const double scale = place.width() / part.width();
+    double off = 0;
+    int count = 0;
+    for (int y = 20; y < part.height() - 20; y += 10)
+        for (int x = part.width() / 2; x < part.width() - 20; x += 30, ++count)
+            off += std::abs(qGreen(shown.pixel(static_cast<int>(place.x() + x * scale), static_cast<int>(place.y() + y * scale))) -
+                            static_cast<int>(greenOf(part.row(y)[x])));
+    EXPECT_LT(off / count, 12);
 }
 
 TEST_F(PlacesTest, AHeaderStripIsCutOutOfAnyPieceAndReleasedOnItsOwn) {

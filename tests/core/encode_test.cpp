@@ -73,6 +73,13 @@ TEST(Encode, ASharedPaletteWritesTheSameBytes) {
         Palette shared(frame);
         for (const Encoding& e : order) EXPECT_EQ(good(encode(frame, e, &shared)), good(encode(frame, e))) << nameOf(e);
     }
+    // What is measured without reading the file back is what the file holds.
+    Palette measured(frame);
+    for (const Encoding& e : {dithered, plain, gif}) {
+        const Picture back = good(decode(good(encode(frame, e)), "x"));
+        const Straight8 shown = good(measured.picture(e.dither));
+        EXPECT_TRUE(std::ranges::equal(back.pixels->pixels(), shown.pixels())) << nameOf(e);
+    }
     Palette shared(frame);
     Bytes first, second;
     {

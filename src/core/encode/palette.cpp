@@ -66,6 +66,18 @@ Result<std::shared_ptr<const Palette::Indexed>> Palette::indexed(bool dither) {
     return kept;
 }
 
+Result<Straight8> Palette::picture(bool dither) {
+    const auto found = indexed(dither);
+    if (!found) return passOn(found.error());
+    Straight8 out(frame_.size());
+    for (int y = 0; y < out.height(); ++y) {
+        const std::uint8_t* from = (*found)->pixels.data() + static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width());
+        std::uint32_t* row = out.row(y);
+        for (int x = 0; x < out.width(); ++x) row[x] = (*found)->colours[from[x]];
+    }
+    return out;
+}
+
 Result<Bytes> Palette::asPng(bool dither) {
     const auto found = indexed(dither);
     if (!found) return passOn(found.error());

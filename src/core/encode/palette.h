@@ -25,6 +25,8 @@ class Palette {
     [[nodiscard]] Result<Bytes> asPng(bool dither);
     // GIF89a, of an opaque frame only.
     [[nodiscard]] Result<Bytes> asGif(bool dither);
+    // What either of them shows: both formats hold the pixels of a palette exactly.
+    [[nodiscard]] Result<Straight8> picture(bool dither);
 
   private:
     // The frame's pixels by their number in `colours`, which are packed as the frame's are.

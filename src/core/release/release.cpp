@@ -14,12 +14,6 @@ struct Written {
     Bytes bytes;
 };
 
-Straight8 partOf(const Straight8& frame, const PixelRect& part) {
-    Straight8 out(part.size());
-    for (int y = 0; y < part.height(); ++y) std::copy_n(frame.row(part.top + y) + part.left, part.width(), out.row(y));
-    return out;
-}
-
 // A slice's own file: in the piece's format, under the limit of its own brief.
 Result<Fitted> encodedSlice(const Straight8& frame, const Slice& slice, const Piece& piece, const Brief& brief, const Briefs* briefs,
                             const std::stop_token& stop) {
@@ -55,6 +49,12 @@ Result<std::vector<Written>> besidesOf(const Piece& piece, const Straight8& fram
 }
 
 }  // namespace
+
+Straight8 partOf(const Straight8& frame, const PixelRect& part) {
+    Straight8 out(part.size());
+    for (int y = 0; y < part.height(); ++y) std::copy_n(frame.row(part.top + y) + part.left, part.width(), out.row(y));
+    return out;
+}
 
 Result<Mapped> mapPiece(const Piece& piece, const Kit& kit, const Briefs& briefs, const std::string& sliceName, const std::string& stem,
                         InkStore& store, std::stop_token stop) {

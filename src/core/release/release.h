@@ -35,6 +35,9 @@ struct Released {
                                             Replace replace, std::stop_token stop = {}, const std::function<void(double)>& progress = {},
                                             const Briefs* briefs = nullptr);
 
+// The pixels of a slice; `part` lies in the frame.
+Straight8 partOf(const Straight8& frame, const PixelRect& part);
+
 // A page of link regions and its picture, which belongs beside it.
 struct Mapped {
     std::string html, pictureName;

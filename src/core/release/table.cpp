@@ -2,8 +2,10 @@
 #include "release/table.h"
 
 #include <algorithm>
+#include <array>
 #include <atomic>
 #include <mutex>
+#include <optional>
 #include <thread>
 
 #include "base/parallel.h"
@@ -42,9 +44,28 @@ Result<std::pair<Encoding, Bytes>> fittingQuality(const Straight8& frame, Encodi
     return best;
 }
 
-// The palettes of the frame and of what it is laid on, each found once for all the rows that use it.
+// A picture's palette, found once for all the rows that use it, and how far it is from the picture, measured once.
+class SharedPalette {
+  public:
+    explicit SharedPalette(const Straight8& picture) : palette(picture), picture_(picture) {}
+    std::optional<Difference> difference(bool dither) {
+        const std::scoped_lock lock(mutex_[dither]);
+        auto& known = known_[dither];
+        if (!known)
+            if (const auto shown = palette.picture(dither)) known = zl::difference(picture_, *shown);
+        return known;
+    }
+    Palette palette;
+
+  private:
+    const Straight8& picture_;
+    std::array<std::mutex, 2> mutex_;
+    std::array<std::optional<Difference>, 2> known_;
+};
+
+// Of the frame, and of the frame laid on a colour.
 struct Palettes {
-    Palette ofFrame, ofSolid;
+    SharedPalette ofFrame, ofSolid;
 };
 
 TableRow rowOf(const Straight8& frame, const Straight8* solid, Palettes& palettes, bool seeThrough, const Encoding& asked,
@@ -58,10 +79,11 @@ TableRow rowOf(const Straight8& frame, const Straight8* solid, Palettes& palette
         return row;
     }
     const Straight8& source = holds ? frame : *solid;
+    SharedPalette& shared = &source == &frame ? palettes.ofFrame : palettes.ofSolid;
     Result<std::pair<Encoding, Bytes>> made = fail(Code::cancelled, "Cancelled.");
     if (ofQuality(asked)) {
         made = fittingQuality(source, asked, brief.limit, stop);
-    } else if (auto bytes = encode(source, asked, &source == &frame ? &palettes.ofFrame : &palettes.ofSolid)) {
+    } else if (auto bytes = encode(source, asked, &shared.palette)) {
         made = std::pair(asked, std::move(*bytes));
     } else {
         made = passOn(bytes.error());
@@ -75,7 +97,10 @@ TableRow rowOf(const Straight8& frame, const Straight8* solid, Palettes& palette
     row.fits = !brief.limit || row.bytes <= *brief.limit;
     row.file = std::make_shared<const Bytes>(std::move(made->second));
     encoded(row);
-    if (!row.encoding.exact()) {
+    const bool ofPalette = row.encoding.palette || (asked.format == Content::gif && &source == solid);
+    if (ofPalette) {
+        if (const auto known = shared.difference(row.encoding.dither)) row.difference = *known;
+    } else if (!row.encoding.exact()) {
         if (const auto back = decode(*row.file, "the encoded picture")) row.difference = difference(source, *back->pixels);
     }
     row.measured = true;
@@ -163,7 +188,7 @@ Result<std::vector<TableRow>> releaseTable(const Straight8& frame, const Brief& 
         flattenOnto(matted, matte->red, matte->green, matte->blue);
     }
     const Straight8* solid = seeThrough ? (matte ? &matted : nullptr) : &frame;
-    Palettes palettes{Palette(frame), Palette(solid ? *solid : frame)};
+    Palettes palettes{SharedPalette(frame), SharedPalette(solid ? *solid : frame)};
     std::vector<TableRow> rows(asked.size());
     // The slow ones (palettes) go first, so that no thread is left alone with one at the end.
     std::vector<std::size_t> order(asked.size());
