@@ -83,17 +83,17 @@ Rail::Rail(Session& session, ReadingsDesk& desk, QWidget* parent) : QWidget(pare
     head->addStretch();
     head->addWidget(count_);
     outer->addLayout(head);
-    auto* scroll = new QScrollArea;
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll_ = new QScrollArea;
+    scroll_->setWidgetResizable(true);
+    scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll_->setFocusPolicy(Qt::NoFocus);
     auto* content = new QWidget;
     column_ = new QVBoxLayout(content);
     column_->setContentsMargins(0, 1, 11, 8);
     column_->setSpacing(10);
     column_->addStretch();
-    scroll->setWidget(content);
-    outer->addWidget(scroll, 1);
+    scroll_->setWidget(content);
+    outer->addWidget(scroll_, 1);
     auto* add = new QPushButton(tr("+ Piece"));
     add->setObjectName("newPiece");
     add->setToolTip(tr("Start a piece (Ctrl+Shift+N)"));
@@ -104,6 +104,18 @@ Rail::Rail(Session& session, ReadingsDesk& desk, QWidget* parent) : QWidget(pare
     connect(add, &QPushButton::clicked, this, &Rail::newPieceAsked);
     connect(&session_, &Session::kitChanged, this, &Rail::refresh);
     connect(&session_, &Session::chosen, this, &Rail::refresh);
+    // The chosen card comes into view, whoever chose it; those that were just made are laid out first.
+    connect(
+        &session_, &Session::chosen, this,
+        [this] {
+            const std::string now = session_.piece() ? session_.piece()->id : "";
+            if (std::exchange(broughtIn_, now) == now) return;
+            column_->activate();
+            scroll_->widget()->adjustSize();
+            for (PieceCard* card : cards_)
+                if (card->pieceId() == now) scroll_->ensureWidgetVisible(card, 0, 10);
+        },
+        Qt::QueuedConnection);
     connect(&desk_, &ReadingsDesk::changed, this, &Rail::refresh);
     refresh();
 }

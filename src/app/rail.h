@@ -9,6 +9,7 @@
 #include "session.h"
 
 class QLabel;
+class QScrollArea;
 class QVBoxLayout;
 
 namespace zl::app {
@@ -53,7 +54,9 @@ class Rail : public QWidget {
     ReadingsDesk& desk_;
     QLabel* count_;
     QVBoxLayout* column_;
+    QScrollArea* scroll_;
     std::vector<PieceCard*> cards_;
+    std::string broughtIn_;  // the piece whose card was brought into view
 };
 
 }  // namespace zl::app

@@ -11,6 +11,7 @@
 #include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
+#include <set>
 
 #include "jobs.h"
 #include "links/links.h"
@@ -495,7 +496,7 @@ void RehearseView::say(const Shown& now) {
     said_->setText(now.answer.said.empty() ? tr("It was accepted in an earlier sitting.") : said);
 }
 
-// Where one surface is wider than the view, all are shown no wider than half of it, so that they stand side by side.
+// Where one surface is wider than the view, all are shown no wider than half of it, so that they stand side by side; one alone has it all.
 int RehearseView::mostWidth() const {
     const Shown* now = shown();
     if (!now || truePixels_->isChecked()) return 0;
@@ -503,7 +504,10 @@ int RehearseView::mostWidth() const {
     const auto wide = [&](const Surface& s) { return s.picture.width() / devicePixelRatioF() > room; };
     const bool tooWide = std::any_of(now->surfaces.begin(), now->surfaces.end(), wide) ||
                          std::any_of(now->slices.begin(), now->slices.end(), [&](const auto& s) { return wide(s.second); });
-    return tooWide ? static_cast<int>((room - 18) / 2 * devicePixelRatioF()) : 0;
+    std::set<std::string> places;
+    for (const Surface& surface : now->surfaces) places.insert(surface.spec);
+    for (const auto& [slice, surface] : now->slices) places.insert(slice.name + " " + surface.spec);
+    return tooWide ? static_cast<int>((places.size() == 1 ? room - 4 : (room - 18) / 2) * devicePixelRatioF()) : 0;
 }
 
 bool RehearseView::isOfTheme(const std::vector<Surface>& all, const Surface& surface) const {
@@ -573,7 +577,7 @@ void RehearseView::flow() {
             .push_back(new SurfacePicture(surface, most, nullptr, linksWithin(piece->links, slice.place), slice.place.size()));
     }
     for (const auto& [place, pictures] : places) {
-        if (places.size() > 1) {
+        if (places.size() > 1 || !now->slices.empty()) {
             auto* heading = new QLabel(QString::fromStdString(place));
             heading->setFont(interfaceFont(13, 600));
             surfaces_->insertWidget(surfaces_->count() - 1, heading);

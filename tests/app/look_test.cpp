@@ -2,7 +2,10 @@
 // The look and the reach: contrast of the tokens, names for everything that takes the focus, keys for the whole way.
 #include <QMenu>
 #include <QPlainTextEdit>
+#include <QScrollArea>
+#include <QScrollBar>
 
+#include "rail.h"
 #include "raster/colour.h"
 #include "theme.h"
 #include "watched.h"
@@ -129,6 +132,23 @@ TEST_F(Look, TheInterfaceThreadIsNeverAwayForLong) {
     RecordProperty("longest_ms", std::to_string(turns.back()));
     std::printf("[ watchdog ] the longest event of a nudge: median %.1f ms, longest %.1f ms\n", turns[30], turns.back());
     EXPECT_LT(turns[30], 200) << "some work is done on the interface thread";
+}
+
+TEST_F(Look, TheChosenCardComesIntoViewAndStaysWhereItIsScrolledTo) {
+    openDemo();
+    session().choosePiece("page-background");  // the last of thirteen
+    auto* card = child<QWidget>("piece-page-background");
+    const auto seen = [&] { return card->visibleRegion().boundingRect().height() == card->height(); };
+    EXPECT_TRUE(comesTrue(seen, 3000));
+    auto* area = window->findChild<Rail*>()->findChild<QScrollArea*>();
+    area->verticalScrollBar()->setValue(0);
+    session().chooseLayer(1);
+    QTest::qWait(50);
+    EXPECT_FALSE(seen()) << "another layer moves nothing";
+    session().choosePiece("thumbnail");
+    QTest::qWait(20);
+    session().choosePiece("page-background");
+    EXPECT_TRUE(comesTrue(seen, 3000));
 }
 
 TEST_F(Look, BothThemesDressTheWindowAndAreKept) {

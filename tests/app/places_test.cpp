@@ -232,6 +232,7 @@ TEST_F(PlacesTest, ASliceIsMetWhereItsOwnBriefSays) {
                 links.front().place.width() * 1.0 / links.front().place.height(), 0.02);
     strip->setFocus(Qt::TabFocusReason);
     EXPECT_EQ(strip->target().toStdString(), links.front().address);
+    EXPECT_GT(strip->sizeHint().width(), window->width() / 2) << "alone, it has the room";
     // What stands on the page is that part of the released picture.
     const Picture released = good(decode(fileNamed("mossgate-page.png"), "x"));
     const Straight8 part = partOf(*released.pixels, slice.place);
