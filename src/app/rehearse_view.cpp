@@ -169,7 +169,7 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
     panel.title(tr("What the host said"));
     said_ = panel.text("hostSaid");
     said_->setProperty("soft", false);
-    kitPanel.seam();
+    panel.seam();
     kitPanel.title(tr("The whole kit"));
     all_ = kitPanel.button(tr("Release all that is ready"), "wallReleaseAll", false);
     report_ = kitPanel.button(tr("Write a report …"), "writeReport", false);

@@ -170,6 +170,17 @@ TEST(LetteringReading, MeasuresCapitalsWhereTheyAreSmallest) {
             << note.surface << ": only its play sign is in the way";
         EXPECT_EQ(note.letters.id, "note.letters") << note.surface;
     }
+    // The ledge and the note under the surface tell the same number, cut to a tenth.
+    EXPECT_EQ(told(13.88), 13.8);
+    EXPECT_EQ(told(10), 10);
+    for (int size = 120; size < 180; size += 7) {
+        const Kit other = lettered("#000000", "#FFFFFF", size);
+        const std::string shown = ofPiece("lettering", other).shown;
+        for (const SurfaceNote& note : read(other).notes)
+            if (note.surface == "suggestion") {
+                EXPECT_EQ(english(note.letters), "capitals " + shown) << size;
+            }
+    }
 }
 
 TEST(OutlineContrast, MakesLettersReadableOnAnything) {

@@ -10,6 +10,7 @@
 
 #include "raster/colour.h"
 #include "readings/reading.h"
+#include "readings/surface_notes.h"
 
 namespace zl {
 namespace {
@@ -69,11 +70,6 @@ std::optional<double> contrastBehind(const Ink& fill, const Ink& whole, Colour c
     const auto tenth = along.begin() + static_cast<std::ptrdiff_t>(along.size() / 10);
     std::nth_element(along.begin(), tenth, along.end());
     return *tenth;
-}
-
-// Cut, not rounded, to a tenth: what is told never looks better than its verdict.
-double told(double px) {
-    return std::floor(px * 10 + 1e-6) / 10;
 }
 
 Verdict heightVerdict(double px) {

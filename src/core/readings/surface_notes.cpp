@@ -51,7 +51,7 @@ std::vector<SurfaceNote> noteSurfaces(const Subject& subject) {
             if (facts.fill) smallest = std::min(smallest, facts.capHeight * scale);
         }
         if (smallest < 1e9) {
-            note.letters = {"note.letters", {smallest}};
+            note.letters = {"note.letters", {told(smallest)}};
             note.verdict = std::max(note.verdict, smallest >= thresholds::capsPass    ? Verdict::pass
                                                   : smallest >= thresholds::capsWatch ? Verdict::watch
                                                                                       : Verdict::fail);
