@@ -3,13 +3,12 @@
 // Reference: Qt's raster painter drawing the whole piece once.
 #include <QApplication>
 #include <QElapsedTimer>
-#include <QMouseEvent>
 #include <QPainter>
 #include <QtTest>
 
 #include "base/data_files.h"
+#include "drag.h"
 #include "main_window.h"
-#include "paint_watch.h"
 #include "pair.h"
 #include "theme.h"
 #include "twelve_layers.h"
@@ -35,35 +34,20 @@ void dragStep(benchmark::State& state) {
     }
     window.session().openValue(kit, "twelve.zlkit");
     while (!window.readings().isCurrent("twelve")) QTest::qWait(20);
-    app::Canvas& canvas = window.canvas();
-    PaintWatch seen(canvas, {&canvas});
-    const QPoint from = canvas.toWidget({380, 350}).toPoint();
-    QTest::mousePress(&canvas, Qt::LeftButton, {}, from);
-    QTest::qWait(300);  // what was asked for before is painted: each step waits for its own
+    std::optional<Drag> drag(std::in_place, window.canvas(), std::set<QWidget*>{&window.canvas()}, RealPoint{380, 350});
     std::vector<QImage> copies;
     for (const Straight8& raster : layers.rasters)
         copies.push_back(QImage(raster.bytes(), raster.width(), raster.height(), raster.width() * 4, QImage::Format_RGBA8888)
                              .convertToFormat(QImage::Format_ARGB32_Premultiplied));
     QImage target(frame.width, frame.height, QImage::Format_ARGB32_Premultiplied);
-    int step = 0;
-    const auto move = [&] {
-        ++step;
-        const QPoint here = from + QPoint(10 + step % 60 * 3, 10 + step % 40 * 2);
-        QMouseEvent event(QEvent::MouseMove, here, canvas.mapToGlobal(here), Qt::NoButton, Qt::LeftButton,
-                          Qt::ControlModifier);  // without snapping each step is another place
-        QApplication::sendEvent(&canvas, &event);
-    };
-    const auto ours = [&] {
-        seen.begin();
-        move();
-        seen.wait();
-    };
-    compare(state, ours, [&] {
-        QPainter painter(&target);
-        for (std::size_t i = 0; i < copies.size(); ++i) painter.drawImage(layers.places[i].left, layers.places[i].top, copies[i]);
-    });
-    state.counters["frames_a_second"] = seen.framesPerSecond(move);
-    QTest::mouseRelease(&canvas, Qt::LeftButton, {}, from);
+    compare(
+        state, [&] { drag->step(); },
+        [&] {
+            QPainter painter(&target);
+            for (std::size_t i = 0; i < copies.size(); ++i) painter.drawImage(layers.places[i].left, layers.places[i].top, copies[i]);
+        });
+    state.counters["frames_a_second"] = drag->framesPerSecond();
+    drag.reset();  // lets go
     // After the last edit: how long until every reading but the exact weight is of the new state.
     QElapsedTimer since;
     since.start();

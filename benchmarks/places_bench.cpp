@@ -2,15 +2,14 @@
 // Places: a banner's picture dragged with every device window live, the zone reading, the wall of the demo kit, a stage that plays.
 #include <QApplication>
 #include <QElapsedTimer>
-#include <QMouseEvent>
 #include <QPainter>
 #include <QtTest>
 #include <opencv2/imgproc.hpp>
 
 #include "base/data_files.h"
 #include "demo/demo_kit.h"
+#include "drag.h"
 #include "main_window.h"
-#include "paint_watch.h"
 #include "pair.h"
 #include "readings/alpha_sum.h"
 #include "readings/measure.h"
@@ -36,35 +35,21 @@ std::unique_ptr<app::MainWindow> windowOf(const Kit& kit, const std::string& pie
 void bannerDrag(benchmark::State& state) {
     const Kit kit = must(demo::makeDemoKit()).kit;
     const auto window = windowOf(kit, "banner");
-    app::Canvas& canvas = window->canvas();
-    PaintWatch seen(canvas, {&canvas, window->findChild<QWidget*>("deviceStrip")});
-    const QPoint from = canvas.toWidget({300, 200}).toPoint();
-    QTest::mousePress(&canvas, Qt::LeftButton, {}, from);
-    QTest::qWait(300);  // what was asked for before is painted: each step waits for its own
+    std::optional<Drag> drag(std::in_place, window->canvas(),
+                             std::set<QWidget*>{&window->canvas(), window->findChild<QWidget*>("deviceStrip")}, RealPoint{300, 200});
     InkStore store;
     const Straight8 ground = must(releaseFrame(*kit.piece("banner"), kit, store));
     const QImage picture = QImage(ground.bytes(), ground.width(), ground.height(), ground.width() * 4, QImage::Format_RGBA8888)
                                .convertToFormat(QImage::Format_ARGB32_Premultiplied);
     QImage target(ground.width(), ground.height(), QImage::Format_ARGB32_Premultiplied);
-    int step = 0;
-    const auto move = [&] {
-        ++step;
-        const QPoint here = from + QPoint(10 + step % 60 * 3, 10 + step % 40 * 2);
-        QMouseEvent event(QEvent::MouseMove, here, canvas.mapToGlobal(here), Qt::NoButton, Qt::LeftButton,
-                          Qt::ControlModifier);  // without snapping each step is another place
-        QApplication::sendEvent(&canvas, &event);
-    };
-    const auto ours = [&] {
-        seen.begin();
-        move();
-        seen.wait();
-    };
-    compare(state, ours, [&] {
-        QPainter painter(&target);
-        for (int i = 0; i < 4; ++i) painter.drawImage(i, i, picture);
-    });
-    state.counters["frames_a_second"] = seen.framesPerSecond(move);
-    QTest::mouseRelease(&canvas, Qt::LeftButton, {}, from);
+    compare(
+        state, [&] { drag->step(); },
+        [&] {
+            QPainter painter(&target);
+            for (int i = 0; i < 4; ++i) painter.drawImage(i, i, picture);
+        });
+    state.counters["frames_a_second"] = drag->framesPerSecond();
+    drag.reset();  // lets go
 }
 
 // Reference: OpenCV's integral images of the same alphas. `kept`: the layers were measured before and did not change.

@@ -1,33 +1,40 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Waits for what a hand would see: the patch of a step arrived, and every watched widget has painted since.
+// A hand that drags what stands at a point of the frame, and what it would see: a step is over when its patch arrived and every watched
+// widget has painted since.
 #pragma once
 
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QMouseEvent>
 #include <QThread>
-#include <QWidget>
+#include <QtTest>
 #include <set>
 
 #include "canvas.h"
 
 namespace zl::bench {
 
-class PaintWatch : public QObject {
+class Drag : public QObject {
   public:
-    PaintWatch(app::Canvas& canvas, std::set<QWidget*> widgets) : widgets_(std::move(widgets)) {
+    Drag(app::Canvas& canvas, std::set<QWidget*> widgets, RealPoint at)
+        : canvas_(canvas), widgets_(std::move(widgets)), from_(canvas.toWidget(at).toPoint()) {
         connect(&canvas, &app::Canvas::stepPainted, this, [this] {
             arrived_ = true;
             waiting_ = widgets_;
         });
         for (QWidget* widget : widgets_) widget->installEventFilter(this);
+        QTest::mousePress(&canvas_, Qt::LeftButton, {}, from_);
+        QTest::qWait(300);  // what was asked for before is painted: each step waits for its own
     }
-    void begin() { arrived_ = false; }
-    void wait() {
+    ~Drag() override { QTest::mouseRelease(&canvas_, Qt::LeftButton, {}, from_); }
+
+    void step() {
+        arrived_ = false;
+        move();
         while (!arrived_ || !waiting_.empty()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
     }
-    // Frames a second while a hand moves for two seconds, told of every 8 ms, as a mouse does.
-    template <class Move>
-    double framesPerSecond(const Move& move) {
+    // While the hand moves for two seconds, told of every 8 ms, as a mouse does.
+    double framesPerSecond() {
         constexpr int every = 8, lasts = 2000;
         frames_ = 0;
         QElapsedTimer time;
@@ -50,9 +57,19 @@ class PaintWatch : public QObject {
     }
 
   private:
+    void move() {
+        ++steps_;
+        const QPoint here = from_ + QPoint(10 + steps_ % 60 * 3, 10 + steps_ % 40 * 2);
+        QMouseEvent event(QEvent::MouseMove, here, canvas_.mapToGlobal(here), Qt::NoButton, Qt::LeftButton,
+                          Qt::ControlModifier);  // without snapping each step is another place
+        QApplication::sendEvent(&canvas_, &event);
+    }
+
+    app::Canvas& canvas_;
     std::set<QWidget*> widgets_, waiting_;
+    QPoint from_;
     bool arrived_ = false;
-    int frames_ = 0;
+    int steps_ = 0, frames_ = 0;
 };
 
 }  // namespace zl::bench
