@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <algorithm>
 #include <thread>
 
 #include "encode/fit.h"
@@ -35,13 +36,28 @@ TEST(Encode, WritesNoAlphaChannelForNothing) {
 }
 
 TEST(Encode, TagsSrgbAndNothingElse) {
+    const std::string png = test::textOf(test::png(test::textured({9, 9})));
+    EXPECT_EQ(png.substr(33, 9), std::string("\0\0\0\1sRGB\0", 9)) << "behind the header: ISO/IEC 15948, 11.3.3.5";
+    EXPECT_NE(test::textOf(test::jpeg(test::textured({9, 9}))).find("ICC_PROFILE"), std::string::npos);
     for (const Bytes& bytes : {test::png(test::textured({9, 9})), test::jpeg(test::textured({9, 9}))}) {
         const std::string text = test::textOf(bytes);
-        EXPECT_TRUE(text.find("iCCP") != std::string::npos || text.find("ICC_PROFILE") != std::string::npos);
         for (const char* not_wanted : {"Exif", "tEXt", "iTXt", "tIME", "8BIM"})
             EXPECT_EQ(text.find(not_wanted), std::string::npos) << not_wanted;
         EXPECT_TRUE(good(readFacts(bytes, "x")).profileIsSrgb);
     }
+}
+
+// A release is never larger than the quick look that bounds it, whatever filters its sample chose.
+TEST(Encode, AReleasedPngIsExactAndNeverLargerThanItsQuickLook) {
+    const Straight8 ramp = test::painted({300, 700}, [](int x, int y) { return packed(x, y, x + 2 * y, 255); });
+    const Straight8 noise = test::noisy({331, 397});
+    for (const Straight8* picture : {&ramp, &noise}) {
+        const Bytes release = good(encode(*picture, {}));
+        EXPECT_LE(release.size(), good(encode(*picture, {Content::png, 0, Chroma::full, Effort::quick})).size());
+        EXPECT_TRUE(std::ranges::equal(good(decode(release, "x")).pixels->pixels(), picture->pixels()));
+    }
+    EXPECT_LT(good(encode(ramp, {})).size(), 6'300u) << "one byte in a hundred: its neighbours foretell every pixel";
+    EXPECT_LT(good(encode(noise, {})).size(), noise.pixels().size() * 4 + 1'000) << "noise costs no more than itself";
 }
 
 // ISO/IEC 15948: a palette PNG has colour type 3, a PLTE chunk and, here, the sRGB chunk; tRNS only where it is see-through.

@@ -57,7 +57,9 @@ TEST(ReadingsReference, CoverageMarginsAndColoursAreWhatNumPyCounts) {
         // A rim over a quarter of its side is a watch, and the rims are those of the box.
         const auto box = e["box"].get<std::array<int, 4>>();
         const bool wide = box[0] > 37.5 || box[1] > 37.5 || 150 - box[2] > 37.5 || 150 - box[3] > 37.5;
-        if (wide) EXPECT_NE(by["margins"]["verdict"], "pass") << i;
+        if (wide) {
+            EXPECT_NE(by["margins"]["verdict"], "pass") << i;
+        }
     }
 }
 
@@ -101,7 +103,9 @@ TEST(ReadingsReference, ZonesCountTheInkThatNumPyCounts) {
     for (const Json& e : expected) {
         auto by = checked(folder, e["file"], e["brief"]);
         EXPECT_NEAR(by["zones"]["value"].get<double>(), e["least"].get<double>(), 2e-5) << e.dump();
-        if (!e["allowed"].get<bool>()) EXPECT_EQ(by["zones"]["verdict"], "fail") << e.dump();
+        if (!e["allowed"].get<bool>()) {
+            EXPECT_EQ(by["zones"]["verdict"], "fail") << e.dump();
+        }
         EXPECT_LT(e["least"].get<double>(), 0.999) << "something is lost, or nothing would be tested";
     }
 }

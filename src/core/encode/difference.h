@@ -2,6 +2,9 @@
 // How far two pictures are apart, as the eye meets it. Both are laid on #808080 first when they are see-through.
 #pragma once
 
+#include <mutex>
+#include <vector>
+
 #include "raster/raster.h"
 
 namespace zl {
@@ -18,5 +21,20 @@ struct Difference {
 double ssim(const Straight8& one, const Straight8& two, int threads = 1);
 double de00Percentile99(const Straight8& one, const Straight8& two, int threads = 1);
 Difference difference(const Straight8& one, const Straight8& two, int threads = 1);
+
+// A picture that several others are compared with: what the measures need of it alone is worked out once. Safe from any thread.
+class Original {
+  public:
+    // Straight 8-bit sRGB; must outlive this.
+    explicit Original(const Straight8& picture) : picture_(picture) {}
+    // The same as difference(picture, other).
+    Difference to(const Straight8& other, int threads = 1) const;
+
+  private:
+    const Straight8& picture_;
+    mutable std::once_flag once_;
+    mutable Straight8 onGrey_;
+    mutable std::vector<float> lab_;  // a row's L*, a*, b*, row by row
+};
 
 }  // namespace zl

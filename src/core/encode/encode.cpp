@@ -4,21 +4,13 @@
 #include <fmt/core.h>
 
 #include "encode/palette.h"
+#include "encode/png.h"
 #include "raster/vips_part.h"
 
 namespace zl {
 namespace {
 
 using vips_part::Image;
-
-// Three bands when nothing is see-through, so that no alpha channel is written for nothing.
-Image bandsOf(const Straight8& frame, bool opaque) {
-    Image image = vips_part::viewOf(frame);
-    if (!opaque || !image) return image;
-    VipsImage* three = nullptr;
-    if (vips_extract_band(image.get(), &three, 0, "n", 3, nullptr) != 0) return nullptr;
-    return Image(three);
-}
 
 // libvips writes an EXIF block of its own, and its "strip" would take the profile as well. Segments as in ITU-T T.81, B.1.1.
 Bytes withoutExif(ByteView jpeg) {
@@ -35,7 +27,6 @@ Bytes withoutExif(ByteView jpeg) {
     return out;
 }
 
-constexpr int quickCompression = 1, releaseCompression = 6;
 constexpr int paletteEffort = 5;  // more takes a third longer and comes out alike (docs/performance.md)
 
 }  // namespace
@@ -56,7 +47,7 @@ std::string nameOf(const Encoding& e) {
 }
 
 bool holdsAlphaOf(const Straight8& frame, Content format) {
-    if (factsOf(format).alpha) return true;
+    if (factsOf(format).alpha || isOpaque(frame)) return true;
     const int half = format == Content::gif ? 0 : 255;  // the least alpha beside 255 that the format holds
     for (const std::uint32_t p : frame.pixels())
         if (alphaOf(p) != 255 && alphaOf(p) != half) return false;
@@ -74,7 +65,8 @@ Result<Bytes> encode(const Straight8& frame, const Encoding& e, Palette* colours
         Palette& palette = colours ? *colours : own;
         return e.format == Content::png ? palette.asPng(e.dither) : palette.asGif(e.dither);
     }
-    const Image image = bandsOf(frame, opaque);
+    if (e.format == Content::png) return encodePng(frame, opaque, e.effort);
+    const Image image = vips_part::bandsOf(frame, opaque);
     void* data = nullptr;
     std::size_t size = 0;
     int status = -1;
@@ -83,11 +75,6 @@ Result<Bytes> encode(const Straight8& frame, const Encoding& e, Palette* colours
     } else if (image && e.format == Content::webp) {
         status = vips_webpsave_buffer(image.get(), &data, &size, "lossless", e.quality == 0 ? TRUE : FALSE, "Q", std::max(1, e.quality),
                                       "effort", 4, "profile", "srgb", nullptr);
-    } else if (image && e.format == Content::png) {
-        // A quick look uses one filter that suits pictures; the release tries all of them, row by row.
-        const bool quick = e.effort == Effort::quick;
-        status = vips_pngsave_buffer(image.get(), &data, &size, "compression", quick ? quickCompression : releaseCompression, "filter",
-                                     quick ? VIPS_FOREIGN_PNG_FILTER_SUB : VIPS_FOREIGN_PNG_FILTER_ALL, "profile", "srgb", nullptr);
     } else if (image && e.format == Content::jpeg) {
         status = vips_jpegsave_buffer(image.get(), &data, &size, "Q", e.quality, "subsample_mode",
                                       e.chroma == Chroma::full ? VIPS_FOREIGN_SUBSAMPLE_OFF : VIPS_FOREIGN_SUBSAMPLE_ON, "optimize_coding",

@@ -3,23 +3,20 @@
 
 #include <cgif.h>
 #include <libimagequant.h>
-#include <png.h>
 
 #include <fmt/core.h>
 
+#include <algorithm>
+#include <bit>
 #include <cstring>
+
+#include "base/owned.h"
+#include "encode/png.h"
 
 namespace zl {
 namespace {
 
-constexpr int speed = 6;  // of 10; slower ones take a third longer and come out alike (docs/performance.md)
-
-template <class T, void (*destroy)(T*)>
-struct Destroys {
-    void operator()(T* t) const { destroy(t); }
-};
-template <class T, void (*destroy)(T*)>
-using Owned = std::unique_ptr<T, Destroys<T, destroy>>;
+constexpr int speed = 5;  // of 10; quicker ones depend on the number of processors, slower ones come out alike (docs/performance.md)
 
 tl::unexpected<Error> unwritten(const std::string& format, const std::string& why) {
     return fail(Code::unwritable, fmt::format("The picture could not be written as {}: {}.", format, why));
@@ -33,37 +30,108 @@ struct Palette::Quantised {
     Owned<liq_result, liq_result_destroy> result;
 };
 
-Palette::Palette(const Straight8& frame) : frame_(frame) {}
+Palette::Palette(const Straight8& frame, Layouts layouts) : frame_(frame), layouts_(layouts) {}
 Palette::~Palette() = default;
 
-Result<std::shared_ptr<const Palette::Indexed>> Palette::indexed(bool dither) {
-    const std::scoped_lock lock(mutex_);
-    auto& kept = indexed_[dither ? 1 : 0];
-    if (kept) return kept;
-    if (!quantised_) {
-        auto made = std::make_unique<Quantised>();
-        made->options.reset(liq_attr_create());
-        if (!made->options) return unwritten("a palette", "there is no memory for it");
-        liq_set_speed(made->options.get(), speed);
-        made->image.reset(liq_image_create_rgba(made->options.get(), frame_.bytes(), frame_.width(), frame_.height(), 0));
-        liq_result* result = nullptr;
-        if (!made->image || liq_image_quantize(made->image.get(), made->options.get(), &result) != LIQ_OK)
-            return unwritten("a palette", "no colours were found");
-        made->result.reset(result);
-        quantised_ = std::move(made);
+namespace {
+
+bool layOut(liq_image* image, PixelSize size, liq_result* palette, std::vector<std::uint8_t>& numbers) {
+    numbers.resize(static_cast<std::size_t>(size.count()));
+    return image && liq_write_remapped_image(palette, image, numbers.data(), numbers.size()) == LIQ_OK;
+}
+
+// A frame's colours, each once, and the place of each pixel's among them.
+struct Colours {
+    std::vector<std::uint32_t> each, ofPixel;
+};
+
+// Nothing where there are more than `most`. Colours are found by open addressing; most pixels have their left neighbour's.
+std::optional<Colours> coloursOf(const Straight8& frame, std::size_t most) {
+    constexpr std::uint32_t free = 0xFFFFFFFFu, spread = 2654435769u;  // 2^32 / golden ratio: Knuth, volume 3, section 6.4
+    const int bits = static_cast<int>(std::bit_width(2 * most));
+    std::vector<std::uint32_t> slots(std::size_t{1} << bits, free);
+    Colours colours;
+    colours.ofPixel.resize(frame.pixels().size());
+    std::uint32_t* to = colours.ofPixel.data();
+    std::uint32_t last = ~frame.pixels()[0], place = 0;
+    for (const std::uint32_t p : frame.pixels()) {
+        if (p != last) {
+            std::size_t slot = p * spread >> (32 - bits);
+            while (slots[slot] != free && colours.each[slots[slot]] != p) slot = (slot + 1) % slots.size();
+            if (slots[slot] == free) {
+                if (colours.each.size() == most) return {};
+                slots[slot] = static_cast<std::uint32_t>(colours.each.size());
+                colours.each.push_back(p);
+            }
+            place = slots[slot];
+            last = p;
+        }
+        *to++ = place;
     }
+    return colours;
+}
+
+// Without dithering like pixels get like numbers: each colour is looked up once. Nothing where most pixels differ from all others.
+std::optional<std::vector<std::uint8_t>> byColour(const Straight8& frame, liq_attr* options, liq_result* palette) {
+    constexpr std::size_t width = 256;
+    auto colours = coloursOf(frame, frame.pixels().size() / 4 + 1);
+    if (!colours) return {};
+    Straight8 once({static_cast<int>(width), static_cast<int>((colours->each.size() + width - 1) / width)});
+    colours->each.resize(width * static_cast<std::size_t>(once.height()), colours->each.back());
+    std::copy(colours->each.begin(), colours->each.end(), once.row(0));
+    std::vector<std::uint8_t> numbers, out(colours->ofPixel.size());
+    const Owned<liq_image, liq_image_destroy> image(liq_image_create_rgba(options, once.bytes(), once.width(), once.height(), 0));
+    if (!layOut(image.get(), once.size(), palette, numbers)) return {};
+    std::transform(colours->ofPixel.begin(), colours->ofPixel.end(), out.begin(), [&](std::uint32_t place) { return numbers[place]; });
+    return out;
+}
+
+}  // namespace
+
+Result<void> Palette::quantise() {
+    auto made = std::make_unique<Quantised>();
+    made->options.reset(liq_attr_create());
+    if (!made->options) return unwritten("a palette", "there is no memory for it");
+    liq_set_speed(made->options.get(), speed);
+    made->image.reset(liq_image_create_rgba(made->options.get(), frame_.bytes(), frame_.width(), frame_.height(), 0));
+    liq_result* result = nullptr;
+    if (!made->image || liq_image_quantize(made->image.get(), made->options.get(), &result) != LIQ_OK)
+        return unwritten("a palette", "no colours were found");
+    made->result.reset(result);
+    quantised_ = std::move(made);
+    return {};
+}
+
+Result<std::shared_ptr<const Palette::Indexed>> Palette::laidOut(bool dither) {
+    const std::scoped_lock lock(mutex_);
     auto out = std::make_shared<Indexed>();
-    out->pixels.resize(static_cast<std::size_t>(frame_.size().count()));
-    liq_set_dithering_level(quantised_->result.get(), dither ? 1.0f : 0.0f);
-    if (liq_write_remapped_image(quantised_->result.get(), quantised_->image.get(), out->pixels.data(), out->pixels.size()) != LIQ_OK)
+    liq_attr* const options = quantised_->options.get();
+    liq_result* const result = quantised_->result.get();
+    liq_set_dithering_level(result, dither ? 1.0f : 0.0f);
+    auto looked = dither ? std::nullopt : byColour(frame_, options, result);
+    if (looked)
+        out->pixels = std::move(*looked);
+    else if (!layOut(quantised_->image.get(), frame_.size(), result, out->pixels))
         return unwritten("a palette", "its colours could not be laid out");
-    const liq_palette& palette = *liq_get_palette(quantised_->result.get());
+    const liq_palette& palette = *liq_get_palette(result);
     for (unsigned i = 0; i < palette.count; ++i) {
         const liq_color& c = palette.entries[i];
         out->colours.push_back(packed(c.r, c.g, c.b, c.a));
     }
-    kept = std::move(out);
-    return kept;
+    return out;
+}
+
+Result<std::shared_ptr<const Palette::Indexed>> Palette::indexed(bool dither) {
+    const auto layOnce = [&](std::size_t dithered) {
+        std::call_once(laid_[dithered], [&] { indexed_[dithered] = laidOut(dithered == 1); });
+    };
+    std::call_once(found_, [&] {
+        status_ = quantise();
+        if (status_ && layouts_ == Layouts::both) layOnce(0);
+    });
+    if (!status_) return passOn(status_.error());
+    layOnce(dither ? 1 : 0);
+    return indexed_[dither ? 1 : 0];
 }
 
 Result<Straight8> Palette::picture(bool dither) {
@@ -81,26 +149,7 @@ Result<Straight8> Palette::picture(bool dither) {
 Result<Bytes> Palette::asPng(bool dither) {
     const auto found = indexed(dither);
     if (!found) return passOn(found.error());
-    const Indexed& picture = **found;
-    png_image image;
-    std::memset(&image, 0, sizeof image);
-    image.version = PNG_IMAGE_VERSION;
-    image.width = static_cast<png_uint_32>(frame_.width());
-    image.height = static_cast<png_uint_32>(frame_.height());
-    image.format = isOpaque(frame_) ? PNG_FORMAT_RGB_COLORMAP : PNG_FORMAT_RGBA_COLORMAP;
-    image.colormap_entries = static_cast<png_uint_32>(picture.colours.size());
-    const std::size_t channels = isOpaque(frame_) ? 3 : 4;
-    Bytes colours;
-    for (const std::uint32_t c : picture.colours)
-        for (std::size_t i = 0; i < channels; ++i) colours.push_back(static_cast<std::uint8_t>(c >> (8 * i)));
-    png_alloc_size_t size = PNG_IMAGE_PNG_SIZE_MAX(image);
-    Bytes out(size);
-    const bool written = png_image_write_to_memory(&image, out.data(), &size, 0, picture.pixels.data(), 0, colours.data()) != 0;
-    const std::string why = image.message;
-    png_image_free(&image);
-    if (!written) return unwritten("PNG", why);
-    out.resize(size);
-    return out;
+    return encodeIndexedPng((*found)->pixels, frame_.size(), (*found)->colours);
 }
 
 Result<Bytes> Palette::asGif(bool dither) {

@@ -15,8 +15,12 @@ namespace zl {
 // Safe from any thread: whoever comes first does the work, the others wait for it. Deterministic.
 class Palette {
   public:
+    enum class Layouts {
+        asked,  // only what is asked for
+        both    // the plain one, which is quick, is found together with the colours: nobody waits for the dithered one to get it
+    };
     // Straight 8-bit sRGB; must outlive this.
-    explicit Palette(const Straight8& frame);
+    explicit Palette(const Straight8& frame, Layouts layouts = Layouts::asked);
     ~Palette();
     Palette(const Palette&) = delete;
     Palette& operator=(const Palette&) = delete;
@@ -34,13 +38,19 @@ class Palette {
         std::vector<std::uint8_t> pixels;
         std::vector<std::uint32_t> colours;
     };
-    [[nodiscard]] Result<std::shared_ptr<const Indexed>> indexed(bool dither);
+    using Kept = std::shared_ptr<const Indexed>;
+    [[nodiscard]] Result<void> quantise();
+    [[nodiscard]] Result<Kept> laidOut(bool dither);
+    [[nodiscard]] Result<Kept> indexed(bool dither);
 
     const Straight8& frame_;
-    std::mutex mutex_;
+    Layouts layouts_;
+    std::once_flag found_, laid_[2];  // plain, dithered
+    std::mutex mutex_;                // the library's state is for one thread at a time
     struct Quantised;
     std::unique_ptr<Quantised> quantised_;
-    std::shared_ptr<const Indexed> indexed_[2];  // plain, dithered
+    Result<void> status_;
+    Result<Kept> indexed_[2];
 };
 
 }  // namespace zl

@@ -23,10 +23,13 @@ const std::array<float, 256>& linear() {
     return table;
 }
 
-// The cube root of 1e-3..2: a third of the exponent as a first guess, then Newton three times.
+// The cube root of 1e-3..2: a third of the exponent as a first guess, then Halley twice.
 ZL_INLINE float cubeRoot(float t) {
     float r = std::bit_cast<float>(std::bit_cast<std::int32_t>(t) / 3 + 709921077);
-    for (int i = 0; i < 3; ++i) r = (2.0f * r + t / (r * r)) * (1.0f / 3.0f);
+    for (int i = 0; i < 2; ++i) {
+        const float cube = r * r * r;
+        r *= (cube + 2.0f * t) / (2.0f * cube + t);
+    }
     return r;
 }
 

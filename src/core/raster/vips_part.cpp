@@ -37,4 +37,12 @@ Image viewOf(const Straight8& raster) {
     return Image(image);
 }
 
+Image bandsOf(const Straight8& raster, bool opaque) {
+    Image image = viewOf(raster);
+    if (!opaque || !image) return image;
+    VipsImage* three = nullptr;
+    if (vips_extract_band(image.get(), &three, 0, "n", 3, nullptr) != 0) return nullptr;
+    return Image(three);
+}
+
 }  // namespace zl::vips_part

@@ -27,4 +27,7 @@ using Image = std::unique_ptr<VipsImage, Unref>;
 // A view of the raster as a 4-band 8-bit sRGB image, without a copy: the raster must outlive it.
 Image viewOf(const Straight8& raster);
 
+// The same; three bands when `opaque`, so that no alpha channel is written for nothing.
+Image bandsOf(const Straight8& raster, bool opaque);
+
 }  // namespace zl::vips_part

@@ -44,46 +44,43 @@ Result<std::pair<Encoding, Bytes>> fittingQuality(const Straight8& frame, Encodi
     return best;
 }
 
-// A picture's palette, found once for all the rows that use it, and how far it is from the picture, measured once.
-class SharedPalette {
+// A picture and what several rows need of it: its palette, and how far that is from the picture, each found once.
+class Source {
   public:
-    explicit SharedPalette(const Straight8& picture) : palette(picture), picture_(picture) {}
-    std::optional<Difference> difference(bool dither) {
+    explicit Source(const Straight8& shown) : picture(shown), original(shown), palette(shown, Palette::Layouts::both) {}
+    std::optional<Difference> ofPalette(bool dither, int threads) {
         const std::scoped_lock lock(mutex_[dither]);
         auto& known = known_[dither];
         if (!known)
-            if (const auto shown = palette.picture(dither)) known = zl::difference(picture_, *shown);
+            if (const auto shown = palette.picture(dither)) known = original.to(*shown, threads);
         return known;
     }
+    const Straight8& picture;
+    const Original original;
     Palette palette;
 
   private:
-    const Straight8& picture_;
     std::array<std::mutex, 2> mutex_;
     std::array<std::optional<Difference>, 2> known_;
 };
 
-// Of the frame, and of the frame laid on a colour.
-struct Palettes {
-    SharedPalette ofFrame, ofSolid;
-};
-
-TableRow rowOf(const Straight8& frame, const Straight8* solid, Palettes& palettes, bool seeThrough, const Encoding& asked,
-               const Brief& brief, const std::stop_token& stop, const std::function<void(const TableRow&)>& encoded) {
+// `encoded` is told of the row when it has its bytes, and says how many threads may measure it.
+// `solid`: what a format without alpha gets; nothing: it has no colour to lie on.
+TableRow rowOf(Source& frame, Source* solid, bool seeThrough, const Encoding& asked, const Brief& brief, const std::stop_token& stop,
+               const std::function<int(const TableRow&)>& encoded) {
     TableRow row;
     row.encoding = asked;
-    const bool holds = holdsAlphaOf(frame, asked.format);
+    const bool holds = holdsAlphaOf(frame.picture, asked.format);
     if (seeThrough) row.alpha = holds ? AlphaOutcome::kept : AlphaOutcome::lost;
     if (!holds && !solid) {
         row.why = {"table.wants-matte", {}};
         return row;
     }
-    const Straight8& source = holds ? frame : *solid;
-    SharedPalette& shared = &source == &frame ? palettes.ofFrame : palettes.ofSolid;
+    Source& source = holds ? frame : *solid;
     Result<std::pair<Encoding, Bytes>> made = fail(Code::cancelled, "Cancelled.");
     if (ofQuality(asked)) {
-        made = fittingQuality(source, asked, brief.limit, stop);
-    } else if (auto bytes = encode(source, asked, &shared.palette)) {
+        made = fittingQuality(source.picture, asked, brief.limit, stop);
+    } else if (auto bytes = encode(source.picture, asked, &source.palette)) {
         made = std::pair(asked, std::move(*bytes));
     } else {
         made = passOn(bytes.error());
@@ -96,12 +93,12 @@ TableRow rowOf(const Straight8& frame, const Straight8* solid, Palettes& palette
     row.bytes = static_cast<long long>(made->second.size());
     row.fits = !brief.limit || row.bytes <= *brief.limit;
     row.file = std::make_shared<const Bytes>(std::move(made->second));
-    encoded(row);
+    const int threads = encoded(row);
     const bool ofPalette = row.encoding.palette || (asked.format == Content::gif && &source == solid);
     if (ofPalette) {
-        if (const auto known = shared.difference(row.encoding.dither)) row.difference = *known;
+        if (const auto known = source.ofPalette(row.encoding.dither, threads)) row.difference = *known;
     } else if (!row.encoding.exact()) {
-        if (const auto back = decode(*row.file, "the encoded picture")) row.difference = difference(source, *back->pixels);
+        if (const auto back = decode(*row.file, "the encoded picture")) row.difference = source.original.to(*back->pixels, threads);
     }
     row.measured = true;
     return row;
@@ -187,14 +184,18 @@ Result<std::vector<TableRow>> releaseTable(const Straight8& frame, const Brief& 
         matted = frame.clone();
         flattenOnto(matted, matte->red, matte->green, matte->blue);
     }
-    const Straight8* solid = seeThrough ? (matte ? &matted : nullptr) : &frame;
-    Palettes palettes{SharedPalette(frame), SharedPalette(solid ? *solid : frame)};
+    Source asIs(frame), laidOn(matted);
+    Source* const solid = !seeThrough ? &asIs : matte ? &laidOn : nullptr;
     std::vector<TableRow> rows(asked.size());
-    // The slow ones (palettes) go first, so that no thread is left alone with one at the end.
+    // The slowest (a palette that is dithered) goes first, so that no thread is left alone with it at the end; what waits for it
+    // follows, and what is quick is last.
     std::vector<std::size_t> order(asked.size());
     for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
-    const auto slow = [&](std::size_t i) { return asked[i].palette || asked[i].format == Content::gif; };
-    std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return slow(a) > slow(b); });
+    const auto turn = [&](std::size_t i) {
+        const Encoding& e = asked[i];
+        return e.palette && e.dither ? 0 : e.format == Content::gif ? 1 : e.palette ? 2 : 3;
+    };
+    std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return turn(a) < turn(b); });
     // All but one thread take from the slow end, one from the quick end: the first row is there at once.
     std::mutex mutex;
     std::size_t front = 0, back = order.size();
@@ -206,9 +207,10 @@ Result<std::vector<TableRow>> releaseTable(const Straight8& frame, const Brief& 
                 if (front == back) return;
                 index = order[fromTheQuickEnd ? --back : front++];
             }
-            TableRow row = rowOf(frame, solid, palettes, seeThrough, asked[index], brief, stop, [&](const TableRow& early) {
+            TableRow row = rowOf(asIs, solid, seeThrough, asked[index], brief, stop, [&](const TableRow& early) {
                 const std::scoped_lock lock(mutex);
                 if (told && !stop.stop_requested()) told(index, early);
+                return front == back ? coreCount() : 1;  // the last one is measured by all
             });
             const std::scoped_lock lock(mutex);
             rows[index] = std::move(row);

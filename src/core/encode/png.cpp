@@ -1,0 +1,228 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "encode/png.h"
+
+#include <libdeflate.h>
+
+#include <fmt/core.h>
+
+#include <algorithm>
+#include <array>
+#include <cstdlib>
+#include <cstring>
+#include <limits>
+#include <string_view>
+
+#include "base/owned.h"
+
+namespace zl {
+namespace {
+
+constexpr int quickLevel = 1, releaseLevel = 6;
+
+enum Filter : std::uint8_t { none, sub, up, average, paeth };  // ISO/IEC 15948, 9.2
+
+tl::unexpected<Error> unwritten(const std::string& why) {
+    return fail(Code::unwritable, fmt::format("The picture could not be written as PNG: {}.", why));
+}
+
+void addNumber(Bytes& to, std::size_t number) {
+    for (int shift = 24; shift >= 0; shift -= 8) to.push_back(static_cast<std::uint8_t>(number >> shift));
+}
+
+// ISO/IEC 15948, 5.3
+void addChunk(Bytes& to, std::string_view name, ByteView body) {
+    addNumber(to, body.size());
+    const std::size_t checked = to.size();
+    to.insert(to.end(), name.begin(), name.end());
+    to.insert(to.end(), body.begin(), body.end());
+    addNumber(to, libdeflate_crc32(0, to.data() + checked, to.size() - checked));
+}
+
+struct Header {
+    PixelSize size;
+    int depth = 8;
+    int colourType = 0;  // 2: RGB, 3: palette, 6: RGBA
+};
+
+// `palette`: the chunks between header and data.
+Result<Bytes> fileOf(const Header& header, ByteView palette, ByteView rows, int level) {
+    const Owned<libdeflate_compressor, libdeflate_free_compressor> compressor(libdeflate_alloc_compressor(level));
+    if (!compressor) return unwritten("there is no memory for it");
+    Bytes data(libdeflate_zlib_compress_bound(compressor.get(), rows.size()));
+    data.resize(libdeflate_zlib_compress(compressor.get(), rows.data(), rows.size(), data.data(), data.size()));
+    Bytes facts;
+    addNumber(facts, static_cast<std::size_t>(header.size.width));
+    addNumber(facts, static_cast<std::size_t>(header.size.height));
+    for (const int value : {header.depth, header.colourType, 0, 0, 0}) facts.push_back(static_cast<std::uint8_t>(value));
+    Bytes out{0x89, 'P', 'N', 'G', '\r', '\n', 0x1A, '\n'};
+    addChunk(out, "IHDR", facts);
+    addChunk(out, "sRGB", Bytes{0});  // perceptual
+    out.insert(out.end(), palette.begin(), palette.end());
+    addChunk(out, "IDAT", data);
+    addChunk(out, "IEND", {});
+    return out;
+}
+
+// Where there are several, each row takes the one with the least sum of absolute differences (ISO/IEC 15948, 12.8).
+constexpr std::array everyFilter{none, sub, up, average, paeth};
+constexpr std::array noFilter{none};   // flat and drawn pictures, and grain
+constexpr std::array leftFilter{sub};  // smooth ones
+
+// One row; `before`: the row above it. `step`: bytes of a pixel; in front of both rows lie as many zeros.
+void filterRow(Filter filter, const std::uint8_t* row, const std::uint8_t* before, int count, int step, std::uint8_t* __restrict to) {
+    const std::uint8_t *left = row - step, *corner = before - step;
+    switch (filter) {
+        case none:
+            std::copy_n(row, count, to);
+            return;
+        case sub:
+            for (int i = 0; i < count; ++i) to[i] = static_cast<std::uint8_t>(row[i] - left[i]);
+            return;
+        case up:
+            for (int i = 0; i < count; ++i) to[i] = static_cast<std::uint8_t>(row[i] - before[i]);
+            return;
+        case average:
+            for (int i = 0; i < count; ++i) to[i] = static_cast<std::uint8_t>(row[i] - ((left[i] + before[i]) >> 1));
+            return;
+        case paeth:
+            for (int i = 0; i < count; ++i) {
+                const int a = left[i], b = before[i], c = corner[i];
+                const int toA = std::abs(b - c), toB = std::abs(a - c), toC = std::abs(a + b - 2 * c);
+                const int nearer = toB <= toC ? b : c;
+                to[i] = static_cast<std::uint8_t>(row[i] - (toA <= toB && toA <= toC ? a : nearer));
+            }
+    }
+}
+
+class Rows {
+  public:
+    Rows(const Straight8& frame, bool opaque) : frame_(frame), step_(opaque ? 3 : 4) {
+        for (Bytes& row : rows_) row.resize(static_cast<std::size_t>(step_ + count()));
+        candidate_.resize(static_cast<std::size_t>(count()));
+    }
+
+    // Those of [from, to), each with its filter's number in front: the one of `filters` that gives the least.
+    void add(int from, int to, std::span<const Filter> filters, Bytes& out) {
+        for (int y = from; y < to; ++y) {
+            load(y, rows_[0]);
+            if (y > 0)
+                load(y - 1, rows_[1]);
+            else
+                std::fill(rows_[1].begin(), rows_[1].end(), std::uint8_t{0});
+            const std::size_t at = out.size();
+            out.resize(at + 1 + static_cast<std::size_t>(count()));
+            int least = std::numeric_limits<int>::max();
+            for (const Filter filter : filters) {
+                std::uint8_t* const into = filters.size() == 1 ? out.data() + at + 1 : candidate_.data();
+                filterRow(filter, rows_[0].data() + step_, rows_[1].data() + step_, count(), step_, into);
+                int sum = 0;
+                if (filters.size() > 1)
+                    for (int i = 0; i < count(); ++i) sum += std::abs(static_cast<int>(static_cast<std::int8_t>(into[i])));
+                if (sum >= least) continue;
+                least = sum;
+                out[at] = filter;
+                if (filters.size() > 1) std::copy_n(into, count(), out.data() + at + 1);
+            }
+        }
+    }
+
+    int height() const { return frame_.height(); }
+
+  private:
+    int count() const { return frame_.width() * step_; }
+
+    void load(int y, Bytes& to) const {
+        const std::uint32_t* row = frame_.row(y);
+        std::uint8_t* bytes = to.data() + step_;
+        if (step_ == 4) {
+            std::memcpy(bytes, row, static_cast<std::size_t>(count()));
+            return;
+        }
+        for (int x = 0; x < frame_.width(); ++x)
+            for (int i = 0; i < 3; ++i) bytes[3 * x + i] = static_cast<std::uint8_t>(row[x] >> (8 * i));
+    }
+
+    const Straight8& frame_;
+    int step_;
+    std::array<Bytes, 2> rows_;  // the row, and the one above it
+    Bytes candidate_;
+};
+
+// Rows of a frame, evenly spread.
+struct Bands {
+    int count = 1, height = 0;
+};
+
+Result<Bytes> encoded(const Straight8& frame, bool opaque, std::span<const Filter> filters, int level, Bands bands) {
+    Rows rows(frame, opaque);
+    Bytes filtered;
+    for (int band = 0; band < bands.count; ++band) {
+        const int from = (2 * band + 1) * (frame.height() - bands.height) / (2 * bands.count);
+        rows.add(from, from + bands.height, filters, filtered);
+    }
+    return fileOf({frame.size(), 8, opaque ? 2 : 6}, {}, filtered, level);
+}
+
+// What is tried with every filter; a file of so few bytes is deflated soon, so that all of it is.
+Bands triedOf(const Straight8& frame, std::size_t quickBytes) {
+    constexpr std::size_t few = 1 << 18;
+    constexpr int enough = 3 << 15, share = 10, bandHeight = 12;  // pixels; one in so many rows; rows
+    const int count = std::max({1, enough / frame.width() / bandHeight, frame.height() / share / bandHeight});
+    if (quickBytes <= few || count * bandHeight >= frame.height()) return {1, frame.height()};
+    return {count, bandHeight};
+}
+
+}  // namespace
+
+Result<Bytes> encodePng(const Straight8& frame, bool opaque, Effort effort) {
+    const Bands whole{1, frame.height()};
+    auto quick = encoded(frame, opaque, leftFilter, quickLevel, whole);
+    if (!quick || effort == Effort::quick) return quick;
+    const Bands tried = triedOf(frame, quick->size());
+    Bytes best;
+    std::span<const Filter> chosen;
+    for (const std::span<const Filter> filters : {std::span<const Filter>(noFilter), {leftFilter}, {everyFilter}}) {
+        auto file = encoded(frame, opaque, filters, releaseLevel, tried);
+        if (!file) return file;
+        if (!best.empty() && file->size() >= best.size()) continue;
+        best = std::move(*file);
+        chosen = filters;
+    }
+    if (tried.height != whole.height) {
+        auto file = encoded(frame, opaque, chosen, releaseLevel, whole);
+        if (!file) return file;
+        best = std::move(*file);
+    }
+    return best.size() <= quick->size() ? std::move(best) : std::move(*quick);
+}
+
+Result<Bytes> encodeIndexedPng(const std::vector<std::uint8_t>& numbers, PixelSize size, const std::vector<std::uint32_t>& colours) {
+    const int depth = colours.size() <= 2 ? 1 : colours.size() <= 4 ? 2 : colours.size() <= 16 ? 4 : 8;
+    Bytes names, alphas, palette;
+    for (const std::uint32_t c : colours) {
+        for (const int shift : {0, 8, 16}) names.push_back(static_cast<std::uint8_t>(c >> shift));
+        alphas.push_back(static_cast<std::uint8_t>(alphaOf(c)));
+    }
+    addChunk(palette, "PLTE", names);
+    if (std::any_of(alphas.begin(), alphas.end(), [](std::uint8_t a) { return a != 255; })) addChunk(palette, "tRNS", alphas);
+    // Not filtered: neighbouring numbers say nothing of each other (ISO/IEC 15948, 12.8).
+    const auto width = static_cast<std::size_t>(size.width), perByte = static_cast<std::size_t>(8 / depth);
+    Bytes rows;
+    rows.reserve((width / perByte + 2) * static_cast<std::size_t>(size.height));
+    for (std::size_t at = 0; at < numbers.size(); at += width) {
+        rows.push_back(none);
+        if (perByte == 1) {
+            const auto row = std::span(numbers).subspan(at, width);
+            rows.insert(rows.end(), row.begin(), row.end());
+            continue;
+        }
+        for (std::size_t x = 0; x < width; x += perByte) {
+            unsigned together = 0;
+            for (std::size_t i = 0; i < perByte; ++i) together = together << depth | (x + i < width ? numbers[at + x + i] : 0u);
+            rows.push_back(static_cast<std::uint8_t>(together));
+        }
+    }
+    return fileOf({size, depth, 3}, palette, rows, releaseLevel);
+}
+
+}  // namespace zl
