@@ -134,6 +134,61 @@ TEST_F(Look, TheInterfaceThreadIsNeverAwayForLong) {
     EXPECT_LT(turns[30], 200) << "some work is done on the interface thread";
 }
 
+// The same for a walk through every view of the demo kit, step by step.
+TEST_F(Look, NoStepOfAWalkThroughTheWindowHoldsTheInterfaceThread) {
+    openDemo("thumbnail-first-try");
+    ASSERT_TRUE(measured());
+    double longest = 0;
+    const auto step = [&](const char* name, const std::function<void()>& act, int wait = 400) {
+        Watched::now().begin();
+        act();
+        QTest::qWait(wait);
+        const auto events = Watched::now().end();
+        if (events.empty()) return;
+        std::printf("[ watchdog ] %6.1f ms  %-28s %s\n", events.back(), name, qPrintable(Watched::now().who()));
+        longest = std::max(longest, events.back());
+    };
+    const auto key = [&](int which, Qt::KeyboardModifiers with = Qt::NoModifier) {
+        QTest::keyClick(&window->canvas(), static_cast<Qt::Key>(which), with);
+    };
+    step("a finding", [&] { click("reading-stretch"); });
+    step("another layer", [&] { session().chooseLayer(piece().layers[1].id); });
+    step("another again", [&] { session().chooseLayer(piece().layers[0].id); });
+    step("a nudge", [&] {
+        window->canvas().setFocus();
+        key(Qt::Key_Right);
+    });
+    step("undo", [&] { click("undo"); });
+    step(
+        "a piece", [&] { click("piece-thumbnail"); }, 1500);
+    step(
+        "a mark", [&] { click("piece-corner-mark"); }, 1000);
+    step(
+        "a banner", [&] { session().choosePiece("banner"); }, 1500);
+    step(
+        "an overlay", [&] { session().choosePiece("overlay"); }, 1500);
+    step(
+        "Gauge", [&] { click("view-1"); }, 1500);
+    step(
+        "Gauge of a mark", [&] { session().choosePiece("corner-mark-old"); }, 1000);
+    step(
+        "Rehearse", [&] { click("view-2"); }, 1500);
+    step(
+        "Rehearse the banner", [&] { session().choosePiece("banner"); }, 2000);
+    step(
+        "the wall", [&] { click("rehearseWall"); }, 3000);
+    step(
+        "Release", [&] { click("view-3"); }, 2500);
+    step(
+        "Release the thumbnail", [&] { session().choosePiece("thumbnail"); }, 2500);
+    step(
+        "Make", [&] { click("view-0"); }, 1000);
+    step(
+        "the other theme", [&] { trigger("theme-night-bench"); }, 500);
+    trigger("theme-zinc-sheet");
+    EXPECT_LT(longest, 200) << "some work is done on the interface thread";
+}
+
 TEST_F(Look, TheChosenCardComesIntoViewAndStaysWhereItIsScrolledTo) {
     openDemo();
     session().choosePiece("page-background");  // the last of thirteen
