@@ -25,19 +25,38 @@ class PlaceButton : public QPushButton {
     explicit PlaceButton(const QString& words) {
         auto* row = new QHBoxLayout(this);
         row->setContentsMargins(12, 6, 12, 6);
-        auto* label = new QLabel(words);
-        label->setWordWrap(true);
-        label->setAttribute(Qt::WA_TransparentForMouseEvents);
-        row->addWidget(label);
-        setAccessibleName(words);
+        label_ = new QLabel;
+        label_->setWordWrap(true);
+        label_->setAttribute(Qt::WA_TransparentForMouseEvents);
+        row->addWidget(label_);
+        say(words);
         setProperty("place", true);
         setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Minimum);
+    }
+    void say(const QString& words) {
+        if (label_->text() != words) label_->setText(words);
+        setAccessibleName(words);
     }
     QSize sizeHint() const override { return layout()->sizeHint(); }
     QSize minimumSizeHint() const override { return layout()->minimumSize(); }
     bool hasHeightForWidth() const override { return true; }
     int heightForWidth(int width) const override { return layout()->heightForWidth(width); }
+
+  private:
+    QLabel* label_;
 };
+
+std::vector<const Finding*> placesOf(const Reading& reading) {
+    std::vector<const Finding*> places;
+    for (const Finding& finding : reading.findings)
+        if (finding.rect || finding.layer) places.push_back(&finding);
+    return places;
+}
+
+QString titleOf(const Reading& reading) {
+    return QString::fromStdString(english({"reading." + reading.id, {}}) + " · " +
+                                  english({"verdict." + std::string(nameOf(reading.verdict)), {}}));
+}
 
 QLabel* verdictShape(Verdict verdict) {
     auto* label = new QLabel;
@@ -65,63 +84,112 @@ Findings::Findings(Session& session, QWidget* parent) : QFrame(parent), session_
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     outer->addWidget(scroll);
     content_ = new QWidget;
-    rows_ = new QVBoxLayout(content_);
-    rows_->setContentsMargins(16, 12, 16, 14);
-    rows_->setSpacing(6);
+    layout_ = new QVBoxLayout(content_);
     scroll->setWidget(content_);
     hide();
 }
 
-void Findings::add(const Reading& reading) {
+std::vector<std::pair<QString, QString>> Findings::mendsOf(const Reading& reading) const {
+    std::vector<std::pair<QString, QString>> mends;
+    const Brief* brief = session_.brief();
+    for (const std::string& id : reading.mends)
+        if (brief && session_.piece())
+            mends.emplace_back(QString::fromStdString(id), QString::fromStdString(mendTitle(id, *brief, session_.piece()->frame)));
+    return mends;
+}
+
+// What the panel is made of; two lots of readings that agree in it differ in words alone.
+QString Findings::madeOf(const std::vector<Reading>& readings) const {
+    QString made = Theme::name();
+    for (const Reading& reading : readings) {
+        made += QString("\n%1 %2 %3")
+                    .arg(QString::fromStdString(reading.id))
+                    .arg(static_cast<int>(reading.verdict))
+                    .arg(placesOf(reading).size());
+        for (const auto& [id, title] : mendsOf(reading)) made += ' ' + id + ' ' + title;
+    }
+    return made;
+}
+
+void Findings::add(std::size_t at) {
+    const Reading& reading = readings_[at];
+    Row row;
     auto* head = new QHBoxLayout;
     head->setSpacing(8);
     head->addWidget(verdictShape(reading.verdict), 0, Qt::AlignTop);
-    const QString word = QString::fromStdString(english({"verdict." + std::string(nameOf(reading.verdict)), {}}));
-    auto* title = new QLabel(QString::fromStdString(english({"reading." + reading.id, {}})) + " · " + word);
+    auto* title = new QLabel(titleOf(reading));
     title->setFont(interfaceFont(13, 600));
     head->addWidget(title, 1);
-    rows_->addLayout(head);
-    auto* says = new QLabel(QString::fromStdString(english(reading.says)));
-    says->setObjectName("says-" + QString::fromStdString(reading.id));
-    says->setWordWrap(true);
-    rows_->addWidget(says);
-    int number = 0;
-    for (const Finding& finding : reading.findings) {
-        if (!finding.rect && !finding.layer) continue;
-        auto* place = new PlaceButton(QString::fromStdString(english(finding.says)));
-        place->setObjectName(QString("finding-%1-%2").arg(QString::fromStdString(reading.id)).arg(number++));
+    layout_->addLayout(head);
+    row.says = new QLabel(QString::fromStdString(english(reading.says)));
+    row.says->setObjectName("says-" + QString::fromStdString(reading.id));
+    row.says->setWordWrap(true);
+    layout_->addWidget(row.says);
+    for (const Finding* finding : placesOf(reading)) {
+        const std::size_t number = row.places.size();
+        auto* place = new PlaceButton(QString::fromStdString(english(finding->says)));
+        place->setObjectName(QString("finding-%1-%2").arg(QString::fromStdString(reading.id)).arg(number));
         place->setToolTip(tr("Show where"));
-        connect(place, &QPushButton::clicked, this, [this, finding] { Q_EMIT placeAsked(finding); });
-        rows_->addWidget(place);
+        connect(place, &QPushButton::clicked, this, [this, at, number] {
+            const Finding there = *placesOf(readings_[at])[number];  // the panel may change meanwhile
+            Q_EMIT placeAsked(there);
+        });
+        layout_->addWidget(place);
+        row.places.push_back(place);
     }
-    if (reading.mends.empty()) return;
+    rows_.push_back(row);
+    const auto asked = mendsOf(reading);
+    if (asked.empty()) return;
     auto* mends = new QHBoxLayout;
     mends->setSpacing(8);
-    const Brief* brief = session_.brief();
-    for (const std::string& id : reading.mends) {
-        if (!brief || !session_.piece()) continue;
-        auto* button = new QPushButton(QString::fromStdString(mendTitle(id, *brief, session_.piece()->frame)));
-        button->setObjectName("mend-" + QString::fromStdString(id));
+    for (const auto& [id, words] : asked) {
+        auto* button = new QPushButton(words);
+        button->setObjectName("mend-" + id);
         button->setProperty("mend", true);
-        connect(button, &QPushButton::clicked, this, [this, id] { Q_EMIT mendAsked(QString::fromStdString(id)); });
+        connect(button, &QPushButton::clicked, this, [this, id = id] { Q_EMIT mendAsked(id); });
         mends->addWidget(button);
     }
     mends->addStretch();
-    rows_->addLayout(mends);
+    layout_->addLayout(mends);
 }
 
 void Findings::show(const std::vector<Reading>& readings) {
+    const QString made = madeOf(readings);
+    const bool same = readings == readings_, words = made == made_;
+    readings_ = readings;
+    made_ = made;
+    // While an edit goes on only the numbers change: the panel is not built anew for them.
+    if (!words)
+        build();
+    else if (!same)
+        say();
+    QFrame::show();
+    raise();
+}
+
+void Findings::say() {
+    for (std::size_t i = 0; i < rows_.size(); ++i) {
+        rows_[i].says->setText(QString::fromStdString(english(readings_[i].says)));
+        const auto places = placesOf(readings_[i]);
+        for (std::size_t k = 0; k < places.size(); ++k)
+            static_cast<PlaceButton*>(rows_[i].places[k])->say(QString::fromStdString(english(places[k]->says)));
+    }
+    fit();
+}
+
+void Findings::build() {
     QWidget* old = content_;
     auto* scroll = findChild<QScrollArea*>();
     content_ = new QWidget;
-    rows_ = new QVBoxLayout(content_);
-    rows_->setContentsMargins(16, 12, 16, 14);
-    rows_->setSpacing(6);
+    layout_ = new QVBoxLayout(content_);
+    layout_->setContentsMargins(16, 12, 16, 14);
+    layout_->setSpacing(6);
+    rows_.clear();
     scroll->takeWidget();
     old->deleteLater();
-    for (const Reading& reading : readings) {
-        if (&reading != &readings.front()) rows_->addSpacing(12);
-        add(reading);
+    for (std::size_t i = 0; i < readings_.size(); ++i) {
+        if (i > 0) layout_->addSpacing(12);
+        add(i);
     }
     auto* close = new QToolButton(content_);
     close->setIcon(lineIcon("close", "on-ledge"));
@@ -133,12 +201,14 @@ void Findings::show(const std::vector<Reading>& readings) {
     content_->setFixedWidth(panelWidth - 2);
     content_->ensurePolished();
     for (QWidget* widget : content_->findChildren<QWidget*>()) widget->ensurePolished();
-    rows_->activate();
-    const int needed = rows_->totalHeightForWidth(panelWidth - 2);
-    setFixedHeight(std::min(tallest, std::max(needed, 60) + 4));
+    fit();
     close->move(panelWidth - 42, 6);
-    QFrame::show();
-    raise();
+}
+
+void Findings::fit() {
+    layout_->activate();
+    const int needed = layout_->totalHeightForWidth(panelWidth - 2);
+    setFixedHeight(std::min(tallest, std::max(needed, 60) + 4));
 }
 
 void Findings::keyPressEvent(QKeyEvent* event) {

@@ -26,9 +26,21 @@ class Findings : public QFrame {
     void keyPressEvent(QKeyEvent* event) override;
 
   private:
-    void add(const Reading& reading);
+    struct Row {
+        QLabel* says;
+        std::vector<QPushButton*> places;
+    };
+    std::vector<std::pair<QString, QString>> mendsOf(const Reading& reading) const;  // id, words
+    QString madeOf(const std::vector<Reading>& readings) const;
+    void build();
+    void add(std::size_t at);
+    void say();
+    void fit();
     Session& session_;
-    QVBoxLayout* rows_;
+    std::vector<Reading> readings_;
+    std::vector<Row> rows_;
+    QString made_;
+    QVBoxLayout* layout_;
     QWidget* content_;
 };
 

@@ -71,7 +71,7 @@ class GaugePane : public QWidget {
     std::optional<RealPoint> sliceFrom_;
     std::optional<QPointF> panFrom_;
     RealPoint panCentre_;
-    LatestJob job_{true};
+    LatestJob job_{true, Stands::withTheHand};
 };
 
 // Eleven by eleven pixels about the pointer, straight, on checks.

@@ -1,9 +1,19 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "jobs.h"
 
+#include <sys/resource.h>
+#include <unistd.h>
+
 namespace zl::app {
 
-LatestJob::LatestJob(bool newestCancels) : newestCancels_(newestCancels), thread_([this](const std::stop_token& end) { run(end); }) {}
+void stand(Stands where) {
+    if (where == Stands::withTheHand) return;
+    // A thread's own number, which Linux takes for a process here: only this thread stands back. Refused, it runs as it did.
+    static_cast<void>(setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), where == Stands::back ? 5 : 10));
+}
+
+LatestJob::LatestJob(bool newestCancels, Stands where)
+    : newestCancels_(newestCancels), where_(where), thread_([this](const std::stop_token& end) { run(end); }) {}
 
 LatestJob::~LatestJob() {
     cancel();
@@ -25,6 +35,7 @@ void LatestJob::cancel() {
 }
 
 void LatestJob::run(const std::stop_token& end) {
+    stand(where_);
     while (true) {
         Work work;
         std::stop_token stop;

@@ -13,12 +13,17 @@
 
 namespace zl::app {
 
+// How far work stands back when the processors are busy (setpriority(2), threads that it starts alike): the interface thread comes first,
+// and what follows the hand with it.
+enum class Stands { withTheHand, back, farBack };
+void stand(Stands where);  // the calling thread; it cannot come forward again
+
 // One thread with a mailbox for one: the newest work replaces what waits. `newestCancels` also stops what runs; without it
 // the running work ends first, so that a drag shows every step it can. The destructor stops and joins.
 class LatestJob {
   public:
     using Work = std::function<void(std::stop_token)>;
-    explicit LatestJob(bool newestCancels);
+    explicit LatestJob(bool newestCancels, Stands where = Stands::back);
     ~LatestJob();
     LatestJob(const LatestJob&) = delete;
     LatestJob& operator=(const LatestJob&) = delete;
@@ -30,6 +35,7 @@ class LatestJob {
     void run(const std::stop_token& end);
 
     const bool newestCancels_;
+    const Stands where_;
     std::mutex mutex_;
     std::condition_variable_any wake_;
     Work waiting_;
@@ -42,6 +48,7 @@ class LatestJob {
 template <class Work, class Done>
 void aside(QThreadPool& pool, QObject* receiver, Work work, Done done) {
     pool.start([receiver, work = std::move(work), done = std::move(done)]() mutable {
+        stand(Stands::back);
         auto result = std::make_shared<decltype(work())>(work());
         QMetaObject::invokeMethod(
             receiver, [done = std::move(done), result]() mutable { done(std::move(*result)); }, Qt::QueuedConnection);

@@ -50,7 +50,7 @@ class ReadingsDesk : public QObject {
     Session& session_;
     std::map<std::string, PieceState> states_;
     QElapsedTimer lastEdit_;
-    LatestJob chosen_{true}, others_{true};
+    LatestJob chosen_{true}, others_{true, Stands::farBack};
 };
 
 }  // namespace zl::app

@@ -114,7 +114,7 @@ class RehearseView : public QWidget {
     std::map<std::string, SurfacePicture*> pictures_;
     std::stop_source stop_, stopReport_;
     bool busy_ = false, reporting_ = false;
-    LatestJob stageJob_{false};
+    LatestJob stageJob_{false, Stands::withTheHand};
 };
 
 }  // namespace zl::app

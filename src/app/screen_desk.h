@@ -58,7 +58,7 @@ class ScreenDesk : public QObject {
     Piece shown_;
     std::optional<ScreenRequest> last_;
     std::atomic<bool> forget_{false};
-    LatestJob job_{false};
+    LatestJob job_{false, Stands::withTheHand};
 };
 
 }  // namespace zl::app

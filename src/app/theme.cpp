@@ -106,14 +106,22 @@ QString heavy(const QString& words) {
 }
 
 void drawIcon(QPainter& painter, const QString& name, const QRectF& box, const QColor& colour) {
-    static QHash<QString, std::shared_ptr<QSvgRenderer>> read;
-    auto& kept = read[name + colour.name()];
-    if (!kept) {
+    // Drawn once for each colour and size: a list of layers shows two dozen of them.
+    static QHash<QString, QPixmap> drawn;
+    const double dots = painter.device()->devicePixelRatioF();
+    const QSize size = (box.size() * dots).toSize();
+    QPixmap& kept = drawn[QString("%1 %2 %3x%4").arg(name, colour.name()).arg(size.width()).arg(size.height())];
+    if (kept.isNull()) {
         QByteArray svg = contents("icons/" + name + ".svg");
         svg.replace("currentColor", colour.name().toLatin1());
-        kept = std::make_shared<QSvgRenderer>(svg);
+        kept = QPixmap(size);
+        kept.fill(Qt::transparent);
+        QPainter into(&kept);
+        QSvgRenderer(svg).render(&into, QRectF({0, 0}, QSizeF(size)));
+        into.end();
+        kept.setDevicePixelRatio(dots);
     }
-    kept->render(&painter, box);
+    painter.drawPixmap(box.topLeft(), kept);
 }
 
 QIcon lineIcon(const QString& name, const char* token) {

@@ -1,13 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "wall_view.h"
 
-#include <QHBoxLayout>
 #include <QLabel>
 #include <QPainter>
-#include <QScrollBar>
 #include <QTimer>
 #include <QToolButton>
-#include <QVBoxLayout>
 
 #include "rehearsal/wall.h"
 #include "surface_picture.h"
@@ -18,16 +15,20 @@ namespace zl::app {
 namespace {
 
 constexpr PixelSize tileSize{248, 140};
-constexpr int gap = 12, side = 20;
+constexpr int gap = 12, side = 20, headHeight = 20;
 
 // A surface, small, with its name under it.
 class TileButton : public QToolButton {
   public:
-    TileButton(const QImage& image, const QString& title) : image_(image), title_(title) {
+    explicit TileButton(QWidget* parent) : QToolButton(parent) { setCursor(Qt::PointingHandCursor); }
+    void show(const QImage& image, const QString& title) {
+        if (image_.cacheKey() == image.cacheKey() && title_ == title) return;
+        image_ = image;
+        title_ = title;
         setAccessibleName(title);
         setToolTip(title);
-        setCursor(Qt::PointingHandCursor);
         setFixedSize(std::max(image.width(), 96) + 2, tileSize.height + 24);
+        update();
     }
 
   protected:
@@ -48,13 +49,117 @@ class TileButton : public QToolButton {
     QString title_;
 };
 
+// A piece's verdict and title.
+class HeadButton : public QToolButton {
+  public:
+    explicit HeadButton(QWidget* parent) : QToolButton(parent) { setCursor(Qt::PointingHandCursor); }
+    void show(const QString& words, Verdict verdict) {
+        verdict_ = verdict;
+        if (text() != words) setText(words);
+        resize(QFontMetrics(interfaceFont(13, 600)).horizontalAdvance(words) + 4, headHeight);
+        update();
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter painter(this);
+        QFont font = interfaceFont(13, 600);
+        font.setUnderline(hasFocus() || underMouse());
+        painter.setFont(font);
+        painter.setPen(verdictColour(verdict_, false));
+        painter.drawText(rect(), Qt::AlignLeft | Qt::AlignVCenter, text());
+    }
+
+  private:
+    Verdict verdict_ = Verdict::notMeasured;
+};
+
 }  // namespace
+
+// One piece on the wall: its head, and its tiles in rows under it. It keeps its buttons, so that the focus stays where it is while tiles
+// arrive, and lays them out by hand: many small widgets in nested layouts would hold the interface thread.
+class WallSection : public QWidget {
+  public:
+    WallSection(const QString& id, QWidget* parent, const std::function<void()>& chosen) : QWidget(parent), id_(id), chosen_(chosen) {
+        head_ = new HeadButton(this);
+        head_->setObjectName("wallPiece-" + id);
+        connect(head_, &QToolButton::clicked, this, chosen_);
+        none_ = new QLabel(this);
+        none_->setProperty("soft", true);
+        none_->move(0, headHeight + between);
+    }
+
+    void setHead(Verdict verdict, const QString& word, const QString& title) {
+        const QString shape = verdict == Verdict::fail ? "◆" : verdict == Verdict::watch ? "◧" : verdict == Verdict::pass ? "▬" : "–";
+        head_->show(QString("%1  %2   ·   %3").arg(shape, word, title), verdict);
+        head_->setAccessibleName(tr("%1: %2").arg(title, word));
+    }
+
+    // The height it takes. Images that are not there yet are left out; `none` is said where there is none to come.
+    int lay(const std::vector<QImage>& images, const std::vector<QString>& titles, const QString& none, int room) {
+        none_->setVisible(images.empty());
+        if (images.empty() && none_->text() != none) {
+            none_->setText(none);
+            none_->adjustSize();
+        }
+        tiles_.resize(std::max(tiles_.size(), images.size()));
+        int x = 0, y = headHeight + between, bottom = images.empty() ? y + none_->height() : y;
+        for (std::size_t i = 0; i < tiles_.size(); ++i) {
+            TileButton*& tile = tiles_[i];
+            const bool there = i < images.size() && !images[i].isNull();
+            if (tile) tile->setVisible(there);
+            if (!there) continue;
+            const bool isNew = !tile;
+            if (isNew) {
+                tile = new TileButton(this);
+                tile->setObjectName(QString("tile-%1-%2").arg(id_).arg(i));
+                connect(tile, &QToolButton::clicked, this, chosen_);
+            }
+            tile->show(images[i], titles[i]);
+            if (x > 0 && x + tile->width() > room) {
+                x = 0;
+                y = bottom + between;
+            }
+            tile->move(x, y);
+            if (isNew) tile->setVisible(true);
+            x += tile->width() + gap;
+            bottom = std::max(bottom, y + tile->height());
+        }
+        return bottom;
+    }
+
+    // In the order they stand; `last` is what comes before the first, and the last one is given back.
+    QWidget* chain(QWidget* last) {
+        const auto follow = [&](QWidget* next) {
+            if (last) setTabOrder(last, next);
+            last = next;
+        };
+        follow(head_);
+        for (TileButton* tile : tiles_)
+            if (tile && !tile->isHidden()) follow(tile);
+        return last;
+    }
+
+  private:
+    static constexpr int between = 8;
+
+    QString id_;
+    std::function<void()> chosen_;
+    HeadButton* head_;
+    QLabel* none_;
+    std::vector<TileButton*> tiles_;  // null: not drawn yet
+};
 
 WallView::WallView(Session& session, ReadingsDesk& desk, QWidget* parent) : QScrollArea(parent), session_(session), desk_(desk) {
     setObjectName("wall");
     setAccessibleName(tr("Every surface of every piece"));
     setWidgetResizable(true);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    board_ = new QWidget;
+    empty_ = new QLabel(tr("The kit is empty. Start a piece; its surfaces stand here."), board_);
+    empty_->setAlignment(Qt::AlignCenter);
+    empty_->setFont(interfaceFont(15, 500));
+    setWidget(board_);
     connect(&desk_, &ReadingsDesk::changed, this, [this] {
         if (isVisible()) draw();
     });
@@ -158,65 +263,40 @@ void WallView::take(const std::string& piece, std::size_t at, const QString& tit
 }
 
 void WallView::lay() {
-    const int scrolled = verticalScrollBar() ? verticalScrollBar()->value() : 0;
-    auto* board = new QWidget;
-    auto* column = new QVBoxLayout(board);
-    column->setContentsMargins(side, 14, side, 18);
-    column->setSpacing(8);
+    constexpr int above = 14, below = 18, apart = 18;
     const int room = viewport()->width() - 2 * side;
+    std::map<std::string, WallSection*> kept;
+    int y = above;
+    QWidget* last = nullptr;
     for (const Piece& piece : session_.kit().pieces) {
         const PieceState* state = desk_.state(piece.id);
-        auto* head = new QToolButton;
-        head->setObjectName("wallPiece-" + QString::fromStdString(piece.id));
-        head->setProperty("words", true);
+        const QString id = QString::fromStdString(piece.id);
+        WallSection*& section = sections_[piece.id];
+        const bool isNew = !section;
+        if (isNew) section = new WallSection(id, board_, [this, id] { Q_EMIT pieceAsked(id); });
         const Verdict verdict = state ? state->verdict : Verdict::notMeasured;
-        const QString shape = verdict == Verdict::fail ? "◆" : verdict == Verdict::watch ? "◧" : verdict == Verdict::pass ? "▬" : "–";
-        const QString word = state ? QString::fromStdString(english({"verdict." + std::string(nameOf(verdict)), {}})) : tr("measuring …");
-        head->setText(QString("%1  %2   ·   %3").arg(shape, word, QString::fromStdString(piece.title)));
-        head->setStyleSheet(QString("color: %1; font-weight: 600; border: 0; text-align: left;").arg(verdictColour(verdict, false).name()));
-        head->setAccessibleName(tr("%1: %2").arg(QString::fromStdString(piece.title), word));
-        connect(head, &QToolButton::clicked, this, [this, id = QString::fromStdString(piece.id)] { Q_EMIT pieceAsked(id); });
-        column->addWidget(head, 0, Qt::AlignLeft);
+        section->setHead(verdict,
+                         state ? QString::fromStdString(english({"verdict." + std::string(nameOf(verdict)), {}})) : tr("measuring …"),
+                         QString::fromStdString(piece.title));
         const auto known = shown_.find(piece.id);
-        if (known == shown_.end() || known->second.due == 0) {
-            auto* none =
-                new QLabel(!state                                ? tr("It is being measured; its surfaces follow.")
-                           : session_.briefs().find(piece.brief) ? tr("Its brief has no surface; it is not met anywhere by itself.")
-                                                                 : tr("Its brief is not here."));
-            none->setProperty("soft", true);
-            column->addWidget(none);
-            column->addSpacing(10);
-            continue;
-        }
-        QHBoxLayout* row = nullptr;
-        int used = 0;
-        for (std::size_t i = 0; i < known->second.tiles.size(); ++i) {
-            const QImage& image = known->second.tiles[i];
-            if (image.isNull()) continue;
-            auto* tile = new TileButton(image, known->second.titles[i]);
-            tile->setObjectName(QString("tile-%1-%2").arg(QString::fromStdString(piece.id)).arg(i));
-            connect(tile, &QToolButton::clicked, this, [this, id = QString::fromStdString(piece.id)] { Q_EMIT pieceAsked(id); });
-            if (!row || used + tile->width() > room) {
-                row = new QHBoxLayout;
-                row->setSpacing(gap);
-                row->addStretch();
-                column->addLayout(row);
-                used = 0;
-            }
-            row->insertWidget(row->count() - 1, tile, 0, Qt::AlignTop);
-            used += tile->width() + gap;
-        }
-        column->addSpacing(10);
+        static const Shown nothing;
+        const Shown& shown = known == shown_.end() ? nothing : known->second;
+        const QString none = !state                                ? tr("It is being measured; its surfaces follow.")
+                             : session_.briefs().find(piece.brief) ? tr("Its brief has no surface; it is not met anywhere by itself.")
+                                                                   : tr("Its brief is not here.");
+        const int height = section->lay(shown.tiles, shown.titles, none, room);
+        section->setGeometry(side, y, room, height);
+        if (isNew) section->show();
+        last = section->chain(last);
+        y += height + apart;
+        kept[piece.id] = section;
     }
-    if (session_.kit().pieces.empty()) {
-        auto* empty = new QLabel(tr("The kit is empty. Start a piece; its surfaces stand here."));
-        empty->setAlignment(Qt::AlignCenter);
-        empty->setFont(interfaceFont(15, 500));
-        column->addWidget(empty, 1);
-    }
-    column->addStretch();
-    setWidget(board);  // the old one goes
-    if (verticalScrollBar()) verticalScrollBar()->setValue(scrolled);
+    for (const auto& [id, section] : sections_)
+        if (!kept.contains(id)) section->deleteLater();
+    sections_ = std::move(kept);
+    empty_->setVisible(sections_.empty());
+    empty_->setGeometry(0, 0, viewport()->width(), viewport()->height());
+    board_->setMinimumHeight(sections_.empty() ? 0 : y - apart + below);
     Q_EMIT changed();
 }
 

@@ -11,9 +11,11 @@
 #include "readings_desk.h"
 #include "session.h"
 
-class QVBoxLayout;
+class QLabel;
 
 namespace zl::app {
+
+class WallSection;
 
 class WallView : public QScrollArea {
     Q_OBJECT
@@ -46,8 +48,11 @@ class WallView : public QScrollArea {
     Session& session_;
     ReadingsDesk& desk_;
     std::map<std::string, Shown> shown_;
+    std::map<std::string, WallSection*> sections_;
+    QWidget* board_;
+    QLabel* empty_;  // what an empty kit says
     bool layAsked_ = false;
-    LatestJob job_{true};
+    LatestJob job_{true, Stands::farBack};
 };
 
 }  // namespace zl::app

@@ -145,7 +145,8 @@ TEST_F(Look, NoStepOfAWalkThroughTheWindowHoldsTheInterfaceThread) {
         QTest::qWait(wait);
         const auto events = Watched::now().end();
         if (events.empty()) return;
-        std::printf("[ watchdog ] %6.1f ms  %-28s %s\n", events.back(), name, qPrintable(Watched::now().who()));
+        std::printf("[ watchdog ] %6.1f ms, %5.1f of them at work: %s: %s\n", events.back(), Watched::now().busy(), name,
+                    qPrintable(Watched::now().who()));
         longest = std::max(longest, events.back());
     };
     const auto key = [&](int which, Qt::KeyboardModifiers with = Qt::NoModifier) {

@@ -4,6 +4,7 @@
 
 #include <QApplication>
 #include <QElapsedTimer>
+#include <ctime>
 #include <vector>
 
 namespace zl::app {
@@ -18,12 +19,14 @@ class Watched : public QApplication {
         const QEvent::Type type = event->type();
         QElapsedTimer away;
         away.start();
+        const double busy = busyFor();
         ++depth_;
         const bool taken = QApplication::notify(receiver, event);
         --depth_;
         times_.push_back(static_cast<double>(away.nsecsElapsed()) / 1e6);
         if (times_.back() > longest_) {
             longest_ = times_.back();
+            busy_ = busyFor() - busy;
             who_ = QString("%1, event %2").arg(whom).arg(static_cast<int>(type));
         }
         return taken;
@@ -39,13 +42,20 @@ class Watched : public QApplication {
         std::sort(times_.begin(), times_.end());
         return std::move(times_);
     }
-    const QString& who() const { return who_; }  // whom the longest of them went to
+    // Of the longest of them: whom it went to, and how long its thread had a processor, which a busy machine may take away.
+    const QString& who() const { return who_; }
+    double busy() const { return busy_; }
     static Watched& now() { return *static_cast<Watched*>(qApp); }
 
   private:
+    static double busyFor() {
+        timespec now{};
+        clock_gettime(CLOCK_THREAD_CPUTIME_ID, &now);
+        return static_cast<double>(now.tv_sec) * 1e3 + static_cast<double>(now.tv_nsec) / 1e6;
+    }
     bool watching_ = false;
     int depth_ = 0;
-    double longest_ = 0;
+    double longest_ = 0, busy_ = 0;
     QString who_;
     std::vector<double> times_;
 };

@@ -29,6 +29,7 @@ struct Finding {
     std::optional<PixelRect> rect;  // where, in frame px
     std::optional<int> layer;       // which
     Message says;
+    bool operator==(const Finding&) const = default;
 };
 
 // How the ledge draws it: linear from 0 to `end`, filled to `value`, a notch at `notch`.
@@ -47,6 +48,7 @@ struct Reading {
     std::vector<std::string> mends;
     std::optional<Rule> rule;
     std::string shown, shownBeside;  // the value as the ledge writes it, and the small words beside it
+    bool operator==(const Reading&) const = default;
 };
 
 // What the bytes are, or would be: of a file, or of what a piece's release would write.
