@@ -53,6 +53,27 @@ TEST_F(LedgeTest, WhatDoesNotFitStandsBehindOneCell) {
         }
 }
 
+TEST_F(LedgeTest, OpenFindingsFollowTheNumbersInThePanelThatStands) {
+    openDemo("thumbnail-first-try");
+    ASSERT_TRUE(measured());
+    click("reading-zones");
+    auto* says = child<QLabel>("says-zones");
+    auto* place = child<QPushButton>("finding-zones-0");
+    const QString before = says->text();
+    session().chooseLayer(3);  // "layer 7"
+    window->canvas().setFocus();
+    QTest::keyClick(&window->canvas(), Qt::Key_Left, Qt::ShiftModifier);
+    ASSERT_TRUE(comesTrue([&] { return measured() && child<QLabel>("says-zones")->text() != before; }));
+    EXPECT_EQ(child<QLabel>("says-zones"), says) << "the panel is not built anew";
+    EXPECT_EQ(says->text().toStdString(), english(reading("zones").says));
+    EXPECT_EQ(place->accessibleName().toStdString(), english(reading("zones").findings[0].says));
+    session().chooseLayer(1);
+    QTest::mouseClick(place, Qt::LeftButton);
+    EXPECT_EQ(session().layer()->id, 3);
+    click("reading-stretch");
+    EXPECT_TRUE(child("says-stretch")->isVisible()) << "another reading, another panel";
+}
+
 TEST_F(LedgeTest, AClickOpensFindingsAndTheyGoToTheirPlace) {
     openDemo("thumbnail-first-try");
     ASSERT_TRUE(measured());

@@ -396,7 +396,10 @@ TEST_F(PlacesTest, TheWallShowsEverySurfaceAndOpensThePieceThatIsClicked) {
     window->showView(MainWindow::rehearse);
     click("rehearseWall");
     auto* wall = window->findChild<WallView*>();
+    auto* head = child<QAbstractButton>("wallPiece-banner");
+    head->setFocus();
     ASSERT_TRUE(comesTrue([&] { return wall->complete(); }, 90'000));
+    EXPECT_EQ(QApplication::focusWidget(), head) << "the focus stays while tiles arrive";
     EXPECT_GT(wall->tiles(), 45);
     for (const Piece& one : session().kit().pieces)
         EXPECT_TRUE(window->findChild<QWidget*>(QString("wallPiece-%1").arg(QString::fromStdString(one.id)))) << one.id;
