@@ -211,29 +211,25 @@ void WallView::showEvent(QShowEvent* event) {
 
 // What changed since it was drawn, aside.
 void WallView::draw() {
-    std::vector<std::pair<WallPiece, Brief>> due;
+    std::vector<std::vector<WallPiece>> due;  // a piece and its slices each
     for (const Piece& piece : session_.kit().pieces) {
         const PieceState* state = desk_.state(piece.id);
-        const Brief* brief = session_.briefs().find(piece.brief);
-        if (!state || !state->frame || !brief) continue;
+        if (!state || !state->frame || !session_.briefs().find(piece.brief)) continue;
         const auto known = shown_.find(piece.id);
-        const bool whole = known != shown_.end() && known->second.frame == state->frame &&
+        const bool whole = known != shown_.end() && known->second.frame == state->frame && known->second.slices == piece.slices &&
                            std::none_of(known->second.tiles.begin(), known->second.tiles.end(), [](const QImage& t) { return t.isNull(); });
         if (whole) continue;
-        due.push_back({{piece.id, piece.title, nullptr, state->frame}, *brief});
-        WallPiece counted = due.back().first;
-        counted.brief = brief;
+        due.push_back(wallPiecesOf(piece, session_.briefs(), state->frame));
         Shown& fresh = shown_[piece.id];
-        const std::size_t count = tilesOf({counted});
-        if (fresh.frame != state->frame) fresh = {state->frame, std::vector<QImage>(count), std::vector<QString>(count), count};
+        const std::size_t count = tilesOf(due.back());
+        if (fresh.frame != state->frame || fresh.slices != piece.slices)
+            fresh = {state->frame, piece.slices, std::vector<QImage>(count), std::vector<QString>(count), count};
     }
     if (due.empty()) return layAsked_ ? void() : lay();
     job_.post([this, due = std::move(due), channel = session_.kit().title](const std::stop_token& stop) {
-        for (const auto& [piece, brief] : due) {
-            WallPiece one = piece;
-            one.brief = &brief;
+        for (const std::vector<WallPiece>& piece : due) {
             // A failure leaves the tile empty; the piece itself says what is wrong with it.
-            static_cast<void>(drawWall({one}, channel, tileSize, stop, [&, id = one.id](std::size_t at, const Tile& tile) {
+            static_cast<void>(drawWall(piece, channel, tileSize, stop, [&, id = piece.front().id](std::size_t at, const Tile& tile) {
                 QMetaObject::invokeMethod(
                     this,
                     [this, id, at, title = QString::fromStdString(tile.title), image = imageOf(tile.picture)] {

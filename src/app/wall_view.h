@@ -38,6 +38,7 @@ class WallView : public QScrollArea {
   private:
     struct Shown {
         std::shared_ptr<const Straight8> frame;  // that it was drawn of
+        std::vector<Slice> slices;               // and its parts
         std::vector<QImage> tiles;
         std::vector<QString> titles;
         std::size_t due = 0;

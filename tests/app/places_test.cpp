@@ -404,6 +404,7 @@ TEST_F(PlacesTest, TheWallShowsEverySurfaceAndOpensThePieceThatIsClicked) {
     for (const Piece& one : session().kit().pieces)
         EXPECT_TRUE(window->findChild<QWidget*>(QString("wallPiece-%1").arg(QString::fromStdString(one.id)))) << one.id;
     QTest::qWait(150);
+    EXPECT_TRUE(child<QAbstractButton>("tile-page-background-0")->accessibleName().startsWith("header: ")) << "a slice is met by itself";
     EXPECT_TRUE(child<QLabel>("hostHeadline")->text().contains(QString::number(wall->tiles())));
     auto* fail = child<QAbstractButton>("wallPiece-header-tangled");
     EXPECT_TRUE(fail->text().contains("fail"));

@@ -10,6 +10,7 @@
 
 #include "base/parallel.h"
 #include "raster/resample.h"
+#include "release/release.h"
 
 namespace zl {
 namespace {
@@ -66,6 +67,19 @@ Straight8 within(const Straight8& picture, PixelSize most) {
     return rounded8(resampled(source, isOpaque(picture), RealRect::of(picture.size()), RealRect::of(size), PixelRect::of(size)));
 }
 
+std::vector<WallPiece> wallPiecesOf(const Piece& piece, const Briefs& briefs, const std::shared_ptr<const Straight8>& frame) {
+    std::vector<WallPiece> all;
+    if (!frame) return all;
+    if (const Brief* brief = briefs.find(piece.brief)) all.push_back({piece.id, piece.title, std::make_shared<const Brief>(*brief), frame});
+    for (const Slice& slice : piece.slices) {
+        const Brief* own = briefs.find(slice.brief);
+        if (!own || slice.place.empty() || slice.place.intersected(PixelRect::of(frame->size())) != slice.place) continue;
+        all.push_back({piece.id, piece.title, std::make_shared<const Brief>(*own),
+                       std::make_shared<const Straight8>(partOf(*frame, slice.place)), slice.name});
+    }
+    return all;
+}
+
 std::size_t tilesOf(const std::vector<WallPiece>& pieces) {
     return dueOf(pieces).size();
 }
@@ -89,6 +103,7 @@ Result<void> drawWall(const std::vector<WallPiece>& pieces, const std::string& c
             constexpr std::string_view light = ", light";
             std::string title = sight.title;
             if (!sight.theme.empty() && title.ends_with(light)) title.resize(title.size() - light.size());
+            if (!piece->slice.empty()) title = piece->slice + ": " + title;
             Tile tile{piece->id, sight.id, std::move(title), {}};
             if (surface) tile.picture = within(surface->picture, most);
             const std::scoped_lock lock(mutex);

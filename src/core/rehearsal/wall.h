@@ -15,15 +15,19 @@ namespace zl {
 
 struct WallPiece {
     std::string id, title;
-    const Brief* brief = nullptr;
+    std::shared_ptr<const Brief> brief;
     std::shared_ptr<const Straight8> frame;  // what a release would write
+    std::string slice{};                     // the name of the part that it is; empty: the whole
 };
+
+// A piece as a whole, and each of its slices that has a brief of its own and lies in the frame.
+std::vector<WallPiece> wallPiecesOf(const Piece& piece, const Briefs& briefs, const std::shared_ptr<const Straight8>& frame);
 
 struct Tile {
     std::string piece;    // its id
     std::string surface;  // the sight's id
-    std::string title;
-    Straight8 picture;  // opaque, at most as large as was asked for
+    std::string title;    // "Feed card, 360 px"; of a slice "header: Page header, 970 px"
+    Straight8 picture;    // opaque, at most as large as was asked for
 };
 
 // Light surfaces and every footage, piece by piece, on up to `coreCount()` threads; each is told as soon as it is drawn, one at a time,

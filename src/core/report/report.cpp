@@ -88,7 +88,7 @@ Result<Report> reportOf(const Kit& kit, const Briefs& briefs, InkStore& store, s
         out.worst = std::max(out.worst, verdict);
         const auto frame = pictureTag(within(*read->frame, {640, 420}), piece.title, "frame");
         if (!frame) return passOn(frame.error());
-        const std::vector<WallPiece> one{{piece.id, piece.title, brief, read->frame}};
+        const std::vector<WallPiece> one = wallPiecesOf(piece, briefs, read->frame);
         std::vector<Tile> tiles(tilesOf(one));
         const auto drawn = drawWall(one, kit.title, {320, 240}, stop, [&](std::size_t at, Tile tile) { tiles[at] = std::move(tile); });
         if (!drawn) return passOn(drawn.error());
