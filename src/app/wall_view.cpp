@@ -55,7 +55,8 @@ class HeadButton : public QToolButton {
     explicit HeadButton(QWidget* parent) : QToolButton(parent) { setCursor(Qt::PointingHandCursor); }
     void show(const QString& words, Verdict verdict) {
         verdict_ = verdict;
-        if (text() != words) setText(words);
+        words_ = words;
+        setText(QString(words).replace('&', "&&"));  // a title's "&" is no key
         resize(QFontMetrics(interfaceFont(13, 600)).horizontalAdvance(words) + 4, headHeight);
         update();
     }
@@ -67,10 +68,11 @@ class HeadButton : public QToolButton {
         font.setUnderline(hasFocus() || underMouse());
         painter.setFont(font);
         painter.setPen(verdictColour(verdict_, false));
-        painter.drawText(rect(), Qt::AlignLeft | Qt::AlignVCenter, text());
+        painter.drawText(rect(), Qt::AlignLeft | Qt::AlignVCenter, words_);
     }
 
   private:
+    QString words_;
     Verdict verdict_ = Verdict::notMeasured;
 };
 

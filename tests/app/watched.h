@@ -24,9 +24,11 @@ class Watched : public QApplication {
         const bool taken = QApplication::notify(receiver, event);
         --depth_;
         times_.push_back(static_cast<double>(away.nsecsElapsed()) / 1e6);
+        const double worked = busyFor() - busy;
+        busiest_ = std::max(busiest_, worked);
         if (times_.back() > longest_) {
             longest_ = times_.back();
-            busy_ = busyFor() - busy;
+            busy_ = worked;
             who_ = QString("%1, event %2").arg(whom).arg(static_cast<int>(type));
         }
         return taken;
@@ -34,7 +36,7 @@ class Watched : public QApplication {
     // From here on; and the times in ms, shortest first, of what came since.
     void begin() {
         times_.clear();
-        longest_ = 0;
+        longest_ = busiest_ = 0;
         watching_ = true;
     }
     std::vector<double> end() {
@@ -45,6 +47,7 @@ class Watched : public QApplication {
     // Of the longest of them: whom it went to, and how long its thread had a processor, which a busy machine may take away.
     const QString& who() const { return who_; }
     double busy() const { return busy_; }
+    double busiest() const { return busiest_; }  // the most that any of them worked
     static Watched& now() { return *static_cast<Watched*>(qApp); }
 
   private:
@@ -55,7 +58,7 @@ class Watched : public QApplication {
     }
     bool watching_ = false;
     int depth_ = 0;
-    double longest_ = 0, busy_ = 0;
+    double longest_ = 0, busy_ = 0, busiest_ = 0;
     QString who_;
     std::vector<double> times_;
 };

@@ -126,8 +126,6 @@ class Rows {
         }
     }
 
-    int height() const { return frame_.height(); }
-
   private:
     int count() const { return frame_.width() * step_; }
 
