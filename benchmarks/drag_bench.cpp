@@ -20,7 +20,6 @@ namespace {
 void dragStep(benchmark::State& state) {
     const bool finishes = state.range(0) != 0;
     app::Theme::wear(*qApp, "zinc-sheet");
-    app::Theme::dress(*qApp);
     const TwelveLayers layers;
     app::MainWindow window(must(loadBriefs(must(dataFolder()), "/nowhere")), "/nowhere", {});
     window.resize(1280, 800);

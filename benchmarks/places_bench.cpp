@@ -21,7 +21,6 @@ namespace {
 
 std::unique_ptr<app::MainWindow> windowOf(const Kit& kit, const std::string& piece) {
     app::Theme::wear(*qApp, "zinc-sheet");
-    app::Theme::dress(*qApp);
     auto window = std::make_unique<app::MainWindow>(must(loadBriefs(must(dataFolder()), "/nowhere")), "/nowhere", app::Dialogs{});
     window->resize(1280, 800);
     window->show();

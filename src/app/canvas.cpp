@@ -57,6 +57,7 @@ Canvas::Canvas(Session& session, QWidget* parent)
         keepCrop();
         pointed_.reset();
         ask();
+        if (isVisible() && zonesShown_ && session_.piece()) prepareZones();  // the paint that follows has enough to do
         update();
     });
     connect(&session_, &Session::opened, this, [this] {

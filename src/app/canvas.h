@@ -123,7 +123,7 @@ class Canvas : public QWidget {
     Turn chosenTurn() const;
     void drawEmpty(QPainter& painter) const;
     void drawSelection(QPainter& painter) const;
-    void drawZones(QPainter& painter);
+    bool prepareZones();
     void drawDistances(QPainter& painter) const;
     void drawCrop(QPainter& painter) const;
     void drawGuides(QPainter& painter) const;

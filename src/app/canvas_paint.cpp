@@ -44,7 +44,7 @@ void Canvas::paintEvent(QPaintEvent*) {
     }
     if (crop_) return drawCrop(painter);
     if (outsideDimmed_) drawDimmed(painter);
-    if (zonesShown_) drawZones(painter);
+    if (zonesShown_ && prepareZones()) painter.drawImage(0, 0, zonesDrawn_);
     drawRegions(painter);
     drawGuides(painter);
     if (pointed_) {
@@ -85,13 +85,14 @@ void Canvas::updateLines() {
     alone ? update(before | lines_) : update();
 }
 
-void Canvas::drawZones(QPainter& onto) {
+// Draws the zones for where they stand, unless that is what was drawn last. False: there are none.
+bool Canvas::prepareZones() {
     const Brief* brief = session_.brief();
-    if (!brief) return;
+    if (!brief || brief->zones.empty()) return false;
     ZonesDrawn wanted{{}, mapping(), session_.piece()->frame, size() * devicePixelRatioF()};
     for (const Zone& zone : brief->zones)
         if (zoneAlone_.empty() || !brief->zone(zoneAlone_) || zone.id == zoneAlone_) wanted.zones.push_back(zone);
-    if (!zonesDrawn_.isNull() && wanted == zonesOf_) return onto.drawImage(0, 0, zonesDrawn_);
+    if (!zonesDrawn_.isNull() && wanted == zonesOf_) return true;
     zonesOf_ = std::move(wanted);
     zonesDrawn_ = QImage(zonesOf_.size, QImage::Format_ARGB32_Premultiplied);
     zonesDrawn_.setDevicePixelRatio(devicePixelRatioF());
@@ -110,8 +111,8 @@ void Canvas::drawZones(QPainter& onto) {
         painter.drawRect(place);
         const QString name = QString::fromStdString(zone.title);
         const int wide = painter.fontMetrics().horizontalAdvance(name) + 8;
-        // Above a zone that is too small for its name, else inside; never past the widget's edge.
-        QRectF words(place.right() - wide, place.height() > 22 && place.width() > wide ? place.top() + 1 : place.top() - 17, wide, 16);
+        // Above a zone that is too low for its name, else inside, from its right; never past the widget's edge.
+        QRectF words(place.right() - wide, place.height() > 22 ? place.top() + 1 : place.top() - 17, wide, 16);
         if (zone.role != ZoneRole::keepClear) words.moveLeft(place.left() + 2);
         words.moveLeft(std::clamp(words.left(), 2.0, std::max(2.0, width() - words.width() - 2.0)));
         // Names stand beside one another, not on one another.
@@ -122,8 +123,7 @@ void Canvas::drawZones(QPainter& onto) {
         painter.setPen(Qt::white);
         painter.drawText(words, Qt::AlignCenter, name);
     }
-    painter.end();
-    onto.drawImage(0, 0, zonesDrawn_);
+    return true;
 }
 
 // What no device shows, or what the one that stands alone does not show.

@@ -23,8 +23,7 @@ namespace {
 void setBad(QWidget* field, bool bad) {
     if (field->property("bad").toBool() == bad) return;
     field->setProperty("bad", bad);
-    field->style()->unpolish(field);
-    field->style()->polish(field);
+    field->update();
 }
 
 }  // namespace

@@ -75,6 +75,8 @@ QLabel* verdictShape(Verdict verdict) {
 
 Findings::Findings(Session& session, QWidget* parent) : QFrame(parent), session_(session) {
     setObjectName("findings");
+    setAttribute(Qt::WA_StyledBackground);
+    setProperty("onLedge", true);
     setAccessibleName(tr("Findings"));
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(1, 1, 1, 1);
@@ -208,6 +210,7 @@ void Findings::build() {
 void Findings::fit() {
     layout_->activate();
     const int needed = layout_->totalHeightForWidth(panelWidth - 2);
+    content_->setFixedHeight(needed);
     setFixedHeight(std::min(tallest, std::max(needed, 60) + 4));
 }
 

@@ -138,6 +138,8 @@ GaugeView::GaugeView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidg
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll->setFocusPolicy(Qt::NoFocus);
     findingsBody_ = new QWidget;
+    dueTurn_.setSingleShot(true);
+    connect(&dueTurn_, &QTimer::timeout, this, &GaugeView::addFindings);
     findings_ = new QVBoxLayout(findingsBody_);
     findings_->setContentsMargins(0, 0, 14, 0);
     findings_->setSpacing(6);
@@ -381,24 +383,31 @@ void GaugeView::fillFindings() {
     }
     const Piece* piece = session_.piece();
     const PieceState* state = piece ? desk_.state(piece->id) : nullptr;
-    const Brief* brief = session_.brief();
     std::vector<Reading> readings;
     if (state)
         for (const Reading& r : state->readings)
             if (r.verdict == Verdict::fail || r.verdict == Verdict::watch) readings.push_back(r);
     std::stable_sort(readings.begin(), readings.end(), [](const Reading& a, const Reading& b) { return a.verdict > b.verdict; });
-    const auto add = [&](QWidget* widget) {
-        findings_->addWidget(widget);
-        widget->show();
-    };
     if (readings.empty()) {
         auto* none = named(new QLabel(!state ? tr("Measuring …") : tr("Nothing to mend: every reading passes.")), "gaugeNone");
         none->setWordWrap(true);
         none->setProperty("soft", true);
-        add(none);
+        findings_->addWidget(none);
+        none->show();
     }
-    for (const Reading& r : readings) {
-        const QString id = QString::fromStdString(r.id);
+    findings_->addStretch();
+    due_.assign(readings.rbegin(), readings.rend());
+    addFindings();
+}
+
+// The worst that are still due; as many as there is room for at once, the others in turns of their own.
+void GaugeView::addFindings() {
+    const Piece* piece = session_.piece();
+    const Brief* brief = session_.brief();
+    constexpr int atOnce = 3;
+    for (int i = 0; i < atOnce && !due_.empty(); ++i) {
+        const Reading r = std::move(due_.back());
+        due_.pop_back();
         auto* card = named(new QWidget, ("gaugeFinding-" + r.id).c_str());
         auto* grid = new QGridLayout(card);
         grid->setContentsMargins(0, 2, 0, 6);
@@ -454,9 +463,10 @@ void GaugeView::fillFindings() {
             grid->addWidget(buttons, 2, 1, 1, 2);
         else
             delete buttons;  // nothing to press, nobody's child
-        add(card);
+        findings_->insertWidget(findings_->count() - 1, card);
+        card->show();
     }
-    findings_->addStretch();
+    if (!due_.empty()) dueTurn_.start();
 }
 
 void GaugeView::showBefore(bool on) {

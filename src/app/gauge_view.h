@@ -3,6 +3,7 @@
 // pan; what lies under the pointer; a slice through the edge; the findings by harm with their mends.
 #pragma once
 
+#include <QTimer>
 #include <QWidget>
 #include <array>
 
@@ -48,6 +49,7 @@ class GaugeView : public QWidget {
     void prepare(std::shared_ptr<const Straight8> frame, std::vector<EdgeMark> marks, bool before);
     void showBefore(bool on);
     void fillFindings();
+    void addFindings();
     void paintPanes();
     void moveTo(const GaugeMapping& mapping);
     void readUnder(RealPoint frame);
@@ -68,6 +70,8 @@ class GaugeView : public QWidget {
     Colour ownColour_{180, 71, 47, 255};
     QLabel *empty_, *words_, *under_, *zoomWords_, *legend_;
     QVBoxLayout* findings_;
+    std::vector<Reading> due_;  // findings without a card yet, the worst last
+    QTimer dueTurn_;
     QWidget* findingsBody_;
     QWidget* panesBody_;
     GaugeLens* lens_;

@@ -30,10 +30,7 @@ LayOutDialog::LayOutDialog(Session& session, QWidget* parent) : QDialog(parent),
     list_ = new QListWidget;
     list_->setObjectName("layOutBriefs");
     list_->setAccessibleName(tr("Places"));
-    list_->setStyleSheet(
-        QString("QListWidget { background: %1; border: 1px solid %2; border-radius: 4px; } QListWidget::item { height: 26px; "
-                "padding-left: 6px; }")
-            .arg(Theme::now()["sheet-raised"].name(), Theme::now()["seam"].name()));
+    list_->setProperty("field", true);
     for (const Brief& brief : session_.briefs().all) {
         if (brief.id == session_.piece()->brief || brief.frameRule == FrameRule::any) continue;
         auto* item = new QListWidgetItem(

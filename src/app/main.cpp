@@ -65,7 +65,6 @@ int main(int argc, char** argv) {
     if (!kit.isEmpty()) kit = QFileInfo(kit).absoluteFilePath();
     const Path host = forShots ? Path(work->path().toStdString()) / "host" : personalFolder() / "host";
     MainWindow window(std::move(*briefs), host, realDialogs());
-    Theme::dress(app);
     if (words.isSet(firstPaint))
         QObject::connect(&window, &MainWindow::firstPainted, &app, [] {
             std::puts("painted");

@@ -10,6 +10,7 @@
 #include <QLabel>
 #include <QMessageBox>
 #include <QMimeData>
+#include <QPointer>
 #include <QPushButton>
 #include <QSettings>
 #include <QStackedWidget>
@@ -82,6 +83,7 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
     notice_ = new QWidget(whole);
     notice_->setObjectName("notice");
     notice_->setAttribute(Qt::WA_StyledBackground);
+    notice_->setProperty("onLedge", true);
     auto* noticeRow = new QHBoxLayout(notice_);
     noticeRow->setContentsMargins(14, 8, 8, 8);
     noticeText_ = new QLabel;
@@ -177,10 +179,13 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
         connect(&session_, signal, this, [this] {
             refreshTitle();
             refreshActions();
-            refreshLedge();
+            ledgeTurn_.start();
         });
     connect(&session_.history(), &QUndoStack::cleanChanged, this, &MainWindow::refreshTitle);
-    connect(&desk_, &ReadingsDesk::changed, this, &MainWindow::refreshLedge);
+    // The ledge follows in a turn of its own: the hand waits for the canvas only, and several numbers at a time are one picture.
+    ledgeTurn_.setSingleShot(true);
+    connect(&ledgeTurn_, &QTimer::timeout, this, &MainWindow::refreshLedge);
+    connect(&desk_, &ReadingsDesk::changed, &ledgeTurn_, qOverload<>(&QTimer::start));
     for (const Error& error : session_.briefs().refused) tell(QString::fromStdString(error.sentence()), true);
     refreshTitle();
     refreshActions();
@@ -266,6 +271,24 @@ void MainWindow::showView(View view) {
 
 MainWindow::View MainWindow::view() const {
     return static_cast<View>(centre_->currentIndex());
+}
+
+// Part by part, so that no event paints all of the window.
+void MainWindow::wearTheme(const QString& name) {
+    const auto parts = std::make_shared<std::vector<QPointer<QWidget>>>(std::vector<QPointer<QWidget>>{ledge_, rail_, right_, centre_});
+    for (const auto& part : *parts) part->setUpdatesEnabled(false);
+    Theme::wear(*qApp, name);
+    QSettings().setValue("theme", name);
+    refreshTitle();
+    canvas_->repaintAll();
+    if (view() == gauge) gaugeView_->refresh();
+    auto* turn = new QTimer(this);
+    connect(turn, &QTimer::timeout, this, [turn, parts] {
+        if (parts->back()) parts->back()->setUpdatesEnabled(true);
+        parts->pop_back();
+        if (parts->empty()) turn->deleteLater();
+    });
+    turn->start();
 }
 
 void MainWindow::refreshTitle() {

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <QMainWindow>
+#include <QTimer>
 
 #include "bench.h"
 #include "canvas.h"
@@ -55,6 +56,7 @@ class MainWindow : public QMainWindow {
     QWidget* buildCanvasBar();
     QToolButton* buildZoneMenu(QToolButton* shown);
     void openBriefDialog();
+    void wearTheme(const QString& name);
     void refreshTitle();
     void refreshLedge();
     void refreshActions();
@@ -100,6 +102,7 @@ class MainWindow : public QMainWindow {
     std::optional<std::vector<Finish>> copiedFinish_;
     Palette* palette_;
     std::string openReading_;
+    QTimer ledgeTurn_;
     bool allFindings_ = false, closing_ = false, painted_ = false, mending_ = false, noticeBad_ = false;
 };
 

@@ -214,14 +214,7 @@ void MainWindow::buildMenus() {
         action->setCheckable(true);
         action->setChecked(Theme::name() == name);
         themes->addAction(action);
-        connect(action, &QAction::triggered, this, [this, name = name] {
-            Theme::wear(*qApp, name);
-            Theme::dress(*qApp);
-            QSettings().setValue("theme", name);
-            refreshTitle();
-            canvas_->repaintAll();
-            for (QWidget* widget : findChildren<QWidget*>()) widget->update();
-        });
+        connect(action, &QAction::triggered, this, [this, name = name] { wearTheme(name); });
     }
 
     QMenu* help = menuBar()->addMenu(tr("&Help"));

@@ -69,11 +69,7 @@ NewPieceDialog::NewPieceDialog(Session& session, QWidget* parent) : QDialog(pare
     list_ = new QListWidget;
     list_->setObjectName("briefs");
     list_->setAccessibleName(tr("Briefs"));
-    list_->setStyleSheet(QString("QListWidget { background: %1; border: 1px solid %2; border-radius: 4px; } QListWidget::item { height: "
-                                 "26px; padding-left: 10px; border: 0; } "
-                                 "QListWidget::item:selected { background: %3; color: %4; }")
-                             .arg(Theme::now()["sheet-raised"].name(), Theme::now()["seam"].name(), Theme::now()["accent-pale"].name(),
-                                  Theme::now()["ink"].name()));
+    list_->setProperty("field", true);
     for (const Brief& brief : session_.briefs().all) {
         auto* item = new QListWidgetItem(QString::fromStdString(brief.title), list_);
         item->setData(Qt::UserRole, QString::fromStdString(brief.id));

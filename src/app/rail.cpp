@@ -39,8 +39,21 @@ void PieceCard::show(const Piece& piece, const PieceState* state, bool chosen) {
     update();
 }
 
+// A rail that is scrolled paints all of its cards: each is drawn once for what it shows.
 void PieceCard::paintEvent(QPaintEvent*) {
-    QPainter painter(this);
+    const Look look{isChecked(), hasFocus(), size(), Theme::name(), face_};
+    if (!(drawn_ && look_ == look)) {
+        look_ = look;
+        drawn_ = QPixmap(size() * devicePixelRatioF());
+        drawn_->setDevicePixelRatio(devicePixelRatioF());
+        drawn_->fill(Qt::transparent);
+        QPainter into(&*drawn_);
+        draw(into);
+    }
+    QPainter(this).drawPixmap(0, 0, *drawn_);
+}
+
+void PieceCard::draw(QPainter& painter) const {
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     const Theme& theme = Theme::now();
@@ -104,18 +117,18 @@ Rail::Rail(Session& session, ReadingsDesk& desk, QWidget* parent) : QWidget(pare
     connect(add, &QPushButton::clicked, this, &Rail::newPieceAsked);
     connect(&session_, &Session::kitChanged, this, &Rail::refresh);
     connect(&session_, &Session::chosen, this, &Rail::refresh);
-    // The chosen card comes into view, whoever chose it; those that were just made are laid out first.
-    connect(
-        &session_, &Session::chosen, this,
-        [this] {
-            const std::string now = session_.piece() ? session_.piece()->id : "";
-            if (std::exchange(broughtIn_, now) == now) return;
-            column_->activate();
-            scroll_->widget()->adjustSize();
-            for (PieceCard* card : cards_)
-                if (card->pieceId() == now) scroll_->ensureWidgetVisible(card, 0, 10);
-        },
-        Qt::QueuedConnection);
+    // The chosen card comes into view, whoever chose it; those that were just made are laid out first. In a turn of its own, after what
+    // was chosen is painted.
+    bringIn_.setSingleShot(true);
+    connect(&session_, &Session::chosen, &bringIn_, qOverload<>(&QTimer::start));
+    connect(&bringIn_, &QTimer::timeout, this, [this] {
+        const std::string now = session_.piece() ? session_.piece()->id : "";
+        if (std::exchange(broughtIn_, now) == now) return;
+        column_->activate();
+        scroll_->widget()->adjustSize();
+        for (PieceCard* card : cards_)
+            if (card->pieceId() == now) scroll_->ensureWidgetVisible(card, 0, 10);
+    });
     connect(&desk_, &ReadingsDesk::changed, this, &Rail::refresh);
     refresh();
 }

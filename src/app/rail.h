@@ -3,6 +3,8 @@
 #pragma once
 
 #include <QAbstractButton>
+#include <QPixmap>
+#include <QTimer>
 #include <QWidget>
 
 #include "readings_desk.h"
@@ -36,7 +38,18 @@ class PieceCard : public QAbstractButton {
                    verdict == other.verdict;
         }
     };
+    // All that its picture depends on.
+    struct Look {
+        bool chosen = false, focused = false;
+        QSize size;
+        QString theme;
+        Face face;
+        bool operator==(const Look&) const = default;
+    };
+    void draw(QPainter& painter) const;
     Face face_;
+    Look look_;
+    std::optional<QPixmap> drawn_;
 };
 
 class Rail : public QWidget {
@@ -56,6 +69,7 @@ class Rail : public QWidget {
     QVBoxLayout* column_;
     QScrollArea* scroll_;
     std::vector<PieceCard*> cards_;
+    QTimer bringIn_;
     std::string broughtIn_;  // the piece whose card was brought into view
 };
 

@@ -19,6 +19,7 @@
 #include "raster/decode.h"
 #include "release/release.h"
 #include "report/report.h"
+#include "style.h"
 #include "surface_picture.h"
 #include "words/words.h"
 
@@ -459,7 +460,7 @@ void RehearseView::fill() {
                                                                  : tr("a draft, not published yet")));
     state_->setText(!now ? tr("–") : accepted ? stateWords(now->state) : now->answer.brokeOffAt ? tr("◧ Broke off") : tr("◆ Refused"));
     const Verdict verdict = accepted ? Verdict::pass : now && now->answer.brokeOffAt ? Verdict::watch : Verdict::fail;
-    state_->setStyleSheet(now ? QString("color: %1").arg(verdictColour(verdict, false).name()) : QString());
+    state_->setForegroundRole(now ? roleOf(verdict) : QPalette::WindowText);
     const bool met = now && (!now->surfaces.empty() || !now->slices.empty());
     empty_->setVisible(!met);
     said_->setText(now ? QString() : tr("Nothing yet."));

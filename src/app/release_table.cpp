@@ -103,17 +103,19 @@ void ReleaseTable::ask(std::shared_ptr<const Straight8> frame, const Brief& brie
     const bool same = frame_ && (frame_ == frame || (frame_->size() == frame->size() &&
                                                      std::memcmp(frame_->bytes(), frame->bytes(), frame->pixels().size_bytes()) == 0));
     if (same && matte_ == matte && briefId_ == brief.id) return;
-    frame_ = frame;
+    // What stood here is let go aside: giving back a frame and a table of files takes some ms.
+    auto old = std::make_shared<std::tuple<std::shared_ptr<const Straight8>, std::vector<std::optional<TableRow>>, std::optional<Look>>>(
+        std::exchange(frame_, frame), std::move(rows_), std::exchange(look_, std::nullopt));
     matte_ = matte;
     briefId_ = brief.id;
     limit_ = brief.limit;
     asked_ = tableOf(brief);
     rows_.assign(asked_.size(), std::nullopt);
-    look_.reset();
     words_.clear();
     running_ = true;
     const int serial = ++serial_;
-    job_.post([this, frame, demand = brief, matte, serial](const std::stop_token& stop) {
+    job_.post([this, frame, demand = brief, matte, serial, old = std::move(old)](const std::stop_token& stop) mutable {
+        old.reset();
         const auto take = [this, serial](const std::function<void()>& change) {
             QMetaObject::invokeMethod(
                 this,

@@ -62,7 +62,6 @@ ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, Q
     browse->setObjectName("chooseFolder");
     browse->setAccessibleName(tr("Choose the folder"));
     browse->setFixedWidth(34);
-    browse->setStyleSheet("padding-left: 2px; padding-right: 2px;");
     panel.pair(tr("Folder"), folder_, browse);
     format_ = panel.row(tr("Format"), new QComboBox, "releaseFormat");
     format_->addItems({tr("Best under the limit"), tr("PNG"), tr("JPEG"), tr("PNG, palette"), tr("GIF"), tr("WebP")});

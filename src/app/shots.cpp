@@ -35,7 +35,7 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
     const auto child = [this](const char* name) { return window_.findChild<QWidget*>(name); };
     const auto click = [child](const char* name) { static_cast<QAbstractButton*>(child(name))->click(); };
     const auto scrollTo = [this, child](const char* name) {
-        QApplication::processEvents();
+        for (int turn = 0; turn < 4; ++turn) QApplication::processEvents();  // sections in sections are laid out turn by turn
         for (QScrollArea* area : window_.findChildren<QScrollArea*>())
             if (area->widget()->isAncestorOf(child(name))) area->ensureWidgetVisible(child(name), 0, 60);
     };

@@ -5,17 +5,16 @@
 #include <QDir>
 #include <QFile>
 #include <QFontDatabase>
+#include <QIconEngine>
 #include <QJsonDocument>
 #include <QJsonObject>
 #include <QPainter>
 #include <QPainterPath>
-#include <QPalette>
-#include <QRegularExpression>
-#include <QStyleFactory>
 #include <QSvgRenderer>
-#include <memory>
+#include <QToolTip>
 
 #include "base/data_files.h"
+#include "style.h"
 
 namespace zl::app {
 namespace {
@@ -31,25 +30,6 @@ QString dataPath(const QString& inside) {
 QByteArray contents(const QString& inside) {
     QFile file(dataPath(inside));
     return file.open(QIODevice::ReadOnly) ? file.readAll() : QByteArray();
-}
-
-QPalette paletteOf(const Theme& t) {
-    QPalette p;
-    p.setColor(QPalette::Window, t["sheet"]);
-    p.setColor(QPalette::WindowText, t["ink"]);
-    p.setColor(QPalette::Base, t["sheet-raised"]);
-    p.setColor(QPalette::AlternateBase, t["sheet"]);
-    p.setColor(QPalette::Text, t["ink"]);
-    p.setColor(QPalette::Button, t["sheet-raised"]);
-    p.setColor(QPalette::ButtonText, t["ink"]);
-    p.setColor(QPalette::Highlight, t["accent"]);
-    p.setColor(QPalette::HighlightedText, t["on-accent"]);
-    p.setColor(QPalette::ToolTipBase, t["ledge"]);
-    p.setColor(QPalette::ToolTipText, t["on-ledge"]);
-    p.setColor(QPalette::PlaceholderText, t["ink-soft"]);
-    for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText})
-        p.setColor(QPalette::Disabled, role, t["ink-soft"]);
-    return p;
 }
 
 void loadFonts() {
@@ -74,30 +54,31 @@ bool Theme::wear(QApplication& app, const QString& name) {
     const QJsonObject json = QJsonDocument::fromJson(contents("theme/" + name + ".json")).object();
     if (json.isEmpty()) return false;
     Theme theme;
-    for (auto it = json.begin(); it != json.end(); ++it) theme.tokens_.insert(it.key(), QColor(it.value().toString()));
+    for (auto it = json.begin(); it != json.end(); ++it) theme.tokens_[it.key().toStdString()] = QColor(it.value().toString());
     worn = theme;
     wornName = name;
-    loadFonts();
-    app.setStyle(QStyleFactory::create("Fusion"));
-    app.setFont(interfaceFont(13));
-    app.setPalette(paletteOf(theme));
+    if (!qobject_cast<Style*>(app.style())) {
+        loadFonts();
+        app.setStyle(new Style);
+        app.setFont(interfaceFont(13));
+    }
+    app.setPalette(sheetPalette());
+    QToolTip::setPalette(sheetPalette());
+    for (QWidget* widget : QApplication::allWidgets()) {
+        if (widget->property("onLedge").toBool()) widget->setPalette(ledgePalette());
+        widget->update();
+    }
     return true;
 }
 
-void Theme::dress(QApplication& app) {
-    QString sheet = QString::fromUtf8(contents("theme/window.qss"));
-    static const QRegularExpression token("@([a-z-]+)");
-    for (auto match = token.match(sheet); match.hasMatch(); match = token.match(sheet))
-        sheet.replace(match.capturedStart(), match.capturedLength(),
-                      match.captured(1) == "icons" ? dataPath("icons") : worn.tokens_.value(match.captured(1), QColor("magenta")).name());
-    app.setStyleSheet(sheet);
-}
-
 QFont interfaceFont(int px, int weight) {
+    static QHash<std::pair<int, int>, QFont> made;
+    if (const auto found = made.constFind({px, weight}); found != made.constEnd()) return *found;
     QFont font("Zinc Sans");
     font.setPixelSize(px);
     font.setWeight(static_cast<QFont::Weight>(weight));
     font.setHintingPreference(QFont::PreferNoHinting);
+    made.insert({px, weight}, font);
     return font;
 }
 
@@ -124,22 +105,37 @@ void drawIcon(QPainter& painter, const QString& name, const QRectF& box, const Q
     painter.drawPixmap(box.topLeft(), kept);
 }
 
-QIcon lineIcon(const QString& name, const char* token) {
-    QIcon icon;
-    for (const int scale : {1, 2}) {
-        constexpr int box = 20;
-        for (const auto mode : {QIcon::Normal, QIcon::Disabled}) {
-            QPixmap pixmap(box * scale, box * scale);
-            pixmap.fill(Qt::transparent);
-            QPainter painter(&pixmap);
-            if (mode == QIcon::Disabled) painter.setOpacity(0.4);
-            drawIcon(painter, name, QRectF(0, 0, box * scale, box * scale), worn[token]);
-            painter.end();
-            pixmap.setDevicePixelRatio(scale);
-            icon.addPixmap(pixmap, mode);
-        }
+namespace {
+
+// Drawn when it is shown, so that it wears the theme of that moment.
+class LineIcon : public QIconEngine {
+  public:
+    LineIcon(QString name, const char* token) : name_(std::move(name)), token_(token) {}
+    void paint(QPainter* painter, const QRect& rect, QIcon::Mode mode, QIcon::State) override {
+        constexpr double faded = 0.4;
+        painter->save();
+        painter->setOpacity(mode == QIcon::Disabled ? faded : 1);
+        drawIcon(*painter, name_, rect, worn[token_]);
+        painter->restore();
     }
-    return icon;
+    QPixmap pixmap(const QSize& size, QIcon::Mode mode, QIcon::State state) override {
+        QPixmap pixmap(size);
+        pixmap.fill(Qt::transparent);
+        QPainter painter(&pixmap);
+        paint(&painter, QRect({0, 0}, size), mode, state);
+        return pixmap;
+    }
+    QIconEngine* clone() const override { return new LineIcon(*this); }
+
+  private:
+    QString name_;
+    const char* token_;
+};
+
+}  // namespace
+
+QIcon lineIcon(const QString& name, const char* token) {
+    return QIcon(new LineIcon(name, token));
 }
 
 QColor verdictColour(Verdict verdict, bool onLedge) {

@@ -3,7 +3,6 @@
 
 #include <QLabel>
 #include <QPainter>
-#include <QTimer>
 #include <QToolButton>
 
 #include "rehearsal/wall.h"
@@ -97,8 +96,9 @@ class WallSection : public QWidget {
         head_->setAccessibleName(tr("%1: %2").arg(title, word));
     }
 
-    // The height it takes. Images that are not there yet are left out; `none` is said where there is none to come.
-    int lay(const std::vector<QImage>& images, const std::vector<QString>& titles, const QString& none, int room) {
+    // The height it takes. Images that are not there yet are left out; `none` is said where there is none to come. No more than
+    // `newOnes` buttons are made, of which those that are made are taken off.
+    int lay(const std::vector<QImage>& images, const std::vector<QString>& titles, const QString& none, int room, int& newOnes) {
         none_->setVisible(images.empty());
         if (images.empty() && none_->text() != none) {
             none_->setText(none);
@@ -112,6 +112,7 @@ class WallSection : public QWidget {
             if (tile) tile->setVisible(there);
             if (!there) continue;
             const bool isNew = !tile;
+            if (isNew && --newOnes < 0) continue;
             if (isNew) {
                 tile = new TileButton(this);
                 tile->setObjectName(QString("tile-%1-%2").arg(id_).arg(i));
@@ -171,6 +172,10 @@ WallView::WallView(Session& session, ReadingsDesk& desk, QWidget* parent) : QScr
         if (isVisible()) draw();
     });
     connect(&session_, &Session::kitChanged, this, [this] {
+        if (isVisible()) laySoon();
+    });
+    layTurn_.setSingleShot(true);
+    connect(&layTurn_, &QTimer::timeout, this, [this] {
         if (isVisible()) lay();
     });
 }
@@ -203,7 +208,12 @@ void WallView::forget() {
 
 void WallView::refresh() {
     draw();
-    lay();
+    laySoon();
+}
+
+// In a turn of its own; what was put off until a burst of tiles is there is done now.
+void WallView::laySoon() {
+    layTurn_.start(0);
 }
 
 void WallView::showEvent(QShowEvent* event) {
@@ -227,7 +237,7 @@ void WallView::draw() {
         if (fresh.frame != state->frame || fresh.slices != piece.slices)
             fresh = {state->frame, piece.slices, std::vector<QImage>(count), std::vector<QString>(count), count};
     }
-    if (due.empty()) return layAsked_ ? void() : lay();
+    if (due.empty()) return layTurn_.isActive() ? void() : laySoon();
     job_.post([this, due = std::move(due), channel = session_.kit().title](const std::stop_token& stop) {
         for (const std::vector<WallPiece>& piece : due) {
             // A failure leaves the tile empty; the piece itself says what is wrong with it.
@@ -251,13 +261,8 @@ void WallView::take(const std::string& piece, std::size_t at, const QString& tit
     found->second.titles[at] = title;
     Q_EMIT changed();
     // Tiles come in bursts; they are laid out together.
-    if (layAsked_) return;
-    layAsked_ = true;
     constexpr int together = 60;  // ms
-    QTimer::singleShot(together, this, [this] {
-        layAsked_ = false;
-        if (isVisible()) lay();
-    });
+    if (!layTurn_.isActive()) layTurn_.start(together);
 }
 
 void WallView::lay() {
@@ -266,6 +271,8 @@ void WallView::lay() {
     std::map<std::string, WallSection*> kept;
     int y = above;
     QWidget* last = nullptr;
+    constexpr int atOnce = 16;  // in one turn; the others follow
+    int newOnes = atOnce;
     for (const Piece& piece : session_.kit().pieces) {
         const PieceState* state = desk_.state(piece.id);
         const QString id = QString::fromStdString(piece.id);
@@ -282,7 +289,7 @@ void WallView::lay() {
         const QString none = !state                                ? tr("It is being measured; its surfaces follow.")
                              : session_.briefs().find(piece.brief) ? tr("Its brief has no surface; it is not met anywhere by itself.")
                                                                    : tr("Its brief is not here.");
-        const int height = section->lay(shown.tiles, shown.titles, none, room);
+        const int height = section->lay(shown.tiles, shown.titles, none, room, newOnes);
         section->setGeometry(side, y, room, height);
         if (isNew) section->show();
         last = section->chain(last);
@@ -295,12 +302,13 @@ void WallView::lay() {
     empty_->setVisible(sections_.empty());
     empty_->setGeometry(0, 0, viewport()->width(), viewport()->height());
     board_->setMinimumHeight(sections_.empty() ? 0 : y - apart + below);
+    if (newOnes < 0) laySoon();
     Q_EMIT changed();
 }
 
 void WallView::resizeEvent(QResizeEvent* event) {
     QScrollArea::resizeEvent(event);
-    if (isVisible() && event->oldSize().width() != event->size().width()) lay();
+    if (isVisible() && event->oldSize().width() != event->size().width()) laySoon();
 }
 
 }  // namespace zl::app

@@ -5,6 +5,7 @@
 
 #include <QImage>
 #include <QScrollArea>
+#include <QTimer>
 #include <map>
 
 #include "jobs.h"
@@ -46,13 +47,14 @@ class WallView : public QScrollArea {
     void draw();
     void take(const std::string& piece, std::size_t at, const QString& title, const QImage& image);
     void lay();
+    void laySoon();
     Session& session_;
     ReadingsDesk& desk_;
     std::map<std::string, Shown> shown_;
     std::map<std::string, WallSection*> sections_;
     QWidget* board_;
     QLabel* empty_;  // what an empty kit says
-    bool layAsked_ = false;
+    QTimer layTurn_;
     LatestJob job_{true, Stands::farBack};
 };
 

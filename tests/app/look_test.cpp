@@ -150,12 +150,17 @@ TEST_F(Look, NoStepOfAWalkThroughTheWindowHoldsTheInterfaceThread) {
         longest = std::max(longest, events.back());
         busiest = std::max(busiest, Watched::now().busiest());
     };
+    // What no event of a hand leads to is an event of its own, so that it is watched, too.
+    const auto posted = [](std::function<void()> act) {
+        return [act = std::move(act)] { QMetaObject::invokeMethod(qApp, act, Qt::QueuedConnection); };
+    };
+    const auto piece = [&](const char* id) { return posted([this, id] { session().choosePiece(id); }); };
     const auto key = [&](int which, Qt::KeyboardModifiers with = Qt::NoModifier) {
         QTest::keyClick(&window->canvas(), static_cast<Qt::Key>(which), with);
     };
     step("a finding", [&] { click("reading-stretch"); });
-    step("another layer", [&] { session().chooseLayer(piece().layers[1].id); });
-    step("another again", [&] { session().chooseLayer(piece().layers[0].id); });
+    step("another layer", posted([this] { session().chooseLayer(this->piece().layers[1].id); }));
+    step("another again", posted([this] { session().chooseLayer(this->piece().layers[0].id); }));
     step("a nudge", [&] {
         window->canvas().setFocus();
         key(Qt::Key_Right);
@@ -165,28 +170,22 @@ TEST_F(Look, NoStepOfAWalkThroughTheWindowHoldsTheInterfaceThread) {
         "a piece", [&] { click("piece-thumbnail"); }, 1500);
     step(
         "a mark", [&] { click("piece-corner-mark"); }, 1000);
-    step(
-        "a banner", [&] { session().choosePiece("banner"); }, 1500);
-    step(
-        "an overlay", [&] { session().choosePiece("overlay"); }, 1500);
+    step("a banner", piece("banner"), 1500);
+    step("an overlay", piece("overlay"), 1500);
     step(
         "Gauge", [&] { click("view-1"); }, 1500);
-    step(
-        "Gauge of a mark", [&] { session().choosePiece("corner-mark-old"); }, 1000);
+    step("Gauge of a mark", piece("corner-mark-old"), 1000);
     step(
         "Rehearse", [&] { click("view-2"); }, 1500);
-    step(
-        "Rehearse the banner", [&] { session().choosePiece("banner"); }, 2000);
+    step("Rehearse the banner", piece("banner"), 2000);
     step(
         "the wall", [&] { click("rehearseWall"); }, 3000);
     step(
         "Release", [&] { click("view-3"); }, 2500);
-    step(
-        "Release the thumbnail", [&] { session().choosePiece("thumbnail"); }, 2500);
+    step("Release the thumbnail", piece("thumbnail"), 2500);
     step(
         "Make", [&] { click("view-0"); }, 1000);
-    step(
-        "the other theme", [&] { trigger("theme-night-bench"); }, 500);
+    step("the other theme", posted([this] { trigger("theme-night-bench"); }), 500);
     trigger("theme-zinc-sheet");
     EXPECT_LT(busiest, 200) << "some work is done on the interface thread";
     EXPECT_LT(longest, 3000) << "or it waits for some";
@@ -214,9 +213,33 @@ TEST_F(Look, BothThemesDressTheWindowAndAreKept) {
     trigger("theme-night-bench");
     EXPECT_EQ(Theme::name(), "night-bench");
     EXPECT_EQ(QSettings().value("theme").toString(), "night-bench");
-    EXPECT_EQ(window->palette().color(QPalette::Window), Theme::now()["sheet"]);
+    EXPECT_TRUE(comesTrue([this] { return window->palette().color(QPalette::Window) == Theme::now()["sheet"]; }));
+    EXPECT_EQ(window->findChild<Findings*>()->palette().color(QPalette::Window), Theme::now()["ledge"]);
     trigger("theme-zinc-sheet");
     EXPECT_EQ(QApplication::palette().color(QPalette::Window), QColor("#E3E6E8"));
+}
+
+// Buttons, icons, fields and words, each in a colour that the other theme does not have.
+TEST_F(Look, WhatIsMadeUnderOneThemeWearsTheOther) {
+    openDemo("thumbnail");
+    session().chooseLayer(1);
+    for (const char* name : {"night-bench", "zinc-sheet"}) {
+        trigger((std::string("theme-") + name).c_str());
+        const Theme& theme = Theme::now();
+        ASSERT_TRUE(comesTrue([&] { return child<QPushButton>("save")->palette().color(QPalette::Button) == theme["sheet-raised"]; }));
+        const auto shows = [&](const char* widget, const char* token, int atLeast) {
+            const QImage seen = child<QWidget>(widget)->grab().toImage();
+            int n = 0;
+            for (int y = 0; y < seen.height(); ++y)
+                for (int x = 0; x < seen.width(); ++x) n += seen.pixelColor(x, y) == theme[token];
+            EXPECT_GE(n, atLeast) << widget << " in " << token << " under " << name;
+        };
+        shows("save", "sheet-raised", 400);
+        shows("removeLayer", "ink", 10);
+        shows("pieceTitle", "sheet-raised", 400);
+        shows("zones", "accent-pale", 400);
+        EXPECT_EQ(child<QLabel>("savedWords")->palette().color(child<QLabel>("savedWords")->foregroundRole()), theme["ink-soft"]);
+    }
 }
 
 }  // namespace

@@ -16,7 +16,6 @@ int main(int argc, char** argv) {
     QApplication::setOrganizationName("zinc-ledge-tests");
     QSettings::setDefaultFormat(QSettings::IniFormat);
     if (!zl::app::Theme::wear(app, "zinc-sheet")) return 1;
-    zl::app::Theme::dress(app);
     if (argc == 3 && std::string_view(argv[1]) == "--edit-without-end") return editWithoutEnd(argv[2]);
     testing::InitGoogleTest(&argc, argv);
     return RUN_ALL_TESTS();

@@ -396,6 +396,7 @@ TEST_F(PlacesTest, TheWallShowsEverySurfaceAndOpensThePieceThatIsClicked) {
     window->showView(MainWindow::rehearse);
     click("rehearseWall");
     auto* wall = window->findChild<WallView*>();
+    ASSERT_TRUE(comesTrue([this] { return window->findChild<QWidget*>("wallPiece-banner"); }));
     auto* head = child<QAbstractButton>("wallPiece-banner");
     head->setFocus();
     ASSERT_TRUE(comesTrue([&] { return wall->complete(); }, 90'000));

@@ -66,6 +66,7 @@ class WindowTest : public ::testing::Test {
         auto* button = child<QWidget>(name);
         ASSERT_TRUE(button->isVisible()) << name << " is not on show";
         ASSERT_TRUE(button->isEnabled()) << name << " is off";
+        QCoreApplication::sendPostedEvents(nullptr, QEvent::LayoutRequest);  // nobody clicks before it stands where it belongs
         QTest::mouseClick(button, Qt::LeftButton);
     }
     void trigger(const char* name) {
