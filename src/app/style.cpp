@@ -46,7 +46,8 @@ void drawBox(QPainter& painter, const QRectF& box, const QColor& fill, const QCo
 
 struct Dress {
     QColor fill, line, words;
-    int width = 1;  // of the line
+    int width = 1;      // of the line
+    bool ring = false;  // what is filled strongly says its focus by a ring inside
 };
 
 // A button by what it is for and what is done with it.
@@ -67,12 +68,18 @@ Dress dressOf(const QStyleOption& option, const QWidget* widget) {
         const QColor strong = is(widget, "mend") ? words : accent,
                      inner = is(widget, "mend") ? p.color(QPalette::Window) : p.color(QPalette::HighlightedText);
         const QColor fill = down ? strong.darker(118) : over ? strong.lighter(112) : strong;
-        return {fill, focus ? p.color(is(widget, "mend") ? QPalette::Mid : QPalette::WindowText) : fill, inner, focus ? 2 : 1};
+        return {fill, fill, inner, 1, focus};
     }
     if (is(widget, "place")) return {over || focus ? raised : none, over || focus ? line : seam, words};
     if (is(widget, "cell")) return {on ? accent : raised, focus || on ? accent : line, words, focus ? 2 : 1};
     if (isPush || is(widget, "words")) return {down ? seam : over || on ? pale : raised, focus || on ? accent : line, words, focus ? 2 : 1};
     return {over || on || down ? pale : none, on || focus ? accent : none, enabled ? words : soft};
+}
+
+void drawDress(QPainter& painter, const QRectF& box, const Dress& dress) {
+    drawBox(painter, box, dress.fill, dress.line, dress.width);
+    constexpr double inside = 3, ringWidth = 1.5;
+    if (dress.ring) drawBox(painter, box.adjusted(inside, inside, -inside, -inside), Qt::transparent, dress.words, ringWidth, 2);
 }
 
 QColor lineOfField(const QStyleOption& option, const QWidget* widget, double& width) {
@@ -202,10 +209,8 @@ void Style::drawPrimitive(PrimitiveElement element, const QStyleOption* option, 
             if (widget) return drawPanel(*painter, *option, widget->objectName());
             break;
         case PE_PanelButtonCommand:
-        case PE_PanelButtonTool: {
-            const Dress dress = dressOf(*option, widget);
-            return drawBox(*painter, option->rect, dress.fill, dress.line, dress.width);
-        }
+        case PE_PanelButtonTool:
+            return drawDress(*painter, option->rect, dressOf(*option, widget));
         case PE_IndicatorCheckBox:
         case PE_IndicatorRadioButton:
             return drawTick(*painter, *option, element == PE_IndicatorRadioButton);
@@ -315,7 +320,7 @@ void Style::drawComplexControl(ComplexControl control, const QStyleOptionComplex
     if (control == CC_ToolButton)
         if (const auto* button = qstyleoption_cast<const QStyleOptionToolButton*>(option)) {
             const Dress dress = dressOf(*option, widget);
-            drawBox(*painter, option->rect, dress.fill, dress.line, dress.width);
+            drawDress(*painter, option->rect, dress);
             QStyleOptionToolButton label = *button;
             label.features &= ~(QStyleOptionToolButton::HasMenu | QStyleOptionToolButton::Arrow);
             for (const auto group : {QPalette::Active, QPalette::Inactive, QPalette::Disabled})
