@@ -58,6 +58,13 @@ QString titleOf(const Reading& reading) {
                                   english({"verdict." + std::string(nameOf(reading.verdict)), {}}));
 }
 
+// What a reading says, unless its one place says the same.
+QString sentenceOf(const Reading& reading) {
+    const auto places = placesOf(reading);
+    const QString says = QString::fromStdString(english(reading.says));
+    return places.size() == 1 && says == QString::fromStdString(english(places.front()->says)) ? QString() : says;
+}
+
 QLabel* verdictShape(Verdict verdict) {
     auto* label = new QLabel;
     QPixmap pixmap(32, 32);
@@ -123,10 +130,11 @@ void Findings::add(std::size_t at) {
     title->setFont(interfaceFont(13, 600));
     head->addWidget(title, 1);
     layout_->addLayout(head);
-    row.says = new QLabel(QString::fromStdString(english(reading.says)));
+    row.says = new QLabel(sentenceOf(reading));
     row.says->setObjectName("says-" + QString::fromStdString(reading.id));
     row.says->setWordWrap(true);
     layout_->addWidget(row.says);
+    row.says->setVisible(!row.says->text().isEmpty());
     for (const Finding* finding : placesOf(reading)) {
         const std::size_t number = row.places.size();
         auto* place = new PlaceButton(QString::fromStdString(english(finding->says)));
@@ -169,9 +177,14 @@ void Findings::show(const std::vector<Reading>& readings) {
     raise();
 }
 
+void Findings::focusFirst() {
+    if (auto* first = content_->findChild<QPushButton*>()) first->setFocus();
+}
+
 void Findings::say() {
     for (std::size_t i = 0; i < rows_.size(); ++i) {
-        rows_[i].says->setText(QString::fromStdString(english(readings_[i].says)));
+        rows_[i].says->setText(sentenceOf(readings_[i]));
+        rows_[i].says->setVisible(!rows_[i].says->text().isEmpty());
         const auto places = placesOf(readings_[i]);
         for (std::size_t k = 0; k < places.size(); ++k)
             static_cast<PlaceButton*>(rows_[i].places[k])->say(QString::fromStdString(english(places[k]->says)));

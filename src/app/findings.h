@@ -16,6 +16,7 @@ class Findings : public QFrame {
   public:
     explicit Findings(Session& session, QWidget* parent);
     void show(const std::vector<Reading>& readings);  // one, or all of them
+    void focusFirst();                                // the first thing that can be pressed
 
   Q_SIGNALS:
     void placeAsked(const zl::Finding& finding);

@@ -325,8 +325,14 @@ void MainWindow::refreshLedge() {
     if (state)
         for (const Reading& reading : state->readings)
             if (allFindings_ || reading.id == openReading_) open.push_back(reading);
-    if (open.empty()) return findings_->hide();
+    // The focus stays in the panel as long as there is one.
+    const bool focused = findings_->isAncestorOf(focusWidget());
+    if (open.empty()) {
+        if (focused) canvas_->setFocus();
+        return findings_->hide();
+    }
     findings_->show(open);
+    if (focused && !findings_->isAncestorOf(focusWidget())) findings_->focusFirst();
     placeFindings();
 }
 
@@ -338,7 +344,7 @@ void MainWindow::openFindings(const QString& readingId) {
     if (openReading_.empty() && !allFindings_) return findings_->hide();
     refreshLedge();
     showOnlyPlace();
-    if (auto* first = findings_->findChild<QPushButton*>()) first->setFocus();
+    findings_->focusFirst();
 }
 
 // A reading that was opened and has one place points at it by itself.
@@ -362,6 +368,7 @@ void MainWindow::placeFindings() {
     const int wish = cell ? cell->x() : ledge_->width();
     const int left = std::clamp(wish, 0, std::max(0, centralWidget()->width() - findings_->width()));
     findings_->move(left, ledge_->y() - findings_->height() + 1);
+    if (notice_->isVisible()) placeNotice();
 }
 
 void MainWindow::goTo(const Finding& finding) {
@@ -398,15 +405,32 @@ void MainWindow::mend(const QString& id) {
         });
 }
 
+// Over the ledge, in the middle; beside the findings, or above them, when they are open.
+void MainWindow::placeNotice() {
+    constexpr int apart = 12, widest = 560, narrowest = 300;
+    const int all = centralWidget()->width();
+    int width = std::min(widest, all - 80), left = (all - width) / 2, bottom = ledge_->y() - apart;
+    if (findings_->isVisible()) {
+        const QRect panel = findings_->geometry();
+        const int before = panel.left() - 2 * apart, after = all - panel.right() - 1 - 2 * apart;
+        if (std::max(before, after) >= narrowest) {
+            width = std::min(width, std::max(before, after));
+            left = after >= before ? panel.right() + 1 + apart : panel.left() - apart - width;
+        } else {
+            bottom = panel.top() - apart;
+        }
+    }
+    notice_->setFixedWidth(width);
+    const int wrapped = notice_->layout()->heightForWidth(width);
+    notice_->setFixedHeight(wrapped > 0 ? wrapped : notice_->sizeHint().height());
+    notice_->move(left, bottom - notice_->height());
+}
+
 void MainWindow::tell(const QString& sentence, bool bad) {
     noticeBad_ = bad;
     noticeText_->setText(sentence);
     noticeText_->setAccessibleDescription(bad ? tr("refused") : tr("done"));
-    const int width = std::min(560, centralWidget()->width() - 80);
-    notice_->setFixedWidth(width);
-    notice_->setFixedHeight(notice_->layout()->heightForWidth(width) > 0 ? notice_->layout()->heightForWidth(width)
-                                                                         : notice_->sizeHint().height());
-    notice_->move((centralWidget()->width() - width) / 2, ledge_->y() - notice_->height() - 12);
+    placeNotice();
     notice_->show();
     notice_->raise();
     // Good news leaves by itself; a refusal stays until it is read.

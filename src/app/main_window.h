@@ -61,6 +61,7 @@ class MainWindow : public QMainWindow {
     void refreshLedge();
     void refreshActions();
     void placeFindings();
+    void placeNotice();
     void showOnlyPlace();
     void pointAt(const PixelRect& place);
     void goTo(const Finding& finding);

@@ -25,8 +25,8 @@ namespace zl::app {
 namespace {
 
 QString folderKept() {
-    const QString fallback = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation);
-    return QSettings().value("releaseFolder", fallback.isEmpty() ? QDir::homePath() : fallback).toString();
+    const QString pictures = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation);
+    return QSettings().value("releaseFolder", QDir(pictures).exists() ? pictures : QDir::homePath()).toString();
 }
 
 }  // namespace

@@ -74,6 +74,58 @@ TEST_F(LedgeTest, OpenFindingsFollowTheNumbersInThePanelThatStands) {
     EXPECT_TRUE(child("says-stretch")->isVisible()) << "another reading, another panel";
 }
 
+TEST_F(LedgeTest, ASentenceIsSaidOnce) {
+    openDemo("thumbnail-first-try");
+    ASSERT_TRUE(measured());
+    ASSERT_EQ(english(reading("lettering").says), english(reading("lettering").findings.at(0).says));
+    click("reading-lettering");
+    EXPECT_TRUE(child("finding-lettering-0")->isVisible());
+    EXPECT_FALSE(child("says-lettering")->isVisible()) << "its one place says the same";
+    click("reading-frame");
+    EXPECT_TRUE(child("says-frame")->isVisible());
+}
+
+// Whoever mends by keys goes on from the panel, not from somewhere in the window.
+TEST_F(LedgeTest, TheFocusStaysInTheFindingsAfterAMend) {
+    openDemo("thumbnail-first-try");
+    ASSERT_TRUE(measured());
+    activate();
+    auto* findings = window->findChild<Findings*>();
+    window->resize(2200, 800);
+    ASSERT_TRUE(comesTrue([&] { return window->findChild<QWidget*>("reading-naming") && child("reading-naming")->isVisible(); }));
+    click("reading-naming");
+    ASSERT_TRUE(findings->isAncestorOf(QApplication::focusWidget())) << "it begins there";
+    auto* mend = child<QPushButton>("mend-to-reference");
+    mend->setFocus();
+    QTest::keyClick(mend, Qt::Key_Space);
+    ASSERT_TRUE(comesTrue([this] { return piece().layers[1].isReference() && measured(); }));
+    ASSERT_TRUE(comesTrue([&] { return !window->findChild<QPushButton*>("mend-to-reference"); }));
+    EXPECT_TRUE(findings->isVisible());
+    EXPECT_TRUE(findings->isAncestorOf(QApplication::focusWidget()));
+}
+
+TEST_F(LedgeTest, AMessageStandsBesideTheFindingsOrAboveThem) {
+    openDemo("thumbnail-first-try");
+    ASSERT_TRUE(measured());
+    auto* findings = window->findChild<Findings*>();
+    for (const int width : {1280, 960}) {  // beside them; where there is no room for that, above
+        window->resize(width, 800);
+        QTest::qWait(50);
+        if (!findings->isVisible()) click("reading-stretch");
+        click("mend-unstretch");
+        auto* notice = child("notice");
+        ASSERT_TRUE(comesTrue([&] { return notice->isVisible() && child<QLabel>("noticeText")->text().contains("done"); }));
+        ASSERT_TRUE(measured());
+        EXPECT_TRUE(findings->isVisible());
+        EXPECT_FALSE(notice->geometry().intersects(findings->geometry())) << width;
+        EXPECT_TRUE(notice->parentWidget()->rect().contains(notice->geometry())) << width;
+        EXPECT_GE(notice->height(), notice->layout()->heightForWidth(notice->width())) << "no words are cut off";
+        click("undo");
+        ASSERT_TRUE(comesTrue([this] { return measured() && window->findChild<QPushButton*>("mend-unstretch"); }));
+        click("closeNotice");
+    }
+}
+
 TEST_F(LedgeTest, AClickOpensFindingsAndTheyGoToTheirPlace) {
     openDemo("thumbnail-first-try");
     ASSERT_TRUE(measured());

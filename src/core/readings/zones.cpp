@@ -114,14 +114,15 @@ class Measure {
         }
         reading_.value = least_;
         reading_.rule = Rule{least_ * 100, thresholds::zonesPass * 100, 100};
-        reading_.shown = fmt::format("{:.4g} %", std::floor(least_ * 1000) / 10);
+        const double seen = std::floor(least_ * 1000) / 10;  // %; what is told never promises more than is measured
+        reading_.shown = fmt::format("{:.4g} %", seen);
         reading_.shownBeside = "seen everywhere";
         if (reading_.findings.empty())
             reading_.says = {"zones.good", {}};
         else if (least_ >= thresholds::zonesPass)
             reading_.says = reading_.findings.front().says;
         else
-            reading_.says = {"zones.least", {worstName_, least_ * 100}};
+            reading_.says = {"zones.least", {worstName_, seen}};
         if (fixable_) reading_.mends.emplace_back("into-zone");
     }
 
@@ -139,7 +140,7 @@ class Measure {
                                                                  : ink.box.intersected(PixelRect::of(subject_.pixels->size()));
         reading_.findings.push_back({where.empty() ? std::nullopt : std::optional(where),
                                      layer ? std::optional(layer->id) : std::nullopt,
-                                     {id, {name, lost * 100, zone.title}}});
+                                     {id, {name, std::ceil(lost * 1000 - 1e-9) / 10, zone.title}}});
     }
 
     const Subject& subject_;
