@@ -30,7 +30,7 @@ void DeviceStrip::refresh() {
     const auto devices =
         brief ? std::count_if(brief->zones.begin(), brief->zones.end(), [](const Zone& z) { return z.role == ZoneRole::visible; }) : 0;
     const bool wanted = devices > 1;
-    if (isHidden() == wanted) setVisible(wanted);
+    setVisible(wanted);
     canvas_.setOverviewWanted(wanted);
     update();
 }

@@ -1,17 +1,25 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "dialogs.h"
 
+#include <QDir>
 #include <QFileDialog>
+#include <QFileInfo>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QSettings>
 
 namespace zl::app {
 namespace {
 
+// Begins where the last one ended.
 QFileDialog* fileDialog(QWidget* parent, const QString& title, std::function<void(QString)> done) {
-    auto* dialog = new QFileDialog(parent, title);
+    const QString last = QSettings().value("dialogFolder").toString();
+    auto* dialog = new QFileDialog(parent, title, !last.isEmpty() && QDir(last).exists() ? last : QDir::homePath());
     dialog->setAttribute(Qt::WA_DeleteOnClose);
-    QObject::connect(dialog, &QFileDialog::fileSelected, parent, [done = std::move(done)](const QString& file) { done(file); });
+    QObject::connect(dialog, &QFileDialog::fileSelected, parent, [done = std::move(done)](const QString& file) {
+        QSettings().setValue("dialogFolder", QFileInfo(file).path());
+        done(file);
+    });
     return dialog;
 }
 

@@ -83,10 +83,10 @@ Rail::Rail(Session& session, ReadingsDesk& desk, QWidget* parent) : QWidget(pare
     setAttribute(Qt::WA_StyledBackground);
     setFixedWidth(railWidth);
     auto* outer = new QVBoxLayout(this);
-    outer->setContentsMargins(12, 0, 0, 12);
+    outer->setContentsMargins(12, 0, 1, 12);
     outer->setSpacing(0);
     auto* head = new QHBoxLayout;
-    head->setContentsMargins(0, 0, 14, 0);
+    head->setContentsMargins(0, 0, 13, 0);
     auto* title = new QLabel(tr("Pieces"));
     title->setFont(interfaceFont(12, 600));
     title->setFixedHeight(36);
@@ -102,7 +102,7 @@ Rail::Rail(Session& session, ReadingsDesk& desk, QWidget* parent) : QWidget(pare
     scroll_->setFocusPolicy(Qt::NoFocus);
     auto* content = new QWidget;
     column_ = new QVBoxLayout(content);
-    column_->setContentsMargins(0, 1, 11, 8);
+    column_->setContentsMargins(0, 1, 10, 8);
     column_->setSpacing(10);
     column_->addStretch();
     scroll_->setWidget(content);
@@ -111,7 +111,7 @@ Rail::Rail(Session& session, ReadingsDesk& desk, QWidget* parent) : QWidget(pare
     add->setObjectName("newPiece");
     add->setToolTip(tr("Start a piece (Ctrl+Shift+N)"));
     auto* foot = new QHBoxLayout;
-    foot->setContentsMargins(0, 8, 12, 0);
+    foot->setContentsMargins(0, 8, 11, 0);
     foot->addWidget(add);
     outer->addLayout(foot);
     connect(add, &QPushButton::clicked, this, &Rail::newPieceAsked);

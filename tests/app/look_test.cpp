@@ -208,6 +208,17 @@ TEST_F(Look, TheChosenCardComesIntoViewAndStaysWhereItIsScrolledTo) {
     EXPECT_TRUE(comesTrue(seen, 3000));
 }
 
+TEST_F(Look, AnEmptyKitShowsWhatToDoAndNothingBeside) {
+    EXPECT_FALSE(child("deviceStrip")->isVisible());
+    EXPECT_FALSE(window->findChild<Findings*>()->isVisible());
+    EXPECT_FALSE(child("notice")->isVisible());
+    auto* rail = window->findChild<Rail*>();
+    const QImage seen = rail->grab().toImage();
+    for (const double part : {0.1, 0.5, 0.9})
+        EXPECT_EQ(seen.pixelColor(seen.width() - 1, static_cast<int>(seen.height() * part)), Theme::now()["seam"]) << "its edge is whole";
+    EXPECT_GT(window->canvas().height(), 500) << "the canvas has all the room";
+}
+
 TEST_F(Look, BothThemesDressTheWindowAndAreKept) {
     openDemo();
     trigger("theme-night-bench");
