@@ -240,6 +240,15 @@ void Style::drawPrimitive(PrimitiveElement element, const QStyleOption* option, 
     QProxyStyle::drawPrimitive(element, option, painter, widget);
 }
 
+// A row that is chosen is pale, not in the colour of what is to be done.
+template <class Row>
+void Style::drawQuietly(ControlElement element, const Row& row, QPainter* painter, const QWidget* widget) const {
+    Row quiet = row;
+    quiet.palette.setColor(QPalette::Highlight, row.palette.color(QPalette::AlternateBase));
+    quiet.palette.setColor(QPalette::HighlightedText, row.palette.color(QPalette::Text));
+    QProxyStyle::drawControl(element, &quiet, painter, widget);
+}
+
 void Style::drawControl(ControlElement element, const QStyleOption* option, QPainter* painter, const QWidget* widget) const {
     switch (element) {
         case CE_PushButtonBevel:
@@ -265,20 +274,12 @@ void Style::drawControl(ControlElement element, const QStyleOption* option, QPai
             }
             break;
         case CE_ItemViewItem:
-            if (const auto* item = qstyleoption_cast<const QStyleOptionViewItem*>(option)) {
-                QStyleOptionViewItem quiet = *item;
-                quiet.palette.setColor(QPalette::Highlight, item->palette.color(QPalette::AlternateBase));
-                quiet.palette.setColor(QPalette::HighlightedText, item->palette.color(QPalette::Text));
-                return QProxyStyle::drawControl(element, &quiet, painter, widget);
-            }
+            if (const auto* item = qstyleoption_cast<const QStyleOptionViewItem*>(option))
+                return drawQuietly(element, *item, painter, widget);
             break;
         case CE_MenuItem:
-            if (const auto* item = qstyleoption_cast<const QStyleOptionMenuItem*>(option)) {
-                QStyleOptionMenuItem quiet = *item;
-                quiet.palette.setColor(QPalette::Highlight, item->palette.color(QPalette::AlternateBase));
-                quiet.palette.setColor(QPalette::HighlightedText, item->palette.color(QPalette::Text));
-                return QProxyStyle::drawControl(element, &quiet, painter, widget);
-            }
+            if (const auto* item = qstyleoption_cast<const QStyleOptionMenuItem*>(option))
+                return drawQuietly(element, *item, painter, widget);
             break;
         case CE_MenuBarItem:
             if (const auto* item = qstyleoption_cast<const QStyleOptionMenuItem*>(option)) {
@@ -352,7 +353,7 @@ QRect Style::subElementRect(SubElement element, const QStyleOption* option, cons
 QRect Style::subControlRect(ComplexControl control, const QStyleOptionComplex* option, SubControl part, const QWidget* widget) const {
     const QRect r = option->rect;
     if (control == CC_ComboBox) {
-        if (part == SC_ComboBoxEditField) return r.adjusted(fieldRoom + 1, 1, -arrowRoom - 1, -1);
+        if (part == SC_ComboBoxEditField) return r.adjusted(fieldRoom + 2, 1, -arrowRoom - 1, -1);
         if (part == SC_ComboBoxArrow) return {r.right() - arrowRoom - 2, r.top(), arrowRoom, r.height()};
     }
     if (control == CC_ScrollBar)

@@ -27,6 +27,10 @@ class Style : public QProxyStyle {
     QSize sizeFromContents(ContentsType type, const QStyleOption* option, const QSize& contents, const QWidget* widget) const override;
     int pixelMetric(PixelMetric metric, const QStyleOption* option, const QWidget* widget) const override;
     int styleHint(StyleHint hint, const QStyleOption* option, const QWidget* widget, QStyleHintReturn* more) const override;
+
+  private:
+    template <class Row>
+    void drawQuietly(ControlElement element, const Row& row, QPainter* painter, const QWidget* widget) const;
 };
 
 // Beside the usual roles, this style reads Mid as the line around a control, Midlight as a seam, AlternateBase as what the pointer is

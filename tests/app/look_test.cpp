@@ -5,8 +5,8 @@
 #include <QScrollArea>
 #include <QScrollBar>
 
+#include "contrast.h"
 #include "rail.h"
-#include "raster/colour.h"
 #include "theme.h"
 #include "watched.h"
 #include "window.h"
@@ -18,11 +18,6 @@ class Look : public WindowTest {
   protected:
     ~Look() override { Theme::wear(*qApp, "zinc-sheet"); }
 };
-
-double contrast(const QColor& one, const QColor& other) {
-    const auto light = [](const QColor& c) { return relativeLuminance(c.red(), c.green(), c.blue()); };
-    return contrastRatio(light(one), light(other));
-}
 
 // WCAG 2.2: 1.4.3 asks 4.5 : 1 of text, 1.4.11 asks 3 : 1 of what tells states and edges of controls apart.
 TEST_F(Look, TokensKeepTheContrastTheyPromise) {
