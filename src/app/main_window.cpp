@@ -25,6 +25,7 @@
 #include "kit/kit_file.h"
 #include "lettering/lettering.h"
 #include "new_piece_dialog.h"
+#include "pages.h"
 #include "readings/mend.h"
 #include "readings/zones.h"
 #include "theme.h"
@@ -52,8 +53,8 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
     auto* middle = new QHBoxLayout;
     middle->setSpacing(0);
     middle->addWidget(rail_ = new Rail(session_, desk_));
-    centre_ = new QStackedWidget;
-    right_ = new QStackedWidget;
+    centre_ = new Pages;
+    right_ = new Pages;
     right_->setFixedWidth(benchWidth);
 
     auto* makeView = new QWidget;

@@ -15,6 +15,7 @@
 
 #include "jobs.h"
 #include "links/links.h"
+#include "pages.h"
 #include "panel.h"
 #include "raster/decode.h"
 #include "release/release.h"
@@ -119,7 +120,7 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
     surfaces_->addStretch(1);
     scroll_->setWidget(board_);
     connect(scroll_->verticalScrollBar(), &QScrollBar::valueChanged, this, &RehearseView::restage);
-    stack_ = new QStackedWidget;
+    stack_ = new Pages;
     stack_->addWidget(scroll_);
     stack_->addWidget(wall_ = new WallView(session_, desk_));
     column->addWidget(stack_, 1);
