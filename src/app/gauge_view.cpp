@@ -374,6 +374,7 @@ void GaugeView::readSlice(RealPoint from, RealPoint to) {
 
 // Those that do not pass, by harm; each with its places and its mends.
 void GaugeView::fillFindings() {
+    if (findingsBody_->isAncestorOf(QApplication::focusWidget())) focusDue_ = true;
     while (QLayoutItem* item = findings_->takeAt(0)) {
         if (item->widget()) {
             item->widget()->hide();
@@ -422,7 +423,7 @@ void GaugeView::addFindings() {
         painter.end();
         pixmap.setDevicePixelRatio(2);
         shape->setPixmap(pixmap);
-        grid->addWidget(shape, 0, 0, Qt::AlignTop);
+        grid->addWidget(shape, 0, 0, Qt::AlignVCenter);
         auto* title = new QLabel(QString::fromStdString(english({"reading." + r.id, {}})) + " · " +
                                  QString::fromStdString(english({"verdict." + std::string(nameOf(r.verdict)), {}})));
         title->setFont(interfaceFont(13, 600));
@@ -465,6 +466,12 @@ void GaugeView::addFindings() {
             delete buttons;  // nothing to press, nobody's child
         findings_->insertWidget(findings_->count() - 1, card);
         card->show();
+    }
+    // Whoever mends by keys goes on from here.
+    if (std::exchange(focusDue_, false)) {
+        const auto buttons = findingsBody_->findChildren<QPushButton*>();
+        const auto first = std::find_if(buttons.begin(), buttons.end(), [](const QPushButton* b) { return b->isVisible(); });
+        first != buttons.end() ? (*first)->setFocus() : setFocus();
     }
     if (!due_.empty()) dueTurn_.start();
 }

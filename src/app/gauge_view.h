@@ -72,6 +72,7 @@ class GaugeView : public QWidget {
     QVBoxLayout* findings_;
     std::vector<Reading> due_;  // findings without a card yet, the worst last
     QTimer dueTurn_;
+    bool focusDue_ = false;  // it was in the findings that are made anew
     QWidget* findingsBody_;
     QWidget* panesBody_;
     GaugeLens* lens_;

@@ -86,7 +86,7 @@ TEST_F(EdgesTest, TheFaultyMarkIsFoundShownAndMendedInGauge) {
     QTest::keyClick(window.get(), Qt::Key_2, Qt::AltModifier);
     ASSERT_EQ(window->view(), MainWindow::gauge);
     auto* view = child<GaugeView>("gaugeView");
-    ASSERT_TRUE(comesTrue([&] { return !view->pane(0).image().isNull() && window->findChild<QWidget*>("gaugeShow-fringe"); }));
+    ASSERT_TRUE(comesTrue([&] { return !view->pane(0).image().isNull() && window->findChild<QWidget*>("gaugeFinding-cut-off"); }));
     for (const char* id : {"gaugeFinding-fringe", "gaugeFinding-steps", "gaugeFinding-specks", "gaugeFinding-cut-off"})
         EXPECT_TRUE(window->findChild<QWidget*>(id)) << id;
     EXPECT_TRUE(window->findChild<QLabel*>("gaugeLegend")->text().contains("fringed"));
@@ -95,16 +95,24 @@ TEST_F(EdgesTest, TheFaultyMarkIsFoundShownAndMendedInGauge) {
     const Mapping first = view->pane(0).mapping();
     EXPECT_GT(first.scale, 3);
     for (int i = 1; i < GaugeView::paneCount; ++i) EXPECT_EQ(view->pane(i).mapping().scale, first.scale);
+    const auto shown = [&](const char* id) {
+        const auto all = window->findChildren<QAbstractButton*>(id);
+        return std::any_of(all.begin(), all.end(), [](auto* one) { return one->isVisible(); });
+    };
     const auto mend = [&](const char* id) {
         const Kit before = session().kit();
-        ASSERT_TRUE(window->findChild<QAbstractButton*>(id)) << id;
-        child<QAbstractButton>(id)->click();
+        ASSERT_TRUE(comesTrue([&] { return shown(id); })) << id;
+        child<QAbstractButton>(id)->setFocus();
+        QTest::keyClick(child<QAbstractButton>(id), Qt::Key_Space);
         ASSERT_TRUE(comesTrue([&] { return !(session().kit() == before); })) << id;
         ASSERT_TRUE(measured());
     };
     mend("gaugeMend-keep-alpha");
     mend("gaugeMend-take-fringe-off");
     EXPECT_EQ(reading("fringe").verdict, Verdict::pass);
+    ASSERT_TRUE(comesTrue([&] { return !window->findChild<QAbstractButton*>("gaugeMend-take-fringe-off"); }));
+    EXPECT_TRUE(QApplication::focusWidget() && QApplication::focusWidget()->objectName().startsWith("gaugeMend-"))
+        << "whoever mends by keys goes on from there";
     // Holding B shows what it was.
     ASSERT_TRUE(comesTrue([&] { return window->findChild<QWidget*>("gaugeShow-steps"); }));
     ASSERT_TRUE(comesTrue([&] { return view->isCurrent(); }));

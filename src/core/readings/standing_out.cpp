@@ -39,6 +39,11 @@ double shareOn(const Straight8& mark, const Straight8& behind, double near) {
     return all > 0 ? seen / all : 0;
 }
 
+// What is told never promises more than is measured.
+double wholePercent(double share) {
+    return std::floor(share * 100);
+}
+
 }  // namespace
 
 Reading measureStandingOut(const Subject& subject) {
@@ -60,7 +65,7 @@ Reading measureStandingOut(const Subject& subject) {
         const double share = shareOn(mark, footageOf(footage, mark.size()), near);
         if (share < standingOut) {
             ++lost;
-            reading.findings.push_back({*box, {}, {"standing-out.on", {std::string(nameOf(footage)), share * 100}}});
+            reading.findings.push_back({*box, {}, {"standing-out.on", {std::string(nameOf(footage)), wholePercent(share)}}});
         }
         if (share < least) {
             least = share;
@@ -70,9 +75,9 @@ Reading measureStandingOut(const Subject& subject) {
     reading.verdict = lost == 0 ? Verdict::pass : lost == 1 ? Verdict::watch : Verdict::fail;
     reading.value = least;
     reading.rule = Rule{least * 100, standingOut * 100, 100};
-    reading.shown = fmt::format("{:.0f} %", std::floor(least * 100));
+    reading.shown = fmt::format("{:.0f} %", wholePercent(least));
     reading.shownBeside = where.empty() ? "on all footage" : fmt::format("on {} footage", where);
-    reading.says = lost == 0 ? Message{"standing-out.good", {}} : Message{"standing-out.least", {least * 100, where}};
+    reading.says = lost == 0 ? Message{"standing-out.good", {}} : Message{"standing-out.least", {wholePercent(least), where}};
     if (lost > 0 && subject.piece) reading.mends.emplace_back("outline-contrast");
     return reading;
 }
