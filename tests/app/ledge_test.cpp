@@ -122,7 +122,7 @@ TEST_F(LedgeTest, AMessageStandsBesideTheFindingsOrAboveThem) {
         EXPECT_GE(notice->height(), notice->layout()->heightForWidth(notice->width())) << "no words are cut off";
         click("undo");
         ASSERT_TRUE(comesTrue([this] { return measured() && window->findChild<QPushButton*>("mend-unstretch"); }));
-        click("closeNotice");
+        if (notice->isVisible()) click("closeNotice");  // good news leaves by itself
     }
 }
 
