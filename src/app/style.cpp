@@ -260,10 +260,7 @@ void Style::drawControl(ControlElement element, const QStyleOption* option, QPai
                 const Dress dress = dressOf(*option, widget);
                 for (const auto group : {QPalette::Active, QPalette::Inactive, QPalette::Disabled})
                     plain.palette.setColor(group, QPalette::ButtonText, dress.words);
-                if (!is(widget, "place")) return QProxyStyle::drawControl(element, &plain, painter, widget);
-                return drawItemText(painter, option->rect.adjusted(buttonRoom + 1, 0, -buttonRoom, 0),
-                                    Qt::AlignLeft | Qt::AlignVCenter | Qt::TextShowMnemonic, plain.palette, true, button->text,
-                                    QPalette::ButtonText);
+                return QProxyStyle::drawControl(element, &plain, painter, widget);
             }
             break;
         case CE_ComboBoxLabel:

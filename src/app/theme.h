@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The look: tokens (data/theme/*.json), what they are called, the interface's fonts and icons.
+// The look: tokens (data/theme/*.json), the interface's fonts and icons.
 #pragma once
 
 #include <QColor>
