@@ -136,7 +136,7 @@ print(json.dumps(out))
         const std::string name = row[0], file = name + "-" + std::to_string(row[1].get<int>()) + ".jpg.png";
         const Picture a = good(decode(good(readFile(folder / name)), name)), b = good(decode(good(readFile(folder / file)), file));
         const Difference ours = difference(*a.pixels, *b.pixels);
-        EXPECT_NEAR(ours.ssim, row[2].get<double>(), 2e-4) << file;
+        EXPECT_NEAR(ours.ssim, row[2].get<double>(), 1e-5) << file;
         EXPECT_NEAR(ours.de00P99, row[3].get<double>(), 0.02) << file;
     }
 }

@@ -2,8 +2,8 @@
 // How far two pictures are apart, as the eye meets it. Both are laid on #808080 first when they are see-through.
 #pragma once
 
+#include <memory>
 #include <mutex>
-#include <vector>
 
 #include "raster/raster.h"
 
@@ -15,9 +15,7 @@ struct Difference {
     bool operator==(const Difference&) const = default;
 };
 
-// SSIM: Wang, Bovik, Sheikh and Simoncelli 2004; 11 x 11 Gaussian window, sigma 1.5, K1 0.01, K2 0.03, range 255, on
-// sRGB-encoded 8-bit values without down-sampling, over the windows that lie wholly inside. A side under 11 px is compared
-// as one window. The sizes must be equal.
+// SSIM as in encode/ssim.h. The sizes must be equal.
 double ssim(const Straight8& one, const Straight8& two, int threads = 1);
 double de00Percentile99(const Straight8& one, const Straight8& two, int threads = 1);
 Difference difference(const Straight8& one, const Straight8& two, int threads = 1);
@@ -34,7 +32,7 @@ class Original {
     const Straight8& picture_;
     mutable std::once_flag once_;
     mutable Straight8 onGrey_;
-    mutable std::vector<float> lab_;  // a row's L*, a*, b*, row by row
+    mutable std::unique_ptr<float[]> lab_;  // a row's L*, a*, b*, row by row
 };
 
 }  // namespace zl

@@ -170,6 +170,8 @@ struct Bands {
 Result<Bytes> encoded(const Straight8& frame, bool opaque, std::span<const Filter> filters, int level, Bands bands) {
     Rows rows(frame, opaque);
     Bytes filtered;
+    filtered.reserve(static_cast<std::size_t>(bands.count) * static_cast<std::size_t>(bands.height) *
+                     (static_cast<std::size_t>(frame.width()) * (opaque ? 3 : 4) + 1));
     for (int band = 0; band < bands.count; ++band) {
         const int from = (2 * band + 1) * (frame.height() - bands.height) / (2 * bands.count);
         rows.add(from, from + bands.height, filters, filtered);
@@ -177,22 +179,31 @@ Result<Bytes> encoded(const Straight8& frame, bool opaque, std::span<const Filte
     return fileOf({frame.size(), 8, opaque ? 2 : 6}, {}, filtered, level);
 }
 
-// What is tried with every filter; a file of so few bytes is deflated soon, so that all of it is.
-Bands triedOf(const Straight8& frame, std::size_t quickBytes) {
-    constexpr std::size_t few = 1 << 18;
+// What is tried with every filter: one row in ten, at least enough of them; all of them where those are most.
+Bands triedOf(const Straight8& frame) {
     constexpr int enough = 3 << 15, share = 10, bandHeight = 12;  // pixels; one in so many rows; rows
     const int count = std::max({1, enough / frame.width() / bandHeight, frame.height() / share / bandHeight});
-    if (quickBytes <= few || count * bandHeight >= frame.height()) return {1, frame.height()};
-    return {count, bandHeight};
+    return count * bandHeight >= frame.height() ? Bands{1, frame.height()} : Bands{count, bandHeight};
 }
 
 }  // namespace
 
+// That a release is never larger than the quick look is seen by writing both. Where the quick look's filter is chosen and a sample of
+// it is clearly smaller when deflated harder, so is the whole, and it is not written twice.
 Result<Bytes> encodePng(const Straight8& frame, bool opaque, Effort effort) {
+    constexpr std::size_t few = 1 << 18;  // bytes of a file that is deflated so soon that all of it is tried
+    constexpr double clearly = 0.95;
     const Bands whole{1, frame.height()};
-    auto quick = encoded(frame, opaque, leftFilter, quickLevel, whole);
-    if (!quick || effort == Effort::quick) return quick;
-    const Bands tried = triedOf(frame, quick->size());
+    if (effort == Effort::quick) return encoded(frame, opaque, leftFilter, quickLevel, whole);
+    Bands tried = triedOf(frame);
+    std::size_t quickSample = 0;
+    if (tried.height != whole.height) {
+        const auto quick = encoded(frame, opaque, leftFilter, quickLevel, tried);
+        if (!quick) return quick;
+        quickSample = quick->size();
+        const auto rows = static_cast<std::size_t>(tried.count) * static_cast<std::size_t>(tried.height);
+        if (quickSample * static_cast<std::size_t>(frame.height()) / rows <= few) tried = whole;
+    }
     const bool sampled = tried.height != whole.height;
     Bytes best;
     std::span<const Filter> chosen;
@@ -203,12 +214,16 @@ Result<Bytes> encodePng(const Straight8& frame, bool opaque, Effort effort) {
         best = std::move(*file);
         chosen = filters;
     }
+    bool smaller = false;
     if (sampled) {
+        smaller = chosen.data() == leftFilter.data() && static_cast<double>(best.size()) < clearly * static_cast<double>(quickSample);
         auto file = encoded(frame, opaque, chosen, releaseLevel, whole);
         if (!file) return file;
         best = std::move(*file);
     }
-    return best.size() <= quick->size() ? std::move(best) : std::move(*quick);
+    if (smaller) return best;
+    auto quick = encoded(frame, opaque, leftFilter, quickLevel, whole);
+    return !quick || quick->size() < best.size() ? std::move(quick) : std::move(best);
 }
 
 Result<Bytes> encodeIndexedPng(const std::vector<std::uint8_t>& numbers, PixelSize size, const std::vector<std::uint32_t>& colours) {

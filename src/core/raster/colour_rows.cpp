@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "raster/colour_rows.h"
 
+#include <algorithm>
 #include <array>
 #include <bit>
 #include <cmath>
@@ -127,14 +128,56 @@ ZL_INLINE void pairs(const LabRow& one, const LabRow& two, int count, float* __r
     for (int i = 0; i < count; ++i) out[i] = pair(l1[i], a1[i], b1[i], l2[i], a2[i], b2[i]);
 }
 
+// CIEDE2000 squared is at most this: lightness, chroma and hue are divided by 1 or more, a* is stretched by at most a half, chroma
+// and hue together are the way between the two colours, and the turn adds at most sin 60 degrees of their squares. A thousandth is
+// for what float rounds away.
+ZL_INLINE void bounds(const LabRow& one, const LabRow& two, int count, float* __restrict out) {
+    const float *l1 = one.l, *a1 = one.a, *b1 = one.b, *l2 = two.l, *a2 = two.a, *b2 = two.b;
+    constexpr float turn = 1.8660254f, stretch = 1.5f * 1.5f, room = 1.001f;
+    for (int i = 0; i < count; ++i) {
+        const float l = l2[i] - l1[i], a = a2[i] - a1[i], b = b2[i] - b1[i];
+        out[i] = room * (l * l + turn * (stretch * a * a + b * b));
+    }
+}
+
+constexpr int atOnce = 1024;
+
+// As differencesOver(), of at most atOnce pairs.
+ZL_INLINE int over(float least, const LabRow& one, const LabRow& two, int count, float* __restrict out) {
+    std::array<std::array<float, atOnce>, 6> chosen;
+    std::array<float, atOnce> values;
+    std::array<std::int32_t, atOnce> places;
+    bounds(one, two, count, values.data());
+    const float squared = least < 0.0f ? -1.0f : least * least;
+    std::size_t few = 0;
+    for (int i = 0; i < count; ++i) {
+        places[few] = i;
+        few += values[static_cast<std::size_t>(i)] > squared ? 1 : 0;
+    }
+    const std::array<const float*, 6> from{one.l, one.a, one.b, two.l, two.a, two.b};
+    for (std::size_t line = 0; line < from.size(); ++line)
+        for (std::size_t i = 0; i < few; ++i) chosen[line][i] = from[line][places[i]];
+    pairs({chosen[0].data(), chosen[1].data(), chosen[2].data()}, {chosen[3].data(), chosen[4].data(), chosen[5].data()},
+          static_cast<int>(few), values.data());
+    int found = 0;
+    for (std::size_t i = 0; i < few; ++i) {
+        out[found] = values[i];
+        found += values[i] > least ? 1 : 0;
+    }
+    return found;
+}
+
 #if defined(__x86_64__)
-__attribute__((target("avx2"))) void labsAvx2(const std::uint32_t* p, int count, float* l, float* a, float* b) {
+__attribute__((target("avx2,fma"))) void labsAvx2(const std::uint32_t* p, int count, float* l, float* a, float* b) {
     labs(p, count, l, a, b);
 }
-__attribute__((target("avx2"))) void pairsAvx2(const LabRow& one, const LabRow& two, int count, float* out) {
+__attribute__((target("avx2,fma"))) void pairsAvx2(const LabRow& one, const LabRow& two, int count, float* out) {
     pairs(one, two, count, out);
 }
-const bool hasAvx2 = __builtin_cpu_supports("avx2");
+__attribute__((target("avx2,fma"))) int overAvx2(float least, const LabRow& one, const LabRow& two, int count, float* out) {
+    return over(least, one, two, count, out);
+}
+const bool hasAvx2 = __builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma");
 #endif
 
 }  // namespace
@@ -151,6 +194,22 @@ void differenceRow(const LabRow& one, const LabRow& two, int count, float* out) 
     if (hasAvx2) return pairsAvx2(one, two, count, out);
 #endif
     pairs(one, two, count, out);
+}
+
+int differencesOver(float least, const LabRow& one, const LabRow& two, int count, float* out) {
+    int found = 0;
+    for (int from = 0; from < count; from += atOnce) {
+        const LabRow first{one.l + from, one.a + from, one.b + from}, second{two.l + from, two.a + from, two.b + from};
+        const int some = std::min(atOnce, count - from);
+#if defined(__x86_64__)
+        if (hasAvx2) {
+            found += overAvx2(least, first, second, some, out + found);
+            continue;
+        }
+#endif
+        found += over(least, first, second, some, out + found);
+    }
+    return found;
 }
 
 }  // namespace zl

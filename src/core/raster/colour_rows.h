@@ -17,4 +17,8 @@ struct LabRow {
 // CIEDE2000 of `count` pairs.
 void differenceRow(const LabRow& one, const LabRow& two, int count, float* out);
 
+// Those of the `count` differences that are over `least`, in their order, and how many they are; `out` has room for all. Quicker
+// than differenceRow() where they are few.
+int differencesOver(float least, const LabRow& one, const LabRow& two, int count, float* out);
+
 }  // namespace zl
