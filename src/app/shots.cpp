@@ -103,7 +103,7 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
              window_.session().apply(withChangedLayer(window_.session().kit(), "thumbnail", layer), tr("Crop"));
              click("cropOnPicture");
          },
-         [this] { return window_.canvas().cropping(); }},
+         [measured, this] { return measured() && window_.canvas().cropping(); }},
         {"make-cut",
          [=, this] {
              window_.session().history().undo();
