@@ -70,7 +70,7 @@ TableRow rowOf(Source& frame, Source* solid, bool seeThrough, const Encoding& as
                const std::function<int(const TableRow&)>& encoded) {
     TableRow row;
     row.encoding = asked;
-    const bool holds = holdsAlphaOf(frame.picture, asked.format);
+    const bool holds = !seeThrough || holdsAlphaOf(frame.picture, asked.format);
     if (seeThrough) row.alpha = holds ? AlphaOutcome::kept : AlphaOutcome::lost;
     if (!holds && !solid) {
         row.why = {"table.wants-matte", {}};
