@@ -238,7 +238,7 @@ TEST_P(StyleTest, WhatLiesOnTheLedgeWearsItsPaletteAndSoDoesWhatItHolds) {
 }
 
 INSTANTIATE_TEST_SUITE_P(Themes, StyleTest, ::testing::Values("zinc-sheet", "night-bench"),
-                         [](const auto& info) { return std::string(info.param) == "zinc-sheet" ? "ZincSheet" : "NightBench"; });
+                         [](const auto& each) { return std::string(each.param) == "zinc-sheet" ? "ZincSheet" : "NightBench"; });
 
 }  // namespace
 }  // namespace zl::app
