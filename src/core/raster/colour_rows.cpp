@@ -168,16 +168,16 @@ ZL_INLINE int over(float least, const LabRow& one, const LabRow& two, int count,
 }
 
 #if defined(__x86_64__)
-__attribute__((target("avx2,fma"))) void labsAvx2(const std::uint32_t* p, int count, float* l, float* a, float* b) {
+__attribute__((target("avx2"))) void labsAvx2(const std::uint32_t* p, int count, float* l, float* a, float* b) {
     labs(p, count, l, a, b);
 }
-__attribute__((target("avx2,fma"))) void pairsAvx2(const LabRow& one, const LabRow& two, int count, float* out) {
+__attribute__((target("avx2"))) void pairsAvx2(const LabRow& one, const LabRow& two, int count, float* out) {
     pairs(one, two, count, out);
 }
-__attribute__((target("avx2,fma"))) int overAvx2(float least, const LabRow& one, const LabRow& two, int count, float* out) {
+__attribute__((target("avx2"))) int overAvx2(float least, const LabRow& one, const LabRow& two, int count, float* out) {
     return over(least, one, two, count, out);
 }
-const bool hasAvx2 = __builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma");
+const bool hasAvx2 = __builtin_cpu_supports("avx2");
 #endif
 
 }  // namespace
