@@ -40,7 +40,7 @@ BriefDialog::BriefDialog(Session& session, Canvas& canvas, QWidget* parent) : QD
     setAttribute(Qt::WA_DeleteOnClose);
     resize(760, 560);
     const Brief* from = session_.brief() ? session_.brief() : &session_.briefs().all.back();
-    base_ = from->whole;
+    base_ = wholeOf(*from);
     const bool own = from->id.starts_with("own-");  // saved again under its title
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(20, 16, 20, 16);

@@ -6,6 +6,7 @@
 #include <QDialog>
 #include <QPointer>
 
+#include "base/json.h"
 #include "canvas.h"
 #include "fields.h"
 #include "session.h"

@@ -9,6 +9,7 @@
 #include <QScreen>
 #include <QVBoxLayout>
 
+#include "base/json.h"
 #include "kit/edits.h"
 #include "theme.h"
 #include "words/words.h"
@@ -36,14 +37,15 @@ QString factLine(const QString& name, const QString& value, const std::string& f
 // The zones and the places where it is met, each with where its numbers come from.
 QString placesOf(const Brief& brief) {
     QString lines;
-    for (const auto& zone : brief.whole["zones"]) {
+    const OrderedJson whole = wholeOf(brief);
+    for (const auto& zone : whole["zones"]) {
         const QString role = words(zone, "role");
         lines += factLine(role == "visible"       ? NewPieceDialog::tr("Visible")
                           : role == "keep-inside" ? NewPieceDialog::tr("Keep inside")
                                                   : NewPieceDialog::tr("Keep clear"),
                           words(zone, "title"), zone.value("provenance", std::string()));
     }
-    for (const auto& surface : brief.whole["surfaces"])
+    for (const auto& surface : whole["surfaces"])
         lines += factLine(NewPieceDialog::tr("Met as"),
                           surface["width"].get<int>() > 0
                               ? NewPieceDialog::tr("%1, %2 px").arg(words(surface, "title")).arg(surface["width"].get<int>())
@@ -148,7 +150,7 @@ void NewPieceDialog::showBrief() {
         if (const auto content = contentById(id))
             formats += (formats.isEmpty() ? "" : ", ") +
                        QString::fromUtf8(factsOf(*content).title.data(), static_cast<int>(factsOf(*content).title.size()));
-    const OrderedJson& provenance = chosen->whole["provenance"];
+    const OrderedJson provenance = wholeOf(*chosen)["provenance"];
     facts_->setText("<p style='font-size:15px; font-weight:600'>" + QString::fromStdString(chosen->title).toHtmlEscaped() + "</p><p>" +
                     QString::fromStdString(chosen->about).toHtmlEscaped() + "</p><table>" +
                     factLine(tr("Frame"), frameWords(*chosen), provenance["frame"].get<std::string>()) +

@@ -8,6 +8,7 @@
 #include <QStandardPaths>
 
 #include "base/data_files.h"
+#include "base/json.h"
 #include "jobs.h"
 #include "kit/edits.h"
 #include "kit/kit_file.h"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <fmt/core.h>
 
+#include "base/json.h"
 #include "command.h"
 #include "words/words.h"
 
@@ -12,7 +13,7 @@ std::function<Result<int>()> declareBriefs(Options&, const Common& common) {
         if (!briefs) return passOn(briefs.error());
         if (common.json) {
             OrderedJson all = OrderedJson::array();
-            for (const Brief& brief : briefs->all) all.push_back(brief.whole);
+            for (const Brief& brief : briefs->all) all.push_back(wholeOf(brief));
             print({{"briefs", all}});
             return Exit::done;
         }

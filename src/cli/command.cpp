@@ -8,6 +8,7 @@
 #include <cmath>
 
 #include "base/data_files.h"
+#include "base/json.h"
 #include "raster/content.h"
 #include "words/words.h"
 

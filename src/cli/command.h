@@ -7,7 +7,7 @@
 #include <string>
 
 #include "base/file.h"
-#include "base/json.h"
+#include "base/json_fwd.h"
 #include "brief/brief.h"
 #include "encode/fit.h"
 #include "options.h"

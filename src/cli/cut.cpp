@@ -6,6 +6,7 @@
 #include <memory>
 
 #include "cut/cut.h"
+#include "base/json.h"
 #include "kit/edits.h"
 #include "made.h"
 #include "raster/decode.h"

@@ -4,6 +4,7 @@
 
 #include <memory>
 
+#include "base/json.h"
 #include "base/parallel.h"
 #include "command.h"
 #include "raster/decode.h"

@@ -4,6 +4,7 @@
 
 #include <memory>
 
+#include "base/json.h"
 #include "command.h"
 #include "encode/fit.h"
 #include "raster/decode.h"

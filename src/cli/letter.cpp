@@ -5,6 +5,7 @@
 #include <cmath>
 #include <memory>
 
+#include "base/json.h"
 #include "finish/finish.h"
 #include "kit/edits.h"
 #include "lettering/lettering.h"

@@ -2,6 +2,7 @@
 // Pictures that a command makes out of layers: finishes as words, a piece drawn, its ink cut out, the file written.
 #pragma once
 
+#include "base/json.h"
 #include "command.h"
 #include "kit/kit.h"
 #include "raster/raster.h"

@@ -5,6 +5,7 @@
 #include <map>
 #include <memory>
 
+#include "base/json.h"
 #include "command.h"
 #include "encode/encode.h"
 #include "raster/decode.h"

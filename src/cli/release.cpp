@@ -4,6 +4,7 @@
 
 #include <memory>
 
+#include "base/json.h"
 #include "command.h"
 #include "kit/kit_file.h"
 #include "release/release.h"

@@ -7,6 +7,7 @@
 #include <QPlainTextEdit>
 #include <QToolButton>
 
+#include "base/json.h"
 #include "new_piece_dialog.h"
 #include "raster/decode.h"
 #include "window.h"
@@ -18,7 +19,7 @@ class Guide : public WindowTest {
   protected:
     // The guide and this walk have the same steps; a step here is found there, word for word.
     void step(int number, const std::string& words) {
-        static const std::string guide = test::textOf(test::good(readFile(Path(ZL_SOURCE) / "docs/guide/README.md")));
+        static const std::string guide = test::textOf(test::good(readFile(Path(test::sourceFolder()) / "docs/guide/README.md")));
         const std::string line = std::to_string(number) + ". " + words;
         EXPECT_NE(guide.find("\n" + line), std::string::npos) << line;
         EXPECT_EQ(guide.find("\n26. "), std::string::npos) << "at most 25 steps";

@@ -2,6 +2,7 @@
 // Briefs of one's own, through the real window: typed, drawn on the piece, refused with a reason, kept.
 #include <QTableWidget>
 
+#include "base/json.h"
 #include "places.h"
 
 namespace zl::app {
@@ -56,7 +57,7 @@ TEST_F(OwnBrief, ABriefOfOnesOwnIsDrawnCheckedAndKept) {
     EXPECT_EQ(session().brief()->zones.size(), static_cast<std::size_t>(before) + 1);
     EXPECT_TRUE(std::filesystem::exists(folder / "mine/zinc-ledge/briefs/own-my-club-page.json"));
     ASSERT_TRUE(measured());
-    EXPECT_EQ(session().brief()->whole["zones"].back()["provenance"], "drawn by hand");
+    EXPECT_EQ(wholeOf(*session().brief())["zones"].back()["provenance"], "drawn by hand");
     session().history().undo();
     EXPECT_EQ(piece().brief, "video-thumbnail");
 }
@@ -95,8 +96,8 @@ TEST_F(OwnBrief, AnOwnBriefIsChangedUnderItsTitleAndCopiedUnderAnother) {
     child<QLineEdit>("briefLimit")->setText("3000000");
     click("saveBrief");
     EXPECT_EQ(session().brief()->limit, 3'000'000);
-    EXPECT_EQ(session().brief()->whole["provenance"]["limit"], "my own") << "a number that was typed says so";
-    EXPECT_EQ(session().brief()->whole["provenance"]["formats"], "practice") << "one that was not keeps its own";
+    EXPECT_EQ(wholeOf(*session().brief())["provenance"]["limit"], "my own") << "a number that was typed says so";
+    EXPECT_EQ(wholeOf(*session().brief())["provenance"]["formats"], "practice") << "one that was not keeps its own";
     std::size_t own = 0;
     for (const Brief& brief : session().briefs().all) own += brief.id.starts_with("own-") ? 1 : 0;
     EXPECT_EQ(own, 1u);

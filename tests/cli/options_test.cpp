@@ -22,7 +22,7 @@ std::set<std::string> optionsIn(const std::string& text) {
 
 // The manual, without the marks of its typesetting.
 std::string manual() {
-    std::string text = test::textOf(test::good(readFile(ZL_SOURCE "/docs/zledge.1")));
+    std::string text = test::textOf(test::good(readFile(Path(test::sourceFolder()) / "docs/zledge.1")));
     text = std::regex_replace(text, std::regex("\\\\-"), "-");
     return std::regex_replace(text, std::regex("\\\\f[A-Z]"), "");
 }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <set>
 
+#include "base/json.h"
 #include "support/support.h"
 
 namespace zl {
@@ -14,10 +15,11 @@ TEST(Briefs, AllSixteenShipWithProvenanceForEachNumber) {
     std::set<std::string> ids;
     for (const Brief& brief : test::briefs().all) {
         EXPECT_TRUE(ids.insert(brief.id).second) << brief.id;
+        const OrderedJson whole = wholeOf(brief);
         for (const char* number : {"frame", "formats", "limit", "alpha"})
-            EXPECT_FALSE(brief.whole["provenance"][number].get<std::string>().empty());
-        for (const auto& zone : brief.whole["zones"]) EXPECT_FALSE(zone["provenance"].get<std::string>().empty());
-        for (const auto& surface : brief.whole["surfaces"]) EXPECT_FALSE(surface["provenance"].get<std::string>().empty());
+            EXPECT_FALSE(whole["provenance"][number].get<std::string>().empty());
+        for (const auto& zone : whole["zones"]) EXPECT_FALSE(zone["provenance"].get<std::string>().empty());
+        for (const auto& surface : whole["surfaces"]) EXPECT_FALSE(surface["provenance"].get<std::string>().empty());
     }
     EXPECT_EQ(ids.size(), 16u);
 }

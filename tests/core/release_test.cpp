@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "base/json.h"
 #include "release/release.h"
 #include <set>
 

@@ -179,7 +179,7 @@ class OwnBriefs : public ::testing::Test {
   protected:
     Result<std::string> keep(const OrderedJson& json) { return saveOwnBrief(json, good(dataFolder()), folder_.path()); }
     Folder folder_;
-    OrderedJson base_ = brief("square-post").whole;
+    OrderedJson base_ = wholeOf(brief("square-post"));
 };
 
 TEST_F(OwnBriefs, AreKeptAndFoundAgain) {
@@ -192,7 +192,7 @@ TEST_F(OwnBriefs, AreKeptAndFoundAgain) {
     const Brief* found = all.find("own-club-page");
     ASSERT_TRUE(found);
     EXPECT_EQ(found->zones.size(), 1u);
-    EXPECT_EQ(found->whole["zones"][0]["provenance"], "seen there");
+    EXPECT_EQ(wholeOf(*found)["zones"][0]["provenance"], "seen there");
     // Saved again it is changed, not doubled.
     base_["title"] = "Club page, new";
     EXPECT_TRUE(keep(base_));

@@ -7,6 +7,7 @@
 #include <string>
 #include <vector>
 
+#include "base/json.h"
 #include "base/arithmetic.h"
 #include "base/data_files.h"
 #include "base/file.h"

@@ -17,7 +17,7 @@ inline Json python(const Folder& folder, const std::string& script) {
             Replace::yes);
         !done)
         throw std::runtime_error(done.error().sentence());
-    const std::string line = "'" ZL_REFERENCE_PYTHON "' '" + file.string() + "' '" + folder.path().string() + "'";
+    const std::string line = "'" + referencePython() + "' '" + file.string() + "' '" + folder.path().string() + "'";
     FILE* pipe = ::popen(line.c_str(), "r");
     std::string out;
     char part[4096];
@@ -32,7 +32,7 @@ inline void put(const Folder& folder, const std::string& name, const Bytes& byte
 
 // Runs the real program in the folder; what it says is a failed test when it does not end well.
 inline void zledge(const Folder& folder, const std::string& words) {
-    const std::string line = "cd '" + folder.path().string() + "' && '" ZL_ZLEDGE "' " + words + " >.out 2>.err";
+    const std::string line = "cd '" + folder.path().string() + "' && '" + zledgeProgram() + "' " + words + " >.out 2>.err";
     ASSERT_EQ(::system(line.c_str()), 0) << line << '\n' << textOf(good(readFile(folder / ".err")));
 }
 

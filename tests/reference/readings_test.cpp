@@ -8,7 +8,7 @@ namespace {
 // What `check` says of a file in the folder, whatever its verdict; by reading.
 std::map<std::string, Json> checked(const test::Folder& folder, const std::string& file, const std::string& brief) {
     const std::string line =
-        "cd '" + folder.path().string() + "' && '" ZL_ZLEDGE "' check " + file + " --brief " + brief + " --json >.out 2>.err";
+        "cd '" + folder.path().string() + "' && '" + test::zledgeProgram() + "' check " + file + " --brief " + brief + " --json >.out 2>.err";
     const int code = ::system(line.c_str());
     if (WEXITSTATUS(code) > 1) throw std::runtime_error(line + '\n' + test::textOf(test::good(readFile(folder / ".err"))));
     std::map<std::string, Json> by;
@@ -98,7 +98,7 @@ print(json.dumps(out))
 
 TEST(ReadingsReference, ZonesCountTheInkThatNumPyCounts) {
     const test::Folder folder;
-    const Json expected = test::python(folder, "briefs = '" ZL_SOURCE "/data/briefs'\n" + std::string(zones));
+    const Json expected = test::python(folder, "briefs = '" + test::sourceFolder() + "/data/briefs'\n" + std::string(zones));
     ASSERT_EQ(expected.size(), 4u);
     for (const Json& e : expected) {
         auto by = checked(folder, e["file"], e["brief"]);

@@ -16,6 +16,7 @@
 #include "kit/kit.h"
 #include "raster/raster.h"
 #include "readings/reading.h"
+#include "support/places.h"
 
 namespace zl::test {
 

@@ -10,12 +10,10 @@
 #include <string>
 
 #include "base/bytes.h"
+#include "base/json_fwd.h"
 #include "base/result.h"
 
 namespace zl {
-
-using Json = nlohmann::json;
-using OrderedJson = nlohmann::ordered_json;
 
 // `name` stands in the error's sentence.
 [[nodiscard]] Result<Json> parseJson(ByteView bytes, const std::string& name);

@@ -7,6 +7,8 @@
 #include <array>
 #include <numeric>
 
+#include "base/json.h"
+
 namespace zl {
 namespace {
 
@@ -77,6 +79,10 @@ double Brief::scaleOn(const SurfaceSpec& surface, PixelSize of) const {
     return surface.width / (of.width * (shown ? shown->part.width : 1.0));
 }
 
+OrderedJson wholeOf(const Brief& brief) {
+    return OrderedJson::parse(brief.text);
+}
+
 std::string shapeName(PixelSize frame) {
     const int divisor = std::gcd(frame.width, frame.height);
     const int w = frame.width / divisor, h = frame.height / divisor;
@@ -138,7 +144,7 @@ Result<Brief> parseBrief(ByteView text, const Json& schema, const std::string& n
     for (const SurfaceSpec& surface : brief.surfaces)
         if (!surface.zone.empty() && !brief.zone(surface.zone))
             return fail(Code::unreadable, fmt::format("{} is refused: surfaces: \"{}\" shows a zone that is not there.", name, surface.id));
-    brief.whole = OrderedJson::parse(text.begin(), text.end());
+    brief.text.assign(text.begin(), text.end());
     return brief;
 }
 

@@ -9,7 +9,7 @@
 
 #include "base/file.h"
 #include "base/geometry.h"
-#include "base/json.h"
+#include "base/json_fwd.h"
 #include "base/result.h"
 
 namespace zl {
@@ -59,7 +59,7 @@ struct Brief {
     std::optional<int> colours;
     std::vector<Zone> zones;
     std::vector<SurfaceSpec> surfaces;
-    OrderedJson whole;  // the file itself, provenance and all
+    std::string text;  // the file itself, provenance and all, as JSON
 
     bool accepts(std::string_view formatId) const;
     const Zone* zone(std::string_view zoneId) const;  // nothing when there is none
@@ -67,6 +67,9 @@ struct Brief {
     double scaleOn(const SurfaceSpec& surface, PixelSize of) const;
     bool operator==(const Brief&) const = default;
 };
+
+// The brief's own file as JSON.
+OrderedJson wholeOf(const Brief& brief);
 
 // "16:9"; the ratio in lowest terms when that is short, else with a decimal: "1.91:1".
 std::string shapeName(PixelSize frame);

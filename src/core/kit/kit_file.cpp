@@ -7,6 +7,7 @@
 #include <set>
 
 #include "base/data_files.h"
+#include "base/json.h"
 #include "kit/edits.h"
 #include "kit/kit_json.h"
 

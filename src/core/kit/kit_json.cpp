@@ -6,6 +6,7 @@
 #include <array>
 #include <set>
 
+#include "base/json.h"
 #include "kit/kit_file.h"
 #include "kit/layer_json.h"
 

@@ -2,7 +2,7 @@
 // kit.json: a kit's values, without the originals' bytes. Included by the room's own sources.
 #pragma once
 
-#include "base/json.h"
+#include "base/json_fwd.h"
 #include "kit/kit.h"
 
 namespace zl {

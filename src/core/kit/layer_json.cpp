@@ -5,6 +5,8 @@
 
 #include <array>
 
+#include "base/json.h"
+
 namespace zl {
 namespace {
 

@@ -2,7 +2,7 @@
 // Layers, finishes and looks as JSON, as docs/kit-format.md describes them. JSON that comes in was checked against the schema.
 #pragma once
 
-#include "base/json.h"
+#include "base/json_fwd.h"
 #include "kit/kit.h"
 
 namespace zl {

@@ -4,6 +4,7 @@
 #include <fmt/core.h>
 
 #include "base/data_files.h"
+#include "base/json.h"
 #include "kit/layer_json.h"
 
 namespace zl {

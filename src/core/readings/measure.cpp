@@ -8,6 +8,7 @@
 #include <future>
 
 #include "base/file.h"
+#include "base/json.h"
 #include "base/parallel.h"
 #include "lettering/lettering.h"
 #include "raster/resample.h"

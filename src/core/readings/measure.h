@@ -6,7 +6,7 @@
 #include <memory>
 #include <stop_token>
 
-#include "base/json.h"
+#include "base/json_fwd.h"
 #include "encode/fit.h"
 #include "readings/edge_facts.h"
 #include "readings/reading.h"

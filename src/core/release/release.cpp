@@ -3,6 +3,7 @@
 
 #include <fmt/core.h>
 
+#include "base/json.h"
 #include "links/links.h"
 #include "words/words.h"
 

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "bar/bar.h"
+#include "base/json.h"
 #include "base/parallel.h"
 #include "cut/cut.h"
 #include "finish/finish.h"
