@@ -87,10 +87,10 @@ TEST(Margins, AreCountedOnEachSide) {
     EXPECT_DOUBLE_EQ(std::get<double>(off.value), 5);
     EXPECT_EQ(off.mends, std::vector<std::string>{"centre"});
     // 38 of 150 px are 25.3 %.
-    const Reading rimmed = ofFile("margins", block({38, 10, 112, 140}));
+    const Reading rimmed = ofFile("margins", block({38, 14, 112, 136}));
     EXPECT_EQ(rimmed.verdict, Verdict::watch);
     EXPECT_EQ(rimmed.findings.size(), 2u);
-    EXPECT_EQ(ofFile("margins", block({37, 10, 113, 140})).verdict, Verdict::pass);
+    EXPECT_EQ(ofFile("margins", block({37, 14, 113, 136})).verdict, Verdict::pass);
     EXPECT_EQ(ofFile("margins", block({100, 30, 290, 70}), "button-mark").mends.size(), 1u) << "a button mark need not be centred";
     EXPECT_EQ(ofFile("margins", block({0, 0, 0, 0})).verdict, Verdict::notMeasured);
 }
@@ -108,15 +108,33 @@ TEST(Margins, TrimAndCentrePassAfterwards) {
     EXPECT_FALSE(mended("trim", test::kitWith("corner-mark", {150, 150}), "p", test::brief("corner-mark"), *std::make_unique<InkStore>()));
 }
 
-TEST(Colours, CountWhatCoversNinetyNineInAHundred) {
-    // 150 columns, of which 148 red: 98.7 %, so the second colour is needed.
+TEST(Colours, CountPlainInksAndNoMixtures) {
+    const auto count = [](const Straight8& p) { return std::get<double>(ofFile("colours", p).value); };
     const auto striped = [](int columns) { return mark([=](int x, int) { return x < columns ? red : white; }); };
-    EXPECT_EQ(std::get<double>(ofFile("colours", striped(148)).value), 2);
-    EXPECT_EQ(std::get<double>(ofFile("colours", striped(149)).value), 1);
-    EXPECT_EQ(ofFile("colours", striped(148)).verdict, Verdict::pass);
-    const Reading many = ofFile("colours", mark([](int x, int) { return packed(x / 15 * 25, 0, 0, 255); }));
-    EXPECT_EQ(std::get<double>(many.value), 10);
+    EXPECT_EQ(count(striped(100)), 2);
+    EXPECT_EQ(count(striped(148)), 1) << "two columns are a detail";
+    // A white disc with a black rim, the edges mixed over a pixel and a half: two inks.
+    const auto mixed = [](double r, double at) { return std::clamp(at - r + 0.5, 0.0, 1.0); };
+    const Straight8 rimmed = mark([&](int x, int y) {
+        const double r = std::hypot(x + 0.5 - 75, y + 0.5 - 75);
+        const int v = static_cast<int>(std::lround(255 * mixed(r, 50)));
+        return packed(v, v, v, static_cast<int>(std::lround(255 * mixed(r, 60))));
+    });
+    EXPECT_EQ(count(rimmed), 2);
+    const Straight8 three = mark([&](int x, int y) {
+        const double r = std::hypot(x + 0.5 - 75, y + 0.5 - 75), c = mixed(r, 30), m = mixed(r, 50);
+        const auto v = [&](double inner, double middle, double outer) {
+            return static_cast<int>(std::lround(c * inner + (1 - c) * (m * middle + (1 - m) * outer)));
+        };
+        return packed(v(240, 30, 10), v(200, 90, 140), v(20, 180, 60), static_cast<int>(std::lround(255 * mixed(r, 65))));
+    });
+    EXPECT_EQ(count(three), 3);
+    EXPECT_EQ(ofFile("colours", three).verdict, Verdict::pass);
+    const Reading many = ofFile("colours", mark([](int x, int) { return packed(x / 30 * 60, 0, 255 - x / 30 * 60, 255); }));
+    EXPECT_EQ(std::get<double>(many.value), 5);
     EXPECT_EQ(many.verdict, Verdict::watch);
+    EXPECT_EQ(count(mark([](int x, int) { return packed(x, x, 255 - x / 2, 255); })), 1) << "shades that run into each other";
+    EXPECT_EQ(ofFile("colours", test::noisy({150, 150})).verdict, Verdict::watch) << "nothing is plain";
     // See-through ink counts by its alpha: half of the columns at alpha 1 are next to nothing.
     EXPECT_EQ(std::get<double>(ofFile("colours", mark([](int x, int) { return x < 75 ? red : packed(0, 0, 255, 1); })).value), 1);
 }
@@ -132,6 +150,15 @@ TEST(StandingOut, APlainWhiteMarkIsAWatchAndAnOutlineMendsIt) {
     for (const Finding& finding : before.findings) light = light || english(finding.says).starts_with("On light footage");
     EXPECT_TRUE(light);
     // A thin ring all of whose ink is near its outline stands out everywhere once it has one.
+    EXPECT_EQ(before.verdict, Verdict::watch) << english(before.says);
+    EXPECT_EQ(ofPiece("standing-out", kitOf(disc(60, packed(128, 128, 128, 255)))).verdict, Verdict::fail) << "mid grey is lost on most";
+    const auto rim = [](double outer) {
+        return mark([=](int x, int y) {
+            const double r = std::hypot(x + 0.5 - 75, y + 0.5 - 75);
+            return r > 60 ? 0u : r > outer ? packed(12, 12, 14, 255) : white;
+        });
+    };
+    EXPECT_EQ(ofPiece("standing-out", kitOf(rim(52))).verdict, Verdict::pass) << "a light and a dark ink carry their contrast along";
     const Kit ring = kitOf(mark([](int x, int y) {
         const double r = std::hypot(x + 0.5 - 75, y + 0.5 - 75);
         return r <= 60 && r >= 52 ? white : 0u;

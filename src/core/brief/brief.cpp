@@ -15,7 +15,7 @@ namespace {
 // The order in which briefs are offered.
 constexpr std::array<std::string_view, 16> shipped{"video-thumbnail", "corner-mark",    "corner-mark-small", "button-mark",
                                                    "stream-overlay",  "stream-card",    "channel-banner",    "page-header",
-                                                   "digital-prop",    "round-portrait", "upright-story",     "square-post",
+                                                   "cut-out-object",  "round-portrait", "upright-story",     "square-post",
                                                    "post-5x4",        "post-4x5",       "photo-proof",       "free-frame"};
 
 std::vector<std::string> strings(const Json& object, const char* key) {
@@ -79,6 +79,10 @@ double Brief::scaleOn(const SurfaceSpec& surface, PixelSize of) const {
     return surface.width / (of.width * (shown ? shown->part.width : 1.0));
 }
 
+int markHeightOn(int playerWidth) {
+    return std::max(24, playerWidth * 9 / 16 / 12);
+}
+
 OrderedJson wholeOf(const Brief& brief) {
     return OrderedJson::parse(brief.text);
 }
@@ -132,7 +136,12 @@ Result<Brief> parseBrief(ByteView text, const Json& schema, const std::string& n
     const std::string alpha = j["alpha"];
     brief.alpha = alpha == "see-through" ? AlphaDemand::seeThrough : alpha == "none-needed" ? AlphaDemand::noneNeeded : AlphaDemand::any;
     const Json traits = j.value("traits", Json::object());
-    brief.freeStanding = traits.value("free_standing", false);
+    // An own brief of an earlier version said both at once.
+    const bool freeStanding = traits.value("free_standing", false);
+    brief.overFootage = traits.value("over_footage", freeStanding);
+    brief.clearRim = traits.value("clear_rim", freeStanding);
+    const std::string fits = traits.value("fits", "inside");
+    brief.fits = fits == "width" ? Fits::width : fits == "circle" ? Fits::circle : Fits::inside;
     brief.centred = traits.value("centred", false);
     brief.takesLinks = traits.value("links", false);
     brief.ownScreen = j["frame"].value("own_screen", false);
@@ -149,7 +158,8 @@ Result<Brief> parseBrief(ByteView text, const Json& schema, const std::string& n
 }
 
 const Brief* Briefs::find(std::string_view id) const {
-    const auto found = std::find_if(all.begin(), all.end(), [&](const Brief& brief) { return brief.id == id; });
+    const std::string_view wanted = id == "digital-prop" ? "cut-out-object" : id;  // its name in kits of format 5
+    const auto found = std::find_if(all.begin(), all.end(), [&](const Brief& brief) { return brief.id == wanted; });
     return found == all.end() ? nullptr : &*found;
 }
 

@@ -16,6 +16,8 @@ namespace zl {
 
 enum class FrameRule { exact, minimum, any };
 enum class AlphaDemand { noneNeeded, seeThrough, any };
+// How ink that stands free fills its frame: with a rim, as wide as it, or as its largest circle.
+enum class Fits { inside, width, circle };
 enum class ZoneRole { visible, keepInside, keepClear };
 
 struct Zone {
@@ -53,7 +55,10 @@ struct Brief {
     std::vector<std::string> formats;  // ids of contents, the brief's own order
     std::optional<long long> limit;    // bytes
     AlphaDemand alpha = AlphaDemand::any;
-    bool freeStanding = false, centred = false;
+    bool overFootage = false;  // laid over footage, as a mark on a player
+    bool clearRim = false;     // it stands free: nothing is cut by its frame
+    Fits fits = Fits::inside;
+    bool centred = false;
     bool takesLinks = false;  // regions of it lead somewhere
     bool ownScreen = false;   // the person's own screen is a frame, too
     std::optional<int> colours;
@@ -70,6 +75,9 @@ struct Brief {
 
 // The brief's own file as JSON.
 OrderedJson wholeOf(const Brief& brief);
+
+// How high a mark stands on a player of that width, px: 1/12 of the player's height at 16:9, at least 24 (from memory).
+int markHeightOn(int playerWidth);
 
 // "16:9"; the ratio in lowest terms when that is short, else with a decimal: "1.91:1".
 std::string shapeName(PixelSize frame);

@@ -56,6 +56,7 @@ struct Fringe {
     Colour matte{};              // the rim's colour
     double strength = 0;         // 0..1
     std::vector<Spot> spots;     // edge pixels that differ by more than 4; of a very long edge a share of them
+    bool unsure = false;         // a dark rim that may as well be meant: a thin line or shadow all round
     bool premultiplied = false;  // it looks as if colour had been multiplied by alpha
 };
 Fringe fringeOf(const Straight8& ink, const EdgePixels& edges, int mostJudged = 5'000);
@@ -75,6 +76,7 @@ Dirt dirtOf(const Straight8& ink, double scale = 1);
 struct HiddenColour {
     long long judged = 0;     // clear pixels within 4 px of ink
     long long far = 0;        // of them, whose colour is far (CIEDE2000 > 10) from the nearest ink's
+    bool flat = false;        // one colour lies under all of them, as what draws vectors leaves it
     std::vector<Spot> spots;  // some of the far ones
 };
 HiddenColour hiddenColourOf(const Straight8& ink, int mostJudged = 20'000);

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `black-bars`: bars left by another shape, by Rec. ITU-R BT.709 luma. A bar is dark, even and ends in a sharp step; a
-// dark scene has no step and passes.
+// `black-bars`: bars left by another shape, by Rec. ITU-R BT.709 luma. A bar is dark, even but for
+// the ringing of a JPEG, and ends in a sharp step; a dark scene has no step and passes.
 #include <fmt/core.h>
 
 #include "raster/colour.h"
@@ -33,11 +33,11 @@ struct FromBorder {
 int barAt(const FromBorder& view) {
     using namespace thresholds;
     double darkest = 255, lightest = 0;
-    int bar = 0;
-    for (; bar < view.lines(); ++bar) {
+    int even = 0;  // lines that are dark and of one luma throughout
+    for (; even < view.lines(); ++even) {
         double low = darkest, high = lightest;
         for (int i = 0; i < view.length() && high <= barLuma && high - low <= barSpread; ++i) {
-            const double v = view.at(bar, i);
+            const double v = view.at(even, i);
             low = std::min(low, v);
             high = std::max(high, v);
         }
@@ -45,14 +45,20 @@ int barAt(const FromBorder& view) {
         darkest = low;
         lightest = high;
     }
-    if (bar == view.lines() || bar < barShare * view.lines()) return 0;
-    // Resampling may spread the step over two lines: either of them has to show it.
-    const auto sharpAt = [&](int line) {
-        int sharp = 0;
-        for (int i = 0; i < view.length(); ++i) sharp += view.at(line, i) - view.at(bar - 1, i) >= barStep;
-        return sharp >= barStepShare * view.length();
+    if (even == view.lines() || even < barShare * view.lines()) return 0;
+    // A JPEG disturbs the last lines before the step: the blocks that the step goes through ring. Resampling may spread the step over two
+    // lines: either of them has to show it.
+    const double black = (darkest + lightest) / 2;
+    const auto share = [&](int line, double above) {
+        int count = 0;
+        for (int i = 0; i < view.length(); ++i) count += view.at(line, i) - black >= above;
+        return count / static_cast<double>(view.length());
     };
-    return sharpAt(bar) || sharpAt(std::min(bar + 1, view.lines() - 1)) ? bar : 0;
+    for (int line = even; line < std::min(even + barRinging + 1, view.lines()); ++line) {
+        if (share(line, barStep) >= barStepShare || share(std::min(line + 1, view.lines() - 1), barStep) >= barStepShare) return line;
+        if (share(line, barStep) > barDisturbed) return 0;
+    }
+    return 0;
 }
 
 }  // namespace

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `cut-off`: for pieces that stand free, the length of frame border where ink (alpha >= 16) is cut: a run along the border at
+// `cut-off`: for pieces that stand free, the length of frame border where ink (alpha >= 24) is cut: a run along the border at
 // least 70 % as long as the run 3 px further in (a disc that only touches the border is not cut). Common practice, no source: a
 // shadow needs room.
 #include <fmt/core.h>
@@ -9,10 +9,11 @@
 namespace zl {
 namespace {
 
-constexpr int leastAlpha = 16, further = 3;
+constexpr int leastAlpha = 24, further = 3;
 constexpr double share = 0.70;
 
 struct Side {
+    bool upright = false;  // left and right
     int length = 0, depth = 0;  // px along it, and across the frame
     std::function<int(int along, int in)> alpha;
     std::function<PixelRect(int from, int to)> place;
@@ -20,19 +21,19 @@ struct Side {
 
 std::array<Side, 4> sidesOf(const Straight8& p) {
     const int w = p.width(), h = p.height();
-    return {{{w, h, [&p](int i, int in) { return alphaOf(p.row(in)[i]); },
+    return {{{false, w, h, [&p](int i, int in) { return alphaOf(p.row(in)[i]); },
               [](int a, int b) {
                   return PixelRect{a, 0, b, 1};
               }},
-             {w, h, [&p, h](int i, int in) { return alphaOf(p.row(h - 1 - in)[i]); },
+             {false, w, h, [&p, h](int i, int in) { return alphaOf(p.row(h - 1 - in)[i]); },
               [h](int a, int b) {
                   return PixelRect{a, h - 1, b, h};
               }},
-             {h, w, [&p](int i, int in) { return alphaOf(p.row(i)[in]); },
+             {true, h, w, [&p](int i, int in) { return alphaOf(p.row(i)[in]); },
               [](int a, int b) {
                   return PixelRect{0, a, 1, b};
               }},
-             {h, w, [&p, w](int i, int in) { return alphaOf(p.row(i)[w - 1 - in]); },
+             {true, h, w, [&p, w](int i, int in) { return alphaOf(p.row(i)[w - 1 - in]); },
               [w](int a, int b) {
                   return PixelRect{w - 1, a, w, b};
               }}}};
@@ -60,6 +61,8 @@ Reading measureCutOff(const Subject& subject) {
     reading.verdict = Verdict::pass;
     long long cut = 0;
     for (const Side& side : sidesOf(*subject.pixels)) {
+        // Ink that is meant to be as wide as its frame, or to be its circle, touches it.
+        if (subject.brief->fits == Fits::circle || (subject.brief->fits == Fits::width && side.upright)) continue;
         const auto inner = runsOf(side, std::min(further, side.depth - 1));
         for (const auto& [from, to] : runsOf(side, 0)) {
             int within = 0;  // what the runs further in that go on with this one measure

@@ -68,7 +68,7 @@ std::vector<EdgeMark> edgeMarksOf(const Subject& subject) {
         for (const auto& piece : facts.dirt.pinholes)
             for (const Spot& s : piece.pixels) add(EdgeFault::pinhole, s);
     }
-    if (subject.brief->freeStanding)
+    if (subject.brief->clearRim)
         for (const Finding& finding : measureCutOff(subject).findings)
             if (finding.rect)
                 for (int y = finding.rect->top; y < finding.rect->bottom; ++y)

@@ -157,7 +157,7 @@ Result<Kit> outlineContrast(const PieceToMend& it) {
             const bool counts = outline && outerWidth(*outline) * smallest >= 1;
             if (counts && contrastRatio(fill, lightness(outline->colour)) >= thresholds::contrastPass) continue;
             setOutline(layer, std::max(least, std::round(letters->size * 0.06)), fill);
-        } else if (it.brief.freeStanding) {
+        } else if (it.brief.overFootage) {
             // A mark: wide enough to carry the ink within 4 % of its width, and it needs room.
             Layer bare = layer;
             bare.finishes.clear();

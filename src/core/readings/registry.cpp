@@ -18,10 +18,10 @@ constexpr auto table = std::to_array<ReadingRow>({
     {"fringe", false, ForBriefs::edges, false, measureFringe},
     {"steps", false, ForBriefs::edges, false, measureSteps},
     {"specks", false, ForBriefs::edges, false, measureSpecks},
-    {"standing-out", false, ForBriefs::freeStanding, false, measureStandingOut},
-    {"cut-off", false, ForBriefs::freeStanding, false, measureCutOff},
-    {"margins", false, ForBriefs::freeStanding, false, measureMargins},
-    {"colours", false, ForBriefs::freeStanding, false, measureColours},
+    {"standing-out", false, ForBriefs::overFootage, false, measureStandingOut},
+    {"cut-off", false, ForBriefs::clearRim, false, measureCutOff},
+    {"margins", false, ForBriefs::clearRim, false, measureMargins},
+    {"colours", false, ForBriefs::overFootage, false, measureColours},
     {"stretch", true, ForBriefs::all, false, measureStretch},
     {"enlargement", true, ForBriefs::all, false, measureEnlargement},
     {"black-bars", false, ForBriefs::opaque, false, measureBlackBars},
@@ -39,8 +39,10 @@ bool applies(const ReadingRow& row, const Subject& subject) {
             return true;
         case ForBriefs::opaque:
             return subject.brief->alpha != AlphaDemand::seeThrough;
-        case ForBriefs::freeStanding:
-            return subject.brief->freeStanding;
+        case ForBriefs::overFootage:
+            return subject.brief->overFootage;
+        case ForBriefs::clearRim:
+            return subject.brief->clearRim;
         case ForBriefs::links:
             return subject.brief->takesLinks || !subject.piece->links.empty();
         case ForBriefs::alpha:

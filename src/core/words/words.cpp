@@ -139,8 +139,8 @@ constexpr auto table = std::to_array<Phrase>({
     {"profile.deep", "It has 16 bit a channel; destinations keep 8."},
 
     {"standing-out.good", "It stands out from light, dark and busy footage."},
-    {"standing-out.least", "Only {0:.0f} % of its ink stands out from {1} footage; 90 % should."},
-    {"standing-out.on", "On {0} footage {1:.0f} % of its ink stands out."},
+    {"standing-out.least", "Only {0:.0f} % of its edges stand out from {1} footage; 45 % should."},
+    {"standing-out.on", "On {0} footage {1:.0f} % of its edges stand out."},
     {"standing-out.nothing", "There is no ink to stand out."},
 
     {"cut-off.none", "No ink is cut by the frame."},
@@ -153,8 +153,9 @@ constexpr auto table = std::to_array<Phrase>({
     {"margins.off-centre", "The ink stands {0:.1f} px off the centre."},
     {"margins.nothing", "There is no ink to stand anywhere."},
 
-    {"colours.few", "{0} colours cover 99 % of the ink; up to {1} read well."},
-    {"colours.many", "{0} colours cover 99 % of the ink; up to {1} read well as a mark."},
+    {"colours.few", "It has {0} inks; up to {1} read well."},
+    {"colours.many", "It has {0} inks; up to {1} read well as a mark."},
+    {"colours.no-plain", "Its colours run into each other everywhere; up to {0} plain inks read well as a mark."},
     {"colours.any", "This brief takes any number of colours."},
     {"colours.none", "There is no ink to have a colour."},
 
@@ -188,6 +189,7 @@ constexpr auto table = std::to_array<Phrase>({
     {"specks.haze", "Faint haze, far from the ink."},
 
     {"hidden-colour.good", "What lies under the edge has the ink's colour."},
+    {"hidden-colour.flat", "One flat colour lies under the edge, as drawing programs leave it: nothing of a picture is left there."},
     {"hidden-colour.foreign", "Under {0:.0f} % of the clear pixels beside the ink lies another colour; a resize would pull it in."},
     {"hidden-colour.here", "Foreign colour lies under the edge here."},
     {"hidden-colour.opaque", "Nothing is see-through."},

@@ -1,0 +1,179 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Icons of known alpha laid on grounds as people photograph and save them, cut out again by the colour key.
+#include <fmt/core.h>
+
+#include <cmath>
+#include <random>
+
+#include "corpus.h"
+#include "cut/cut.h"
+#include "encode/encode.h"
+#include "raster/decode.h"
+#include "words/words.h"
+
+namespace zl::truth {
+namespace {
+
+constexpr int frame = 320, rim = 32;  // px; an icon of 256 px stands in the middle
+
+using Ground = std::function<std::array<double, 3>(int x, int y)>;
+
+struct Laid {
+    Straight8 picture;
+    std::vector<double> alpha;  // of each pixel of the frame, 0..1
+};
+
+Laid laid(const Straight8& icon, const Ground& ground) {
+    Laid out{Straight8({frame, frame}), std::vector<double>(static_cast<std::size_t>(frame) * frame)};
+    for (int y = 0; y < frame; ++y)
+        for (int x = 0; x < frame; ++x) {
+            const auto b = ground(x, y);
+            const int ix = x - rim, iy = y - rim;
+            const std::uint32_t p = ix >= 0 && iy >= 0 && ix < icon.width() && iy < icon.height() ? icon.row(iy)[ix] : 0;
+            const double a = alphaOf(p) / 255.0;
+            out.alpha[static_cast<std::size_t>(y) * frame + static_cast<std::size_t>(x)] = a;
+            const auto mix = [&](int v, std::size_t c) { return static_cast<int>(std::lround(std::clamp(v * a + b[c] * (1 - a), 0.0, 255.0))); };
+            out.picture.row(y)[x] = packed(mix(redOf(p), 0), mix(greenOf(p), 1), mix(blueOf(p), 2), 255);
+        }
+    return out;
+}
+
+struct Judged {
+    double lost = 0, left = 0, edge = 0;  // share of the ink; share of the ground; mean error of alpha on outer edge pixels
+    bool warned = false, refused = false;
+    bool good() const { return lost <= 0.05 && left <= 0.002; }
+};
+
+Judged judged(const Laid& scene, const Straight8& picture) {
+    Judged out;
+    const KeyCut key;
+    if (const auto trouble = troubleOf(picture, key)) out.warned = true;
+    const Straight8 cut = keyed(picture, key, 1);
+    double ink = 0, lost = 0, ground = 0, left = 0, error = 0, edges = 0;
+    const auto at = [&](int x, int y) { return scene.alpha[static_cast<std::size_t>(y) * frame + static_cast<std::size_t>(x)]; };
+    for (int y = 1; y + 1 < frame; ++y)
+        for (int x = 1; x + 1 < frame; ++x) {
+            const double a = at(x, y), now = alphaOf(cut.row(y)[x]) / 255.0;
+            ink += a;
+            lost += std::max(0.0, a - now);
+            if (a == 0) {
+                ground += 1;
+                left += now;
+            }
+            if (a <= 0 || a >= 1) continue;
+            // An outer edge: clear and solid within two pixels.
+            bool clear = false, solid = false;
+            for (int dy = -2; dy <= 2; ++dy)
+                for (int dx = -2; dx <= 2; ++dx) {
+                    const double v = at(std::clamp(x + dx, 0, frame - 1), std::clamp(y + dy, 0, frame - 1));
+                    clear |= v <= 0;
+                    solid |= v >= 1;
+                }
+            if (!clear || !solid) continue;
+            error += std::abs(a - now);
+            edges += 1;
+        }
+    out.lost = ink > 0 ? lost / ink : 0;
+    out.left = ground > 0 ? left / ground : 0;
+    out.edge = edges > 0 ? error / edges : 0;
+    return out;
+}
+
+Straight8 saved(const Straight8& picture, int quality) {
+    if (quality == 0) return picture.clone();
+    return test::good(decode(test::good(encode(picture, {Content::jpeg, quality, Chroma::half, Effort::quick})), "laid.jpg")).pixels->clone();
+}
+
+struct Shares {
+    double lost = 0, left = 0, good = 0, quiet = 0, edge = 0;  // percent of the icons; quiet: neither good nor warned
+};
+
+Shares over(const std::string& what, const std::function<Ground(std::size_t)>& ground, int quality) {
+    const auto all = items("large");
+    std::vector<Judged> seen(all.size());
+    forAll(all, [&](std::size_t i) {
+        const Laid scene = laid(pictureOf(all[i]), ground(i));
+        seen[i] = judged(scene, saved(scene.picture, quality));
+        if (!seen[i].good())
+            list(what, all[i], fmt::format("lost {:.1f} % left {:.2f} %{}", 100 * seen[i].lost, 100 * seen[i].left, seen[i].warned ? " warned" : ""));
+    });
+    Shares out;
+    const double each = 100.0 / static_cast<double>(all.size());
+    for (const Judged& j : seen) {
+        out.lost += each * (j.lost > 0.05);
+        out.left += each * (j.left > 0.002);
+        out.good += each * j.good();
+        out.quiet += each * (!j.good() && !j.warned);
+        out.edge += j.edge / static_cast<double>(all.size());
+    }
+    return out;
+}
+
+Ground flat(std::array<double, 3> colour) {
+    return [colour](int, int) { return colour; };
+}
+const std::array<double, 3> white{255, 255, 255}, green{0, 177, 64};
+
+TEST(Key, LosesNoInkAndLeavesNoGroundOfAJpeg) {
+    const Shares onWhite = over("white JPEG", [](std::size_t) { return flat(white); }, 85);
+    const Shares onGreen = over("green JPEG", [](std::size_t) { return flat(green); }, 85);
+    row("key, JPEG 85 on white: icons that lose over 5 % of their ink", fmt::format("{:.1f} %", onWhite.lost), "≤ 2 %");
+    row("key, JPEG 85: icons with over 0.2 % of the ground left, white / green", fmt::format("{:.1f} % / {:.1f} %", onWhite.left, onGreen.left),
+        "≤ 5 % / ≤ 5 %");
+    row("mean α error on outer edge pixels, JPEG 85, white / green", fmt::format("{:.3f} / {:.3f}", onWhite.edge, onGreen.edge), "0.05 / 0.08");
+    EXPECT_LE(onWhite.lost, 2);
+    EXPECT_LE(onWhite.left, 5);
+    EXPECT_LE(onGreen.left, 5);
+    EXPECT_LE(onWhite.edge, 0.05);
+    EXPECT_LE(onGreen.edge, 0.08);
+}
+
+TEST(Key, SolvesALosslessEdge) {
+    const Shares onWhite = over("white PNG", [](std::size_t) { return flat(white); }, 0);
+    row("mean α error on outer edge pixels, PNG on white", fmt::format("{:.3f}", onWhite.edge), "0.012");
+    row("key, PNG on white: icons that lose over 5 % of their ink / ground left", fmt::format("{:.1f} % / {:.1f} %", onWhite.lost, onWhite.left), "–");
+    EXPECT_LE(onWhite.edge, 0.012);
+}
+
+TEST(Key, FollowsAGroundThatDriftsOrIsPaper) {
+    const Shares drift = over("drift", [](std::size_t i) -> Ground {
+        const std::array<double, 3> from = i % 3 == 0 ? std::array<double, 3>{228, 230, 226} : i % 3 == 1 ? std::array<double, 3>{60, 150, 90} : std::array<double, 3>{90, 130, 200};
+        const double turn = static_cast<double>(i) * 0.7;
+        return [from, turn](int x, int y) {
+            const double t = 12.5 * (std::cos(turn) * (2.0 * x / frame - 1) + std::sin(turn) * (2.0 * y / frame - 1));
+            return std::array<double, 3>{from[0] + t, from[1] + t, from[2] + t};
+        };
+    }, 0);
+    const Shares paper = over("paper", [](std::size_t i) -> Ground {
+        auto grain = std::make_shared<std::vector<float>>(static_cast<std::size_t>(frame) * frame * 3);
+        std::mt19937 random(static_cast<unsigned>(i));
+        std::normal_distribution<float> normal(0, 1.5f);
+        for (float& v : *grain) v = normal(random);
+        const double turn = static_cast<double>(i) * 1.3;
+        return [grain, turn](int x, int y) {
+            const double t = 4 * std::sin(2.5 * x / frame + turn) + 4 * std::cos(2.0 * y / frame + 2 * turn);
+            const std::size_t at = 3 * (static_cast<std::size_t>(y) * frame + static_cast<std::size_t>(x));
+            return std::array<double, 3>{238 + t + static_cast<double>((*grain)[at]), 236 + t + static_cast<double>((*grain)[at + 1]), 228 + t + static_cast<double>((*grain)[at + 2])};
+        };
+    }, 0);
+    row("keyed well on a ground that drifts by 25 levels / on paper (σ 1.5 and slow drift), lossless",
+        fmt::format("{:.0f} % / {:.0f} %", drift.good, paper.good), "≥ 85 %");
+    row("of them neither keyed well nor warned of", fmt::format("{:.1f} % / {:.1f} %", drift.quiet, paper.quiet), "0");
+    EXPECT_GE(drift.good, 85);
+    EXPECT_GE(paper.good, 85);
+}
+
+// A photograph has no flat ground: the key says so.
+TEST(Key, APhotographIsNotKeyedWithoutAWord) {
+    const auto all = items("photos");
+    std::vector<int> quiet(all.size());
+    forAll(all, [&](std::size_t i) {
+        quiet[i] = !troubleOf(pictureOf(all[i]), {});
+        if (quiet[i]) list("photo keyed", all[i]);
+    });
+    const auto count = std::count(quiet.begin(), quiet.end(), 1);
+    row(fmt::format("photographs without a flat ground, of {}, keyed without a word", all.size()), fmt::format("{}", count), "0");
+}
+
+}  // namespace
+}  // namespace zl::truth
