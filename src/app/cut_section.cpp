@@ -246,7 +246,7 @@ void CutSection::buildKey(Form& form, std::size_t i) {
     form.row(tr("Tolerance"), pair);
     row.shadow = named(new QCheckBox(tr("Keep a soft shadow")), QString("cutShadow-%1").arg(i).toUtf8().constData());
     connect(row.shadow, &QCheckBox::toggled, this,
-            [this, i](bool on) { change(i, tr("Shadow"), {}, [on](Cut& c) { c.key()->keepsShadow = on; }); });
+            [this, i](bool on) { change(i, tr("Shadow"), {}, [on](Cut& c) { c.key()->shadow = on ? KeyShadow::keep : KeyShadow::drop; }); });
     form.wide(row.shadow);
     const auto brush = [&](const char* id, const QString& words, const QString& tip, bool restores) {
         auto* button = named(new QPushButton(words), QString("%1-%2").arg(id).arg(i).toUtf8().constData());
@@ -348,7 +348,7 @@ void CutSection::showCut(std::size_t i, const Cut& cut) {
         row.reach->setItemText(0, key->from ? tr("Linked to the point") : tr("Linked to the rim"));
         row.tolerance->setValue(static_cast<int>(std::lround(key->tolerance.value_or(0))));
         row.numbers["tolerance"]->show(key->tolerance.value_or(0));
-        row.shadow->setChecked(key->keepsShadow);
+        row.shadow->setChecked(key->shadow == KeyShadow::keep);
         row.strokes->setVisible(!key->strokes.empty());
         row.strokes->setText(tr("Take the last of %n stroke(s) back", nullptr, static_cast<int>(key->strokes.size()))
                                  .replace("(s)", key->strokes.size() == 1 ? "" : "s"));

@@ -214,7 +214,7 @@ TEST_F(EdgesTest, AKeyIsSetByItsFieldsAndPickedInThePicture) {
     Q_EMIT reach->activated(1);
     EXPECT_TRUE(cuts()[0].key()->everywhere);
     child<QCheckBox>("cutShadow-0")->click();
-    EXPECT_FALSE(cuts()[0].key()->keepsShadow);
+    EXPECT_EQ(cuts()[0].key()->shadow, KeyShadow::drop);
     child<QCheckBox>("cutOn-0")->click();
     EXPECT_EQ(alphaOf(pixel(5, 5)), 255) << "switched off";
     child<QAbstractButton>("removeCut-0")->click();

@@ -159,7 +159,7 @@ TEST(Key, ASoftShadowIsKeptSeeThroughOrDropped) {
     });
     KeyCut key;
     const Straight8 kept = keyed(picture, key);
-    key.keepsShadow = false;
+    key.shadow = KeyShadow::drop;
     const Straight8 dropped = keyed(picture, key);
     double worst = 0;
     int count = 0;
@@ -374,7 +374,7 @@ TEST(Shape, StandsStillWhileThePictureMovesAndScalesInside) {
 }
 
 TEST(CutValues, ComeBackFromTheKitFileAndBadOnesAreRefused) {
-    KeyCut key{Colour{1, 2, 3, 255}, 7.5, true, RealPoint{4, 5}, false, {{false, 3.5, {{1, 2}, {3, 4}}}}};
+    KeyCut key{Colour{1, 2, 3, 255}, 7.5, true, RealPoint{4, 5}, KeyShadow::drop, {{false, 3.5, {{1, 2}, {3, 4}}}}};
     ShapeCut rounded;
     rounded.shape = CutShape::rounded;
     rounded.box = {1, 2, 30, 40};

@@ -8,6 +8,7 @@
 #include "corpus.h"
 #include "cut/cut.h"
 #include "encode/encode.h"
+#include "raster/components.h"
 #include "raster/decode.h"
 #include "words/words.h"
 
@@ -21,10 +22,13 @@ using Ground = std::function<std::array<double, 3>(int x, int y)>;
 struct Laid {
     Straight8 picture;
     std::vector<double> alpha;  // of each pixel of the frame, 0..1
+    std::array<double, 3> ground{};  // its colour in the middle
+    std::vector<std::uint32_t> ink;  // the icon's own straight pixels
 };
 
 Laid laid(const Straight8& icon, const Ground& ground) {
     Laid out{Straight8({frame, frame}), std::vector<double>(static_cast<std::size_t>(frame) * frame)};
+    out.ground = ground(frame / 2, frame / 2);
     for (int y = 0; y < frame; ++y)
         for (int x = 0; x < frame; ++x) {
             const auto b = ground(x, y);
@@ -32,6 +36,7 @@ Laid laid(const Straight8& icon, const Ground& ground) {
             const std::uint32_t p = ix >= 0 && iy >= 0 && ix < icon.width() && iy < icon.height() ? icon.row(iy)[ix] : 0;
             const double a = alphaOf(p) / 255.0;
             out.alpha[static_cast<std::size_t>(y) * frame + static_cast<std::size_t>(x)] = a;
+            out.ink.push_back(p);
             const auto mix = [&](int v, std::size_t c) { return static_cast<int>(std::lround(std::clamp(v * a + b[c] * (1 - a), 0.0, 255.0))); };
             out.picture.row(y)[x] = packed(mix(redOf(p), 0), mix(greenOf(p), 1), mix(blueOf(p), 2), 255);
         }
@@ -50,24 +55,36 @@ Judged judged(const Laid& scene, const Straight8& picture) {
     if (const auto trouble = troubleOf(picture, key)) out.warned = true;
     const Straight8 cut = keyed(picture, key, 1);
     double ink = 0, lost = 0, ground = 0, left = 0, error = 0, edges = 0;
+    // Ground that ink closes in is offered, not taken; and where the ink has the ground's own colour nobody can tell its edge.
+    const Components open({frame, frame}, Neighbours::four,
+                          [&](int x, int y) { return scene.alpha[static_cast<std::size_t>(y) * frame + static_cast<std::size_t>(x)] <= 0; });
+    std::vector<char> outside(scene.alpha.size());
+    for (const Components::Run& run : open.runs())
+        if (open.of(run).touchesRim)
+            for (int x = run.from; x < run.to; ++x) outside[static_cast<std::size_t>(run.y) * frame + static_cast<std::size_t>(x)] = 1;
     const auto at = [&](int x, int y) { return scene.alpha[static_cast<std::size_t>(y) * frame + static_cast<std::size_t>(x)]; };
     for (int y = 1; y + 1 < frame; ++y)
         for (int x = 1; x + 1 < frame; ++x) {
             const double a = at(x, y), now = alphaOf(cut.row(y)[x]) / 255.0;
             ink += a;
             lost += std::max(0.0, a - now);
-            if (a == 0) {
+            if (outside[static_cast<std::size_t>(y) * frame + static_cast<std::size_t>(x)]) {
                 ground += 1;
                 left += now;
             }
             if (a <= 0 || a >= 1) continue;
+            // Coverage of solid ink, not a see-through line or shadow beside it; and of ink that is not of the ground's colour.
+            const std::uint32_t own = scene.ink[static_cast<std::size_t>(y) * frame + static_cast<std::size_t>(x)];
+            const std::array<double, 3> ownColour{redOf(own) * 1.0, greenOf(own) * 1.0, blueOf(own) * 1.0};
+            if (awayFrom(own, scene.ground) < 32) continue;
             // An outer edge: clear and solid within two pixels.
             bool clear = false, solid = false;
             for (int dy = -2; dy <= 2; ++dy)
                 for (int dx = -2; dx <= 2; ++dx) {
                     const double v = at(std::clamp(x + dx, 0, frame - 1), std::clamp(y + dy, 0, frame - 1));
-                    clear |= v <= 0;
-                    solid |= v >= 1;
+                    const int px = std::clamp(x + dx, 0, frame - 1), py = std::clamp(y + dy, 0, frame - 1);
+                    clear |= outside[static_cast<std::size_t>(py) * frame + static_cast<std::size_t>(px)] != 0;
+                    solid |= v >= 1 && awayFrom(scene.ink[static_cast<std::size_t>(py) * frame + static_cast<std::size_t>(px)], ownColour) <= 24;
                 }
             if (!clear || !solid) continue;
             error += std::abs(a - now);
@@ -94,6 +111,7 @@ Shares over(const std::string& what, const std::function<Ground(std::size_t)>& g
     forAll(all, [&](std::size_t i) {
         const Laid scene = laid(pictureOf(all[i]), ground(i));
         seen[i] = judged(scene, saved(scene.picture, quality));
+        if (seen[i].edge > 0.15) list("edge " + what, all[i], fmt::format("{:.3f}", seen[i].edge));
         if (!seen[i].good())
             list(what, all[i], fmt::format("lost {:.1f} % left {:.2f} %{}", 100 * seen[i].lost, 100 * seen[i].left, seen[i].warned ? " warned" : ""));
     });

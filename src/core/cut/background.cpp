@@ -184,7 +184,8 @@ Background backgroundOf(const Straight8& picture) {
             commonest = p;
             count = n;
         }
-    if (2 * count >= within)
+    out.exact = 2 * count >= within;
+    if (out.exact)
         mean = {static_cast<double>(redOf(commonest)), static_cast<double>(greenOf(commonest)), static_cast<double>(blueOf(commonest))};
     out.colour = mean;
     out.share = static_cast<double>(within) / static_cast<double>(border.size());
@@ -240,7 +241,7 @@ Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background)
     const int strong = strongOf(away);
     // Roughness, not distance: a soft shadow is far from the background too, but smooth.
     std::array<long long, 256> rough{};
-    long long count = 0;
+    long long count = 0, calm = 0, ruffled = 0;
     double luma = 0, chroma = 0;
     nearInk(away, strong, [&](int x, int y) {
         if (x < 1 || y < 1 || x + 1 >= picture.width() || y + 1 >= picture.height()) return;
@@ -259,6 +260,12 @@ Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background)
         const double most = std::max({std::abs(bend[0]), std::abs(bend[1]), std::abs(bend[2])});
         ++rough[static_cast<std::size_t>(std::min(255.0, std::ceil(most)))];
         ++count;
+        // Where all is near the background, thin or light ink of a lossless picture is left out.
+        constexpr int faint = 8;
+        if (std::max({*here, here[-1], here[1], away.row(y - 1)[x], away.row(y + 1)[x]}) <= faint) {
+            ++calm;
+            ruffled += most > 1;
+        }
         const std::array<double, 3> d{redOf(p) - background[0], greenOf(p) - background[1], blueOf(p) - background[2]};
         const double dy = 0.299 * d[0] + 0.587 * d[1] + 0.114 * d[2];
         luma += dy * dy;
@@ -266,7 +273,7 @@ Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background)
         chroma += (cb * cb + cr * cr) / 2;
     });
     if (count < 16) return out;
-    long long seen = 0, disturbed = count - rough[0] - rough[1];
+    long long seen = 0;
     constexpr double mostRough = 0.03;  // of them may be rougher than the noise is said to be
     int level = 255;
     for (; level > 0; --level) {
@@ -274,7 +281,7 @@ Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background)
         if (static_cast<double>(seen) > mostRough * static_cast<double>(count)) break;
     }
     // A lossless edge has nothing there; a JPEG's ringing is nearly everywhere.
-    out.lossy = gridOf(away).has_value() || disturbed * 4 > count;
+    out.lossy = gridOf(away).has_value() || ruffled * 4 > calm;
     if (!out.lossy) return out;
     out.halfChroma = hasHalfChroma(picture);
     out.luma = std::sqrt(luma / static_cast<double>(count));

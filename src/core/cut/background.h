@@ -13,6 +13,7 @@ namespace zl {
 struct Background {
     std::array<double, 3> colour{};  // code values 0..255
     double share = 0;                // of the border's pixels, 0..1, that are of this colour: how sure it is
+    bool exact = false;              // most of them have exactly it: the background is flat
     Colour rounded() const;
 };
 

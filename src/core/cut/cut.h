@@ -9,6 +9,7 @@
 
 #include "base/message.h"
 #include "cut/background.h"
+#include "cut/ground.h"
 #include "kit/cut.h"
 #include "raster/over.h"
 #include "raster/raster.h"
@@ -19,7 +20,9 @@ namespace zl {
 struct KeyPlan {
     std::array<double, 3> background{};
     double share = 1;  // of the border, 0..1: how sure the background is; 1 when the colour was given
+    bool exact = true; // most of the border has exactly that colour
     Noise noise;       // its tolerance is the one used
+    std::optional<Ground> ground{};  // where it drifts or has a grain; `background` is its middle then
 };
 KeyPlan planOf(const Straight8& picture, const KeyCut& key);
 
@@ -38,6 +41,17 @@ bool changesShape(const Cut& cut);   // a shape that is on
 // The ink with the shapes' coverage on its alpha. `placed` brings px of the original to the ink's px; `scale` is how much larger
 // they are there.
 Ink withShapes(const Ink& ink, std::span<const Cut> cuts, const std::function<RealPoint(RealPoint)>& placed, double scale, int threads = 1);
+
+// What a key would do, before it is put on.
+struct KeyReport {
+    KeyPlan plan;
+    std::optional<Message> trouble{};  // why it cannot work as it is told, or should not
+    bool unsure = false;               // `trouble` is a doubt: a person may want the key all the same
+    int closed = 0;                    // areas of the ground's colour that ink closes in, which stay: holes, or ink
+    double closedShare = 0;            // of the picture's pixels, 0..1
+    double left = 0;                   // share of the pixels that are kept though their colour is near the ground's, 0..1
+};
+KeyReport reportOf(const Straight8& picture, const KeyCut& key);
 
 // Why a key cannot work as it is told: nothing or everything would be taken off, no flat background was found, the border is
 // see-through already. Nothing when it can.

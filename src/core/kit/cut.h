@@ -23,13 +23,16 @@ struct Stroke {
     bool operator==(const Stroke&) const = default;
 };
 
+// What becomes of a soft shadow on the background: it stays, see-through; it goes; or none is looked for, and it is ink.
+enum class KeyShadow { keep, drop, off };
+
 // The flat background taken off, the edge unmixed from it.
 struct KeyCut {
     std::optional<Colour> colour{};     // nothing: the border's
     std::optional<double> tolerance{};  // code values 0..100; nothing: measured near the ink
     bool everywhere = false;            // also what touches neither the rim nor `from`: the holes inside
     std::optional<RealPoint> from{};    // linked to this point instead of the rim
-    bool keepsShadow = true;            // a soft shadow on the background stays, see-through
+    KeyShadow shadow = KeyShadow::keep;
     std::vector<Stroke> strokes{};
     bool operator==(const KeyCut&) const = default;
 };

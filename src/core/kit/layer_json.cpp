@@ -119,7 +119,8 @@ OrderedJson jsonOf(const KeyCut& key) {
     if (key.tolerance) json["tolerance"] = *key.tolerance;
     if (key.everywhere) json["everywhere"] = true;
     if (key.from) json["from"] = {key.from->x, key.from->y};
-    if (!key.keepsShadow) json["dropsShadow"] = true;
+    if (key.shadow == KeyShadow::drop) json["dropsShadow"] = true;
+    if (key.shadow == KeyShadow::off) json["shadowIsInk"] = true;
     for (const Stroke& s : key.strokes)
         json["strokes"].push_back(OrderedJson{{"restores", s.restores}, {"radius", s.radius}, {"points", jsonOf(s.points)}});
     return json;
@@ -147,7 +148,9 @@ KeyCut keyFrom(const Json& json) {
     if (json.contains("tolerance")) key.tolerance = json["tolerance"].get<double>();
     key.everywhere = json.value("everywhere", false);
     if (json.contains("from")) key.from = RealPoint{json["from"][0], json["from"][1]};
-    key.keepsShadow = !json.value("dropsShadow", false);
+    key.shadow = json.value("shadowIsInk", false)   ? KeyShadow::off
+                 : json.value("dropsShadow", false) ? KeyShadow::drop
+                                                    : KeyShadow::keep;
     if (json.contains("strokes"))
         for (const Json& s : json["strokes"]) key.strokes.push_back({s["restores"], s["radius"], pointsFrom(s["points"])});
     return key;

@@ -197,6 +197,10 @@ constexpr auto table = std::to_array<Phrase>({
     {"key.see-through", "The border is see-through already: there is no background left to take off."},
     {"key.everything", "Everything is that near to this colour: nothing would be left. Lower the tolerance, or pick another colour."},
     {"key.nothing", "Nothing of this colour was found there. Pick the background's colour, or raise the tolerance."},
+    {"key.left", "{0:.0f} % of the picture has nearly the background's colour and would stay: it has no flat background."},
+    {"key.closed", "{0} closed areas of the background's colour are left. Take them, too, if they are holes."},
+    {"key.closed-one", "One closed area of the background's colour is left. Take it, too, if it is a hole."},
+    {"key.near", "{0:.1f} % of the picture has nearly the background's colour and stays."},
     {"key.guess", "Only {0} % of the border is of one colour: this may not be a flat background. Pick its colour."},
 
     {"links.none", "No link regions are drawn yet."},

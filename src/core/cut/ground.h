@@ -1,0 +1,32 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// A background that is not quite flat: lit from one side, or paper with a grain. Its drift is a quadratic a channel, fitted along the
+// picture's rim where it is not ink; its grain is what is left beside it.
+#pragma once
+
+#include <array>
+#include <optional>
+
+#include "cut/background.h"
+#include "raster/raster.h"
+
+namespace zl {
+
+struct Ground {
+    std::array<double, 3> middle{};              // its colour, code values 0..255
+    std::array<std::array<double, 6>, 3> bend{};  // a channel: 1, x, y, x^2, xy, y^2 of the place, -1..1 across the picture
+    PixelSize size;
+    double share = 0;  // of the rim, 0..1, that follows it
+    double grain = 0;  // standard deviation beside it, code values, of the channel that has most
+    double span = 0;   // how much it drifts from one end to the other, code values
+
+    // How far the ground at the pixel is from `middle`, a channel.
+    std::array<double, 3> driftAt(int x, int y) const;
+};
+
+// The ground along the rim of a picture without a flat one; nothing where the rim follows none.
+std::optional<Ground> groundOf(const Straight8& picture);
+
+// The picture as it would be on a ground without drift. What is clipped at 0 or 255 stays clipped.
+Straight8 levelled(const Straight8& picture, const Ground& ground);
+
+}  // namespace zl
