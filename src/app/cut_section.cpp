@@ -244,10 +244,12 @@ void CutSection::buildKey(Form& form, std::size_t i) {
     line->addWidget(row.tolerance, 1);
     line->addWidget(field);
     form.row(tr("Tolerance"), pair);
-    row.shadow = named(new QCheckBox(tr("Keep a soft shadow")), QString("cutShadow-%1").arg(i).toUtf8().constData());
-    connect(row.shadow, &QCheckBox::toggled, this,
-            [this, i](bool on) { change(i, tr("Shadow"), {}, [on](Cut& c) { c.key()->shadow = on ? KeyShadow::keep : KeyShadow::drop; }); });
-    form.wide(row.shadow);
+    row.shadow = named(new QComboBox, QString("cutShadow-%1").arg(i).toUtf8().constData());
+    row.shadow->addItems({tr("Stays, see-through"), tr("Goes"), tr("Is ink: look for none")});
+    row.shadow->setAccessibleName(tr("What becomes of a soft shadow"));
+    connect(row.shadow, &QComboBox::activated, this,
+            [this, i](int at) { change(i, tr("Shadow"), {}, [at](Cut& c) { c.key()->shadow = static_cast<KeyShadow>(at); }); });
+    form.row(tr("Shadow"), row.shadow);
     const auto brush = [&](const char* id, const QString& words, const QString& tip, bool restores) {
         auto* button = named(new QPushButton(words), QString("%1-%2").arg(id).arg(i).toUtf8().constData());
         button->setToolTip(tip);
@@ -279,6 +281,11 @@ void CutSection::buildKey(Form& form, std::size_t i) {
     row.note->setWordWrap(true);
     row.note->setFont(interfaceFont(11));
     form.wide(row.note);
+    row.closed = named(new QPushButton, QString("cutClosed-%1").arg(i).toUtf8().constData());
+    row.closed->setToolTip(tr("Reaches everywhere: the holes that ink closes in go, too"));
+    row.closed->hide();
+    connect(row.closed, &QPushButton::clicked, this, [this, i] { change(i, tr("Reach"), {}, [](Cut& c) { c.key()->everywhere = true; }); });
+    form.wide(row.closed);
 }
 
 void CutSection::buildShape(Form& form, std::size_t i, const ShapeCut& shape) {
@@ -348,7 +355,7 @@ void CutSection::showCut(std::size_t i, const Cut& cut) {
         row.reach->setItemText(0, key->from ? tr("Linked to the point") : tr("Linked to the rim"));
         row.tolerance->setValue(static_cast<int>(std::lround(key->tolerance.value_or(0))));
         row.numbers["tolerance"]->show(key->tolerance.value_or(0));
-        row.shadow->setChecked(key->shadow == KeyShadow::keep);
+        row.shadow->setCurrentIndex(static_cast<int>(key->shadow));
         row.strokes->setVisible(!key->strokes.empty());
         row.strokes->setText(tr("Take the last of %n stroke(s) back", nullptr, static_cast<int>(key->strokes.size()))
                                  .replace("(s)", key->strokes.size() == 1 ? "" : "s"));
@@ -378,14 +385,13 @@ void CutSection::look(const Layer& layer) {
         if (!original) return;
         struct Found {
             std::size_t index;
-            KeyPlan plan;
-            std::optional<Message> trouble;
+            KeyReport report;
         };
         std::vector<Found> found;
         for (std::size_t i = 0; i < cuts.size(); ++i) {
             if (!cuts[i].key() || stop.stop_requested()) continue;
             const Straight8 before = cutOut(*(*original)->pixels, {cuts.data(), i}, 1, stop);
-            found.push_back({i, planOf(before, *cuts[i].key()), troubleOf(before, *cuts[i].key())});
+            found.push_back({i, reportOf(before, *cuts[i].key())});
         }
         if (stop.stop_requested()) return;
         QMetaObject::invokeMethod(
@@ -395,14 +401,23 @@ void CutSection::look(const Layer& layer) {
                 for (const Found& f : found) {
                     if (f.index >= shown_.size() || !shown_[f.index].note) continue;
                     Shown& row = shown_[f.index];
-                    const Colour ground = Background{f.plan.background, f.plan.share}.rounded();
+                    const KeyPlan& plan = f.report.plan;
+                    const Colour ground = Background{plan.background, plan.share}.rounded();
                     const KeyCut& key = *cuts[f.index].key();
                     if (!key.colour) row.colour->show(ground);
-                    QString note = key.colour ? tr("Your colour") : tr("Found on %1 % of the border").arg(std::lround(100 * f.plan.share));
-                    if (!key.tolerance)
-                        note += f.plan.noise.lossy ? tr(" · a JPEG's noise, tolerance %1").arg(std::lround(f.plan.noise.tolerance))
-                                                   : tr(" · no noise, tolerance %1").arg(std::lround(f.plan.noise.tolerance));
-                    row.note->setText(f.trouble ? QString::fromStdString(english(*f.trouble)) : note);
+                    QString note = key.colour ? tr("Your colour") : tr("Found on %1 % of the border").arg(std::lround(100 * plan.share));
+                    if (plan.ground)
+                        note += tr(" · it drifts by %1, grain %2, tolerance %3")
+                                    .arg(std::lround(plan.ground->span))
+                                    .arg(plan.ground->grain, 0, 'f', 1)
+                                    .arg(std::lround(plan.noise.tolerance));
+                    else if (!key.tolerance)
+                        note += plan.noise.lossy ? tr(" · a JPEG's noise, tolerance %1").arg(std::lround(plan.noise.tolerance))
+                                                 : tr(" · no noise, tolerance %1").arg(std::lround(plan.noise.tolerance));
+                    row.note->setText(f.report.trouble ? QString::fromStdString(english(*f.report.trouble)) : note);
+                    row.closed->setVisible(f.report.closed > 0 && !key.everywhere);
+                    row.closed->setText(f.report.closed == 1 ? tr("Take one closed area, too")
+                                                             : tr("Take %1 closed areas, too").arg(f.report.closed));
                 }
             },
             Qt::QueuedConnection);

@@ -149,10 +149,10 @@ class CutSection : public Section {
     NumberField* number(std::size_t index, const char* id, const QString& name, const QString& unit, double low, double high, int decimals,
                         const std::function<void(Cut&, double)>& set);
     struct Shown {
-        QCheckBox *on = nullptr, *shadow = nullptr, *inverted = nullptr, *held = nullptr;
+        QCheckBox *on = nullptr, *inverted = nullptr, *held = nullptr;
         ColourField* colour = nullptr;
-        QPushButton *find = nullptr, *strokes = nullptr;
-        QComboBox *reach = nullptr, *unit = nullptr;
+        QPushButton *find = nullptr, *strokes = nullptr, *closed = nullptr;
+        QComboBox *reach = nullptr, *shadow = nullptr, *unit = nullptr;
         QSlider* tolerance = nullptr;
         NumberField* brush = nullptr;
         QLabel* note = nullptr;

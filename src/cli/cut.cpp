@@ -2,6 +2,8 @@
 // cut FILE --out PNG: colour key, circle, rounded corners; feather, trim.
 #include <fmt/core.h>
 
+#include <algorithm>
+#include <array>
 #include <cmath>
 #include <memory>
 
@@ -18,6 +20,7 @@ namespace {
 
 struct Asked {
     std::string file, out, key, reach = "linked";
+    std::optional<std::string> shadow;
     std::optional<double> tolerance;
     std::optional<std::string> circle, trim;
     std::optional<double> round;
@@ -30,6 +33,13 @@ Result<KeyCut> keyOf(const Asked& asked) {
     if (asked.reach != "linked" && asked.reach != "everywhere")
         return fail(Code::badUsage, fmt::format("--reach {} is unknown.", asked.reach), "It is linked or everywhere.");
     key.everywhere = asked.reach == "everywhere";
+    constexpr std::array<std::string_view, 3> shadows{"keep", "drop", "off"};
+    if (asked.shadow) {
+        const auto word = std::find(shadows.begin(), shadows.end(), *asked.shadow);
+        if (word == shadows.end())
+            return fail(Code::badUsage, fmt::format("--shadow {} is unknown.", *asked.shadow), "It is keep, drop or off.");
+        key.shadow = static_cast<KeyShadow>(word - shadows.begin());
+    }
     if (asked.key == "auto") return key;
     const auto colour = parseColour(asked.key);
     if (!colour) return fail(Code::badUsage, fmt::format("--key {} is no colour.", asked.key), "Write auto or #RRGGBB.");
@@ -88,8 +98,8 @@ Straight8 trimmed(const Straight8& pixels, const PixelRect& ink, int margin) {
 Result<int> run(const Asked& asked, const Common& common) {
     if (asked.key.empty() && !asked.circle && !asked.round && !asked.trim)
         return fail(Code::badUsage, "Say what to cut: --key, --circle, --round or --trim.");
-    if (asked.key.empty() && (asked.tolerance || asked.reach != "linked"))
-        return fail(Code::badUsage, "--tolerance and --reach go with --key.");
+    if (asked.key.empty() && (asked.tolerance || asked.reach != "linked" || asked.shadow))
+        return fail(Code::badUsage, "--tolerance, --reach and --shadow go with --key.");
     if (asked.feather != 0 && !asked.circle && !asked.round) return fail(Code::badUsage, "--feather goes with --circle or --round.");
     const auto format = formatFor(endingOf(asked.out));
     if (!format) return passOn(format.error());
@@ -110,16 +120,26 @@ Result<int> run(const Asked& asked, const Common& common) {
     OrderedJson more = OrderedJson::object();
     if (!cuts->empty() && cuts->front().key()) {
         const KeyCut& key = *cuts->front().key();
-        const KeyPlan plan = planOf(*picture->pixels, key);
-        const Colour b = Background{plan.background, plan.share}.rounded();
-        if (const auto why = troubleOf(*picture->pixels, key)) {
-            const std::string trouble = english(*why);
-            // A guess is made and told; nothing or everything is refused.
-            if (plan.share >= sureShare || plan.share <= 0 || key.colour)
-                return fail(Code::limitNotMet, fmt::format("{}: {}", name, trouble));
-            fmt::print(stderr, "zledge: {}: {}\n", name, trouble);
-        }
-        more["key"] = {{"colour", nameOf(b)}, {"sure", plan.share}, {"tolerance", plan.noise.tolerance}, {"lossy", plan.noise.lossy}};
+        const KeyReport report = reportOf(*picture->pixels, key);
+        const KeyPlan& plan = report.plan;
+        // A doubt is no reason for those who named the colour; else nothing is cut without a flat background.
+        if (report.trouble)
+            return fail(Code::limitNotMet, fmt::format("{}: {}", name, english(*report.trouble)),
+                        report.unsure ? "Name the colour to take off: --key #RRGGBB." : "");
+        std::vector<Message> notes;
+        if (report.closed > 0 && !key.everywhere)
+            notes.push_back(report.closed == 1 ? Message{"key.closed-one", {}} : Message{"key.closed", {static_cast<long long>(report.closed)}});
+        constexpr double worthTelling = 0.001;
+        if (report.left >= worthTelling) notes.push_back({"key.near", {100 * report.left}});
+        for (const Message& note : notes) fmt::print(stderr, "zledge: {}: {}\n", name, english(note));
+        more["key"] = {{"colour", nameOf(Background{plan.background, plan.share}.rounded())},
+                       {"sure", plan.share},
+                       {"tolerance", plan.noise.tolerance},
+                       {"lossy", plan.noise.lossy},
+                       {"drift", plan.ground ? plan.ground->span : 0.0},
+                       {"grain", plan.ground ? plan.ground->grain : 0.0},
+                       {"closed_areas", report.closed},
+                       {"left", report.left}};
     }
     const Asset asset = makeAsset(std::move(*bytes), name);
     Layer layer;
@@ -141,6 +161,7 @@ std::function<Result<int>()> declareCut(Options& options, const Common& common) 
     options.value("--key", asked->key, "Take this background colour off: auto, or #RRGGBB");
     options.value("--tolerance", asked->tolerance, "How far from it still counts, 0..100 code values (measured near the ink)");
     options.value("--reach", asked->reach, "linked: what touches the rim; everywhere: the holes inside, too");
+    options.value("--shadow", asked->shadow, "A soft shadow of the ink: keep, drop, or off to look for none (keep)");
     options.value("--circle", asked->circle, "Keep a circle: X,Y,R in px, or the largest in the middle").mayStandAlone();
     options.value("--round", asked->round, "Round the corners by so many px");
     options.value("--feather", asked->feather, "Soften a circle's or rounded rectangle's edge, px");

@@ -213,7 +213,10 @@ TEST_F(EdgesTest, AKeyIsSetByItsFieldsAndPickedInThePicture) {
     auto* reach = child<QComboBox>("cutReach-0");
     Q_EMIT reach->activated(1);
     EXPECT_TRUE(cuts()[0].key()->everywhere);
-    child<QCheckBox>("cutShadow-0")->click();
+    auto* shadow = child<QComboBox>("cutShadow-0");
+    Q_EMIT shadow->activated(2);
+    EXPECT_EQ(cuts()[0].key()->shadow, KeyShadow::off);
+    Q_EMIT shadow->activated(1);
     EXPECT_EQ(cuts()[0].key()->shadow, KeyShadow::drop);
     child<QCheckBox>("cutOn-0")->click();
     EXPECT_EQ(alphaOf(pixel(5, 5)), 255) << "switched off";

@@ -27,7 +27,7 @@ struct Laid {
 };
 
 Laid laid(const Straight8& icon, const Ground& ground) {
-    Laid out{Straight8({frame, frame}), std::vector<double>(static_cast<std::size_t>(frame) * frame)};
+    Laid out{Straight8({frame, frame}), std::vector<double>(static_cast<std::size_t>(frame) * frame), {}, {}};
     out.ground = ground(frame / 2, frame / 2);
     for (int y = 0; y < frame; ++y)
         for (int x = 0; x < frame; ++x) {

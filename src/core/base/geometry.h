@@ -62,6 +62,9 @@ struct RealRect {
     bool operator==(const RealRect&) const = default;
 };
 
+inline RealRect realOf(const PixelRect& r) {
+    return {static_cast<double>(r.left), static_cast<double>(r.top), static_cast<double>(r.width()), static_cast<double>(r.height())};
+}
 // The smallest pixel rectangle that holds all of `r`. A trillionth of slack keeps 3.0000000001 from costing a pixel.
 inline PixelRect roundOutwards(const RealRect& r) {
     constexpr double slack = 1e-9;

@@ -25,10 +25,24 @@ std::optional<std::uint32_t> nearestInk(const Straight8& ink, const Spot& at, bo
 void takeFringeOff(const Straight8& ink, Straight8& out, int threads) {
     const EdgePixels edges = edgePixelsOf(ink, threads);
     const Fringe fringe = fringeOf(ink, edges, 1 << 28);
-    if (fringe.told && fringe.damage <= 0) return;
+    constexpr double noticed = 4;  // CIEDE2000: what nobody sees is left alone
+    if (!fringe.told || fringe.damage <= noticed) return;
     // A matte is in every partly covered pixel of a crisp edge.
-    for (const Spot& at : edges.crisp)
-        if (const auto clean = nearestInk(ink, at, false)) out.row(at.y)[at.x] = *clean | (ink.row(at.y)[at.x] & 0xFF000000u);
+    for (const Spot& at : edges.crisp) {
+        const std::uint32_t p = ink.row(at.y)[at.x];
+        const auto clean = nearestInk(ink, at, false);
+        if (!clean) continue;
+        // Where much is covered F is solved from C = aF + (1 - a)B, B in its strength; where little is, it is the ink's near by.
+        const double a = alphaOf(p) / 255.0, k = fringe.hardEdge ? 0 : fringe.strength * (1 - a);
+        constexpr double solvedFrom = 0.4, solvedAlone = 0.7;
+        const double weight = k > 0 ? std::clamp((a - solvedFrom) / (solvedAlone - solvedFrom), 0.0, 1.0) : 0;
+        const auto free = [&](int c, int f, int b) {
+            const double solved = std::clamp((c - k * b) / (1 - k), 0.0, 255.0);
+            return static_cast<int>(std::lround(weight * solved + (1 - weight) * f));
+        };
+        out.row(at.y)[at.x] = packed(free(redOf(p), redOf(*clean), fringe.matte.red), free(greenOf(p), greenOf(*clean), fringe.matte.green),
+                                     free(blueOf(p), blueOf(*clean), fringe.matte.blue), alphaOf(p));
+    }
     if (!fringe.hardEdge) return;
     const double b[3] = {static_cast<double>(fringe.matte.red), static_cast<double>(fringe.matte.green),
                          static_cast<double>(fringe.matte.blue)};

@@ -53,7 +53,7 @@ Regions regionsOf(const Straight8& picture, const KeyCut& key, const KeyPlan& pl
 class ShadowSearch {
   public:
     ShadowSearch(const Straight8& picture, const KeyPlan& plan, Regions& regions)
-        : picture_(picture), regions_(regions), b_(plan.background), tolerance_(plan.noise.tolerance) {
+        : picture_(picture), regions_(regions), noise_(plan.noise), b_(plan.background), tolerance_(plan.noise.tolerance) {
         square_ = b_[0] * b_[0] + b_[1] * b_[1] + b_[2] * b_[2];
     }
 
@@ -128,12 +128,14 @@ class ShadowSearch {
         const Components patches(picture_.size(), Neighbours::eight, [&](int x, int y) { return at(x, y) == Region::shadow; });
         struct Rim {
             long long all = 0, crisp = 0;
+            double darkest = 0;
         };
         std::vector<Rim> rims(patches.all().size());
         for (const Components::Run& run : patches.runs())
             for (int x = run.from; x < run.to; ++x) {
-                if (!besideBackground(x, run.y)) continue;
                 Rim& rim = rims[static_cast<std::size_t>(run.component)];
+                rim.darkest = std::max(rim.darkest, away(x, run.y));
+                if (!besideBackground(x, run.y)) continue;
                 ++rim.all;
                 constexpr double alike = 0.7;
                 rim.crisp += mostAway(x, run.y, 2) >= alike * mostAway(x, run.y, look) + 1;
@@ -144,12 +146,16 @@ class ShadowSearch {
             const auto& patch = patches.of(run);
             const Rim& rim = rims[static_cast<std::size_t>(run.component)];
             const bool narrow = patch.pixels < leastPatch || patch.pixels < leastWidth * (patch.box.width() + patch.box.height());
-            if (narrow || 2 * rim.crisp > rim.all) std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to, Region::ink);
+            // A JPEG's ringing on white is grey, too.
+            const bool rings = noise_.lossy && rim.darkest <= ringing(noise_);
+            if (rings) std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to, Region::background);
+            else if (narrow || 2 * rim.crisp > rim.all) std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to, Region::ink);
         }
     }
 
     const Straight8& picture_;
     Regions& regions_;
+    const Noise& noise_;
     std::array<double, 3> b_;
     double tolerance_, square_ = 0;
     std::vector<Spot> todo_;
@@ -160,7 +166,7 @@ class ShadowSearch {
 void takeLeftovers(const Straight8& picture, const KeyPlan& plan, Regions& regions) {
     if (!plan.noise.lossy) return;
     const double high = ringing(plan.noise);
-    const int w = picture.width(), h = picture.height(), beside = plan.noise.halfChroma ? 2 : 1;
+    const int w = picture.width(), h = picture.height(), beside = plan.noise.halfChroma ? 1 : 1;
     // Clear ink, in pieces of some pixels; and how far each pixel is from it along its row, then along its column.
     const Components clear(picture.size(), Neighbours::eight,
                            [&](int x, int y) { return regions.row(y)[x] == Region::ink && awayFrom(picture.row(y)[x], plan.background) > high; });

@@ -97,6 +97,7 @@ struct Layer {
     double opacity = 1;  // 0..1
     std::variant<PictureLayer, LetteringLayer, BarLayer> what;
     std::optional<bool> essential{};  // whether zones may not take anything of it; nothing: as its kind and size say
+    bool rimMeant = false;            // of a picture: the dark rim round it is its design, no matte
     Blend blend = Blend::normal;
     Turn turn{};                     // about the centre of its box
     int group = 0;                   // layers of one group move and hide together; 0: none

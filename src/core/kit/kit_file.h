@@ -10,7 +10,7 @@ namespace zl {
 
 // 2: references, fonts of its own, more formats; 3: bars, finishes, tone, guides, looks; 4: cuts; 5: links, slices, pieces laid out
 // from others.
-inline constexpr int kitFormatVersion = 5;
+inline constexpr int kitFormatVersion = 6;
 
 // Only the originals that a piece uses are written.
 [[nodiscard]] Result<Bytes> packKit(const Kit& kit);

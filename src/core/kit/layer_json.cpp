@@ -296,6 +296,7 @@ OrderedJson jsonOf(const Layer& layer) {
                      {"hidden", layer.hidden},
                      {"opacity", layer.opacity}};
     if (layer.essential) json["essential"] = *layer.essential;
+    if (layer.rimMeant) json["rimMeant"] = true;
     if (layer.blend != Blend::normal) json["blend"] = wordOf(blends, layer.blend);
     if (layer.group != 0) json["group"] = layer.group;
     if (layer.twin != 0) json["twin"] = layer.twin;
@@ -320,6 +321,7 @@ Result<Layer> layerFrom(const Json& json, const std::string& name) {
     layer.hidden = json["hidden"];
     layer.opacity = json["opacity"];
     if (json.contains("essential")) layer.essential = json["essential"].get<bool>();
+    layer.rimMeant = json.value("rimMeant", false);
     layer.blend = valueOf(blends, json.value("blend", "normal"));
     layer.group = json.value("group", 0);
     layer.twin = json.value("twin", 0);

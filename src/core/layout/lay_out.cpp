@@ -20,10 +20,6 @@ namespace {
 constexpr double touches = 0.02;  // of the frame's side: as near counts as touching
 constexpr double almostAll = 0.95;
 
-RealRect realOf(const PixelRect& r) {
-    return {static_cast<double>(r.left), static_cast<double>(r.top), static_cast<double>(r.width()), static_cast<double>(r.height())};
-}
-
 bool meet(const RealRect& a, const RealRect& b) {
     const RealRect both = a.intersected(b);
     return both.width > 0 && both.height > 0;

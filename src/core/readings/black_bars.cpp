@@ -4,6 +4,7 @@
 #include <fmt/core.h>
 
 #include "raster/colour.h"
+#include "readings/bars.h"
 #include "readings/reading.h"
 
 namespace zl {
@@ -61,7 +62,22 @@ int barAt(const FromBorder& view) {
     return 0;
 }
 
+struct Bars {
+    int first = 0, second = 0;  // px at the two borders; none of them 0, or both
+};
+Bars barsOf(const Straight8& frame, bool rows) {
+    const int first = barAt({frame, rows, false}), second = first > 0 ? barAt({frame, rows, true}) : 0;
+    return first > 0 && second > 0 ? Bars{first, second} : Bars{};
+}
+
 }  // namespace
+
+std::optional<PixelRect> insideBars(const Straight8& frame) {
+    const Bars rows = barsOf(frame, true), columns = barsOf(frame, false);
+    const PixelRect inside{columns.first, rows.first, frame.width() - columns.second, frame.height() - rows.second};
+    if (inside.empty() || inside == PixelRect::of(frame.size())) return {};
+    return inside;
+}
 
 Reading measureBlackBars(const Subject& subject) {
     Reading reading;
@@ -77,8 +93,8 @@ Reading measureBlackBars(const Subject& subject) {
     long long total = 0;
     for (const bool rows : {true, false}) {
         const FromBorder head{frame, rows, false}, foot{frame, rows, true};
-        const int first = barAt(head), second = first > 0 ? barAt(foot) : 0;
-        if (first == 0 || second == 0) continue;
+        const auto [first, second] = barsOf(frame, rows);
+        if (first == 0) continue;
         reading.verdict = Verdict::fail;
         reading.says = {
             "black-bars.found",
@@ -87,6 +103,7 @@ Reading measureBlackBars(const Subject& subject) {
         reading.findings.push_back({foot.rect(second), {}, {"black-bars.bar", {static_cast<long long>(second)}}});
         total += first + second;
     }
+    if (total > 0) reading.mends = {"crop-bars"};
     reading.value = static_cast<double>(total);
     reading.shown = total == 0 ? "none" : fmt::format("{} px", total);
     return reading;

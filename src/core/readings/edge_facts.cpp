@@ -29,8 +29,12 @@ std::vector<JudgedEdge> judgedEdges(const Subject& subject) {
     if (subject.edges) all.push_back({subject.edges.get(), {}, {}});
     for (const LayerFacts& layer : subject.layers)
         if (layer.edges)
-            all.push_back({layer.edges.get(), {static_cast<int>(layer.edgesAt.x), static_cast<int>(layer.edgesAt.y)}, layer.layer});
+            all.push_back({layer.edges.get(), {static_cast<int>(layer.edgesAt.x), static_cast<int>(layer.edgesAt.y)}, layer.layer, layer.rimMeant});
     return all;
+}
+
+bool leftAlone(const JudgedEdge& edge) {
+    return edge.rimMeant && edge.facts->fringe.unsure;
 }
 
 std::vector<PixelRect> placesOf(const std::vector<Spot>& spots, PixelSize ink, Spot at, std::size_t most) {
@@ -62,7 +66,8 @@ std::vector<EdgeMark> edgeMarksOf(const Subject& subject) {
         const auto add = [&](EdgeFault fault, const Spot& s) { all.push_back({fault, {s.x + edge.at.x, s.y + edge.at.y}}); };
         for (const Spot& s : facts.dirt.haze) add(EdgeFault::haze, s);
         for (const Spot& s : facts.steps.stepped) add(EdgeFault::stepped, s);
-        for (const Spot& s : facts.fringe.spots) add(EdgeFault::fringed, s);
+        if (!leftAlone(edge))
+            for (const Spot& s : facts.fringe.spots) add(EdgeFault::fringed, s);
         for (const auto& piece : facts.dirt.specks)
             for (const Spot& s : piece.pixels) add(EdgeFault::speck, s);
         for (const auto& piece : facts.dirt.pinholes)

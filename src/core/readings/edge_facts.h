@@ -25,8 +25,12 @@ struct JudgedEdge {
     const EdgeFacts* facts;
     Spot at;  // frame px of the ink's corner
     std::optional<int> layer;
+    bool rimMeant = false;  // a dark rim of it is its design
 };
 std::vector<JudgedEdge> judgedEdges(const Subject& subject);
+
+// Whether the rim that was found is one that was said to be meant.
+bool leftAlone(const JudgedEdge& edge);
 
 // Rectangles round spots that lie together, in frame px, the fullest first; up to `most`.
 std::vector<PixelRect> placesOf(const std::vector<Spot>& spots, PixelSize ink, Spot at, std::size_t most = 8);

@@ -12,15 +12,28 @@ Reading measureFringe(const Subject& subject) {
     reading.unit = "ΔE00";
     reading.limit = thresholds::fringePass;
     const JudgedEdge* worst = nullptr;
+    bool anyLeft = false;
     const auto edges = judgedEdges(subject);
     for (const JudgedEdge& edge : edges) {
         if (!edge.facts->fringe.told) continue;
+        if (leftAlone(edge)) {
+            anyLeft = true;
+            continue;
+        }
         if (!worst || edge.facts->fringe.damage > worst->facts->fringe.damage) worst = &edge;
         if (edge.facts->fringe.damage <= thresholds::fringePass) continue;
         const Fringe& fringe = edge.facts->fringe;
         const std::string rim = colourWords(fringe.matte);
         for (const PixelRect& place : placesOf(fringe.spots, edge.facts->ink->size(), edge.at))
             reading.findings.push_back({place, edge.layer, {"fringe.here", {rim}}});
+    }
+    if (!worst && anyLeft) {
+        reading.verdict = Verdict::pass;
+        reading.value = 0.0;
+        reading.shown = "left";
+        reading.shownBeside = "as it is";
+        reading.says = {"fringe.left", {}};
+        return reading;
     }
     if (!worst) {
         reading.says = {edges.empty() ? "fringe.no-edge" : "fringe.cannot-tell", {}};
@@ -41,6 +54,12 @@ Reading measureFringe(const Subject& subject) {
     if (fringe.premultiplied) {
         reading.says = {"fringe.premultiplied", {}};
         reading.mends = {"to-straight"};
+        return reading;
+    }
+    if (fringe.unsure) {
+        reading.says = {"fringe.unsure", {colourWords(fringe.matte), 100 * fringe.share}};
+        reading.mends = {"take-fringe-off"};
+        if (subject.piece) reading.mends.emplace_back("leave-rim");
         return reading;
     }
     reading.says = {fringe.hardEdge ? "fringe.hard" : "fringe.rim", {colourWords(fringe.matte), 100 * fringe.share, 100 * fringe.strength}};

@@ -56,6 +56,7 @@ Result<std::vector<LayerFacts>> layerFacts(const Piece& piece, const Kit& kit, I
     for (const Layer& layer : piece.layers) {
         LayerFacts facts;
         facts.layer = layer.id;
+        facts.rimMeant = layer.rimMeant;
         facts.box = boxInFrame(layer);
         if (const Asset* asset = layer.picture() ? kit.asset(layer.picture()->source) : nullptr) facts.originalName = stemOf(asset->name);
         if (!layer.hidden && layer.opacity > 0) {

@@ -205,6 +205,8 @@ constexpr auto table = std::to_array<MendRow>({
     {"key-background", true, keyBackground, nullptr},  // asks: is it flat background?
     {"to-straight", false, cleanPiece<Cleaning::premultiplied>, cleanedFile<Cleaning::premultiplied>},
     {"take-fringe-off", false, cleanPiece<Cleaning::fringe>, cleanedFile<Cleaning::fringe>},
+    {"leave-rim", true, leaveRim, nullptr},  // asks: is it meant?
+    {"crop-bars", false, cropBarsPiece, cropBarsFile},
     {"soften-steps", false, cleanPiece<Cleaning::steps>, cleanedFile<Cleaning::steps>},
     {"remove-specks", true, cleanPiece<Cleaning::specks>, cleanedFile<Cleaning::specks>},      // asks: is it dirt?
     {"fill-pinholes", true, cleanPiece<Cleaning::pinholes>, cleanedFile<Cleaning::pinholes>},  // asks: is it meant?

@@ -94,6 +94,26 @@ ZL_CLEANING(Cleaning::haze);
 ZL_CLEANING(Cleaning::premultiplied);
 #undef ZL_CLEANING
 
+// The person's word that dark rims are the pictures' design; remembered for each layer that has one.
+Result<Kit> leaveRim(const PieceToMend& it) {
+    Piece out = it.piece;
+    bool any = false;
+    for (Layer& layer : out.layers) {
+        if (!layer.picture() || layer.isReference() || layer.hidden || layer.rimMeant) continue;
+        Layer bare = layer;
+        bare.finishes.clear();
+        const auto ink = it.store.ink(bare, it.kit, out.frame, it.stop);
+        if (!ink) return passOn(ink.error());
+        if (ink->opaque || ink->box.empty()) continue;
+        const EdgeFacts facts = edgeFactsOf(std::make_shared<const Straight8>(rounded8(*ink)), coreCount());
+        if (!facts.fringe.told || !facts.fringe.unsure) continue;
+        layer.rimMeant = true;
+        any = true;
+    }
+    if (!any) return fail(Code::limitNotMet, "No layer has a dark rim that could be meant.");
+    return withChangedPiece(it.kit, std::move(out));
+}
+
 Result<MendedFile> bleedFile(ByteView bytes, const std::string& name, const Brief&) {
     const auto picture = decode(bytes, name);
     if (!picture) return passOn(picture.error());

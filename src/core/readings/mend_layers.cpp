@@ -16,10 +16,6 @@
 namespace zl {
 namespace {
 
-RealRect real(const PixelRect& r) {
-    return {static_cast<double>(r.left), static_cast<double>(r.top), static_cast<double>(r.width()), static_cast<double>(r.height())};
-}
-
 bool apart(const RealRect& a, const RealRect& b) {
     const RealRect both = a.intersected(b);
     return both.width <= 1e-6 || both.height <= 1e-6;
@@ -94,7 +90,7 @@ Result<Kit> intoZone(const PieceToMend& it) {
                 if (!ink) return passOn(ink.error());
                 if (ink->box.empty()) break;
                 const Field field = fieldFor(smaller, out, it.brief, soft);
-                const auto by = shortestMove(real(inkBoxOf(*ink, 1).value_or(ink->box)), field.inside, field.obstacles);
+                const auto by = shortestMove(realOf(inkBoxOf(*ink, 1).value_or(ink->box)), field.inside, field.obstacles);
                 if (!by) continue;
                 const bool still = shrink == 0 && by->x == 0 && by->y == 0;
                 done = true;

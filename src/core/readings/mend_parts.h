@@ -16,6 +16,9 @@ Result<Kit> makeRoom(const PieceToMend&);
 Result<Kit> trimPiece(const PieceToMend&);
 Result<Kit> centrePiece(const PieceToMend&);
 Result<Kit> keyBackground(const PieceToMend&);
+Result<Kit> leaveRim(const PieceToMend&);
+Result<Kit> cropBarsPiece(const PieceToMend&);
+Result<MendedFile> cropBarsFile(ByteView bytes, const std::string& name, const Brief& brief);
 Result<Kit> putLinksRight(const PieceToMend&);
 template <Cleaning what>
 Result<Kit> cleanPiece(const PieceToMend&);

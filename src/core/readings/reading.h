@@ -73,6 +73,7 @@ struct LayerFacts {
     PixelRect box;                           // frame px it touches; may lie outside the frame
     std::optional<Ink> ink;                  // what it draws, before its opacity; nothing when it is hidden
     std::shared_ptr<const EdgeFacts> edges;  // of a picture with alpha, after its cuts and before its finishes
+    bool rimMeant = false;                   // the person said that its dark rim is its design
     RealPoint edgesAt;                       // frame px of its corner
     std::shared_ptr<const AlphaSum> sum;     // of `ink`, when it is essential; measured again only when its pixels change
     // Of lettering.

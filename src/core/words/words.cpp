@@ -170,6 +170,8 @@ constexpr auto table = std::to_array<Phrase>({
     {"fringe.rim", "A {0} rim is left along {1:.0f} % of the edge, {2:.0f} % strong."},
     {"fringe.hard", "A {0} rim is left along {1:.0f} % of the edge, in pixels that are solid."},
     {"fringe.premultiplied", "The edge is too dark: its colour was multiplied by alpha and stored as if it was not."},
+    {"fringe.unsure", "A {0} rim lies along {1:.0f} % of the edge: a matte, or a thin line that is meant. If it is meant, leave it."},
+    {"fringe.left", "The dark rim was left as it is."},
     {"fringe.here", "A {0} rim shows here."},
 
     {"steps.smooth", "Slanted edges are smooth."},
@@ -214,6 +216,8 @@ constexpr auto table = std::to_array<Phrase>({
     {"mend.put-links-right", "Put the links right"},
     {"mend.key-background", "Take the background off"},
     {"mend.to-straight", "Put the colour right"},
+    {"mend.leave-rim", "Leave it: it is meant"},
+    {"mend.crop-bars", "Crop the bars away"},
     {"mend.take-fringe-off", "Take the fringe off"},
     {"mend.soften-steps", "Soften the steps"},
     {"mend.remove-specks", "Remove the specks"},
