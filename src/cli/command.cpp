@@ -108,7 +108,7 @@ OrderedJson triedJson(const std::vector<Tried>& tried) {
                    ofQuality = jpeg || (t.encoding.format == Content::webp && t.encoding.quality > 0);
         all.push_back({{"format", factsOf(t.encoding.format).id},
                        {"quality", ofQuality ? OrderedJson(t.encoding.quality) : OrderedJson(nullptr)},
-                       {"chroma", jpeg ? OrderedJson(t.encoding.chroma == Chroma::full ? "4:4:4" : "4:2:0") : OrderedJson(nullptr)},
+                       {"chroma", jpeg ? OrderedJson(samplingOf(t.encoding.chroma)) : OrderedJson(nullptr)},
                        {"palette", t.encoding.palette},
                        {"bytes", t.bytes},
                        {"fits", t.fits}});

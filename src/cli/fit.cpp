@@ -72,7 +72,9 @@ Result<int> run(const Asked& asked, const Common& common) {
     const auto picture = decode(*bytes, Path(asked.file).filename().string());
     if (!picture) return passOn(picture.error());
     if (auto may = mayWrite(asked.out, {asked.file}, common); !may) return passOn(may.error());
-    const auto fitted = fitToLimit(*picture->pixels, options, {}, [](double part) { showProgress("fitting", part); });
+    auto kept = keptAsItIs(*bytes, options);
+    const auto fitted = kept ? Result<Fitted>(std::move(*kept))
+                             : fitToLimit(*picture->pixels, options, {}, [](double part) { showProgress("fitting", part); });
     endProgress();
     if (!fitted) return passOn(fitted.error());
     // A file never ends in what it is not: the ending follows the format that was found.
@@ -85,19 +87,19 @@ Result<int> run(const Asked& asked, const Common& common) {
         fmt::print(stderr, "zledge: written as {}, since it is a {}.\n", out.string(), factsOf(content).title);
     }
     if (auto done = writeFile(out, fitted->bytes, common.replacing()); !done) return passOn(done.error());
-    const bool jpeg = content == Content::jpeg, ofQuality = jpeg || (content == Content::webp && fitted->encoding.quality > 0);
+    const bool jpeg = content == Content::jpeg, ofQuality = (jpeg && fitted->encoding.quality > 0) || (content == Content::webp && fitted->encoding.quality > 0);
     if (common.json) {
         print({{"out", out.string()},
                {"content", factsOf(content).type},
                {"bytes", fitted->bytes.size()},
                {"limit", options.limit ? OrderedJson(*options.limit) : OrderedJson(nullptr)},
                {"quality", ofQuality ? OrderedJson(fitted->encoding.quality) : OrderedJson(nullptr)},
-               {"chroma", jpeg ? OrderedJson(fitted->encoding.chroma == Chroma::full ? "4:4:4" : "4:2:0") : OrderedJson(nullptr)},
+               {"chroma", jpeg && ofQuality ? OrderedJson(samplingOf(fitted->encoding.chroma)) : OrderedJson(nullptr)},
                {"alpha_kept", fitted->alphaKept},
                {"difference", {{"ssim", fitted->difference.ssim}, {"de00_p99", fitted->difference.de00P99}}},
                {"tried", triedJson(fitted->tried)}});
     } else {
-        fmt::print("{}: {}, {} bytes{}, SSIM {:.4f}\n", out.string(), nameOf(fitted->encoding),
+        fmt::print("{}: {}, {} bytes{}, SSIM {:.4f}\n", out.string(), jpeg && !ofQuality ? "the JPEG as it was, without metadata" : nameOf(fitted->encoding),
                    grouped(static_cast<long long>(fitted->bytes.size())), options.limit ? " of " + grouped(*options.limit) : "",
                    fitted->difference.ssim);
     }

@@ -38,7 +38,7 @@ TEST(Encode, WritesNoAlphaChannelForNothing) {
 TEST(Encode, TagsSrgbAndNothingElse) {
     const std::string png = test::textOf(test::png(test::textured({9, 9})));
     EXPECT_EQ(png.substr(33, 9), std::string("\0\0\0\1sRGB\0", 9)) << "behind the header: ISO/IEC 15948, 11.3.3.5";
-    EXPECT_NE(test::textOf(test::jpeg(test::textured({9, 9}))).find("ICC_PROFILE"), std::string::npos);
+    EXPECT_EQ(test::textOf(test::jpeg(test::textured({9, 9}))).find("ICC_PROFILE"), std::string::npos) << "without one it is sRGB";
     for (const Bytes& bytes : {test::png(test::textured({9, 9})), test::jpeg(test::textured({9, 9}))}) {
         const std::string text = test::textOf(bytes);
         for (const char* not_wanted : {"Exif", "tEXt", "iTXt", "tIME", "8BIM"})
@@ -147,26 +147,76 @@ TEST(Fit, TakesTheExactFormatWhereItFits) {
     EXPECT_LE(static_cast<long long>(tighter.bytes.size()), size - 1);
 }
 
-TEST(Fit, FindsWhatTryingEveryQualityFindsInEightEncodesASampling) {
-    for (const PixelSize size : {PixelSize{160, 90}, PixelSize{33, 47}}) {
-        const Straight8 raster = test::textured(size, 60);
-        for (const long long limit : {1'500LL, 4'000LL, 9'000LL, 1'000'000LL}) {
-            int best[2] = {0, 0};
-            for (const Chroma chroma : {Chroma::full, Chroma::half})
-                for (int q = 1; q <= 100; ++q)
-                    if (static_cast<long long>(good(encode(raster, {Content::jpeg, q, chroma, Effort::release})).size()) <= limit)
-                        best[static_cast<int>(chroma)] = q;
-            const auto fitted = fitToLimit(raster, {{Content::jpeg}, limit, {}, {}, false});
-            ASSERT_EQ(fitted.has_value(), best[0] > 0 || best[1] > 0) << limit;
-            if (!fitted) continue;
-            EXPECT_NEAR(fitted->encoding.quality, best[static_cast<int>(fitted->encoding.chroma)], 1) << limit;
-            EXPECT_LE(static_cast<long long>(fitted->bytes.size()), limit);
-            for (const Chroma chroma : {Chroma::full, Chroma::half})
-                EXPECT_LE(
-                    std::count_if(fitted->tried.begin(), fitted->tried.end(), [&](const Tried& t) { return t.encoding.chroma == chroma; }),
-                    8);
-        }
+// Each quality, sampling, table and order of scans: none that fits is nearer to the picture.
+TEST(Fit, IsAsNearAsTheBestOfAllThatFit) {
+    const Straight8 raster = test::textured({96, 64}, 60);
+    for (const long long limit : {1'500LL, 4'000LL, 1'000'000LL}) {
+        double best = -1;
+        for (const Chroma chroma : {Chroma::full, Chroma::half, Chroma::wide})
+            for (const Table table : {Table::printed, Table::even})
+                for (int q = 1; q <= 100; ++q) {
+                    Encoding e{Content::jpeg, q, chroma, Effort::release};
+                    e.table = table;
+                    const auto bytes = good(encode(raster, e));
+                    if (static_cast<long long>(bytes.size()) <= limit)
+                        best = std::max(best, ssim(raster, *good(decode(bytes, "tried")).pixels));
+                }
+        const auto fitted = good(fitToLimit(raster, {{Content::jpeg}, limit, {}, {}, false}));
+        EXPECT_GE(fitted.difference.ssim, best - 0.002) << limit;
+        EXPECT_LE(static_cast<long long>(fitted.bytes.size()), limit);
+        EXPECT_LE(fitted.tried.size(), 6u * 14u) << "far fewer than all";
     }
+}
+
+TEST(Fit, AJpegThatFitsIsKeptBitByBitAndLosesItsMetadata) {
+    const Straight8 raster = test::textured({64, 48});
+    Bytes file = test::jpeg(raster, 80);
+    // A comment (ITU-T T.81, B.2.4.5) behind the start of the image.
+    const std::string words = "taken by someone";
+    Bytes comment{0xFF, 0xFE, 0, static_cast<std::uint8_t>(words.size() + 2)};
+    comment.insert(comment.end(), words.begin(), words.end());
+    const Bytes plain = file;
+    file.insert(file.begin() + 2, comment.begin(), comment.end());
+    FitOptions options;
+    options.formats = {Content::jpeg, Content::png};
+    options.limit = static_cast<long long>(plain.size());
+    const auto kept = keptAsItIs(file, options);
+    ASSERT_TRUE(kept);
+    EXPECT_EQ(kept->bytes, plain);
+    EXPECT_EQ(kept->difference, (Difference{1, 0}));
+    options.limit = static_cast<long long>(plain.size()) - 1;
+    EXPECT_FALSE(keptAsItIs(file, options));
+    options.limit.reset();
+    options.formats = {Content::png};
+    EXPECT_FALSE(keptAsItIs(file, options));
+    EXPECT_FALSE(keptAsItIs(test::png(raster), {{Content::jpeg}, {}, {}, {}, false}));
+    // Cut short anywhere in its segments it is no file to keep.
+    for (std::size_t n = 0; n < 60; ++n) (void)keptAsItIs(ByteView(file).first(n), {{Content::jpeg}, {}, {}, {}, false});
+}
+
+TEST(Fit, FewerColoursAreTriedBeforeNothingFits) {
+    const Straight8 raster = test::noisy({60, 60});
+    const auto whole = static_cast<long long>(good(encode(raster, {Content::png, 0, Chroma::full, Effort::release, true})).size());
+    const auto fitted = good(fitToLimit(raster, {{Content::png}, whole / 2, {}, {}, false}));
+    EXPECT_TRUE(fitted.encoding.palette);
+    EXPECT_LT(fitted.encoding.colours, 256);
+    EXPECT_LE(static_cast<long long>(fitted.bytes.size()), whole / 2);
+}
+
+TEST(Png, GreyAndFewColoursTakeFewerBytesAndAreTheSamePixels) {
+    const auto same = [](const Straight8& raster) {
+        const Bytes bytes = test::png(raster);
+        const auto back = good(decode(bytes, "back"));
+        EXPECT_TRUE(std::equal(raster.pixels().begin(), raster.pixels().end(), back.pixels->pixels().begin()));
+        return static_cast<int>(bytes[25]);  // the colour type: ISO/IEC 15948, 11.2.2
+    };
+    EXPECT_EQ(same(test::painted({90, 70}, [](int x, int y) { const int v = (x * 37 + y * y * 11) % 256; return packed(v, v, v, 255); })), 0);
+    EXPECT_EQ(same(test::painted({90, 70}, [](int x, int y) { const int v = (x * 37 + y * y * 11) % 256; return packed(v, v, v, 100 + x); })), 4);
+    EXPECT_EQ(same(test::painted({90, 70}, [](int x, int y) { return (x / 9 + y / 7) % 2 ? packed(250, 20, 30, 255) : packed(10, 90, 200, 40); })), 3);
+    EXPECT_EQ(same(test::textured({90, 70})), 2);
+    for (const PixelSize size : {PixelSize{1, 1}, PixelSize{3, 1}, PixelSize{7, 5}, PixelSize{1, 9}})
+        for (int colours : {1, 2, 3, 5, 17})
+            same(test::painted(size, [=](int x, int y) { const int c = (x * 5 + y * 3) % colours; return packed(c * 15, 255 - c * 9, c, 255); }));
 }
 
 TEST(Fit, SaysWhenNothingFitsAndWhenItIsStopped) {

@@ -3,6 +3,7 @@
 
 #include <fmt/core.h>
 
+#include "encode/jpeg_part.h"
 #include "encode/palette.h"
 #include "encode/png.h"
 #include "raster/vips_part.h"
@@ -12,30 +13,24 @@ namespace {
 
 using vips_part::Image;
 
-// libvips writes an EXIF block of its own, and its "strip" would take the profile as well. Segments as in ITU-T T.81, B.1.1.
-Bytes withoutExif(ByteView jpeg) {
-    constexpr std::uint8_t application1 = 0xE1, scan = 0xDA;
-    Bytes out(jpeg.begin(), jpeg.begin() + 2);
-    std::size_t at = 2;
-    while (at + 4 <= jpeg.size() && jpeg[at + 1] != scan) {
-        const std::size_t length = 2 + (static_cast<std::size_t>(jpeg[at + 2]) << 8 | jpeg[at + 3]);
-        if (jpeg[at + 1] != application1)
-            out.insert(out.end(), jpeg.begin() + static_cast<std::ptrdiff_t>(at), jpeg.begin() + static_cast<std::ptrdiff_t>(at + length));
-        at += length;
-    }
-    out.insert(out.end(), jpeg.begin() + static_cast<std::ptrdiff_t>(at), jpeg.end());
-    return out;
-}
-
 constexpr int paletteEffort = 5;  // more takes a third longer and comes out alike (docs/performance.md)
 
 }  // namespace
 
+std::string_view wordOf(Chroma chroma) {
+    return chroma == Chroma::full ? "full" : chroma == Chroma::half ? "half" : "wide";
+}
+
+std::string_view samplingOf(Chroma chroma) {
+    return chroma == Chroma::full ? "4:4:4" : chroma == Chroma::half ? "4:2:0" : "4:2:2";
+}
+
 std::string nameOf(const Encoding& e) {
     switch (e.format) {
         case Content::jpeg:
-            return fmt::format("JPEG {}, {} chroma", e.quality, e.chroma == Chroma::full ? "full" : "half");
+            return fmt::format("JPEG {}, {} chroma", e.quality, wordOf(e.chroma));
         case Content::png:
+            if (e.palette && e.colours < 256) return fmt::format("PNG, {} colours", e.colours);
             return !e.palette ? "PNG, true colour" : e.dither ? "PNG, palette, dithered" : "PNG, palette";
         case Content::gif:
             return e.dither ? "GIF, dithered" : "GIF";
@@ -61,11 +56,12 @@ Result<Bytes> encode(const Straight8& frame, const Encoding& e, Palette* colours
                     fmt::format("{} cannot hold this alpha: the see-through part would turn solid.", factsOf(e.format).title),
                     "Choose a colour to lay it on, or a format with alpha.");
     if ((e.format == Content::png && e.palette) || (e.format == Content::gif && opaque)) {
-        Palette own(frame);
-        Palette& palette = colours ? *colours : own;
+        Palette own(frame, Palette::Layouts::asked, e.colours);
+        Palette& palette = colours && e.colours == 256 ? *colours : own;
         return e.format == Content::png ? palette.asPng(e.dither) : palette.asGif(e.dither);
     }
     if (e.format == Content::png) return encodePng(frame, opaque, e.effort);
+    if (e.format == Content::jpeg) return encodeJpeg(frame, e);
     const Image image = vips_part::bandsOf(frame, opaque);
     void* data = nullptr;
     std::size_t size = 0;
@@ -74,11 +70,7 @@ Result<Bytes> encode(const Straight8& frame, const Encoding& e, Palette* colours
         status = vips_gifsave_buffer(image.get(), &data, &size, "dither", e.dither ? 1.0 : 0.0, "effort", paletteEffort, nullptr);
     } else if (image && e.format == Content::webp) {
         status = vips_webpsave_buffer(image.get(), &data, &size, "lossless", e.quality == 0 ? TRUE : FALSE, "Q", std::max(1, e.quality),
-                                      "effort", 4, "profile", "srgb", nullptr);
-    } else if (image && e.format == Content::jpeg) {
-        status = vips_jpegsave_buffer(image.get(), &data, &size, "Q", e.quality, "subsample_mode",
-                                      e.chroma == Chroma::full ? VIPS_FOREIGN_SUBSAMPLE_OFF : VIPS_FOREIGN_SUBSAMPLE_ON, "optimize_coding",
-                                      e.effort == Effort::release ? TRUE : FALSE, "profile", "srgb", nullptr);
+                                      "effort", 4, nullptr);
     }
     if (status != 0) {
         const std::string why = vips_part::takeError();
@@ -87,7 +79,7 @@ Result<Bytes> encode(const Straight8& frame, const Encoding& e, Palette* colours
     }
     const auto* first = static_cast<const std::uint8_t*>(data);
     const ByteView written(first, size);
-    Bytes bytes = e.format == Content::jpeg ? withoutExif(written) : Bytes(written.begin(), written.end());
+    Bytes bytes(written.begin(), written.end());
     g_free(data);
     return bytes;
 }

@@ -2,6 +2,8 @@
 // Encoders: a frame to a file's bytes. sRGB is tagged; nothing else is written beside the pixels. Deterministic.
 #pragma once
 
+#include <optional>
+
 #include "base/bytes.h"
 #include "base/colour_value.h"
 #include "base/result.h"
@@ -12,7 +14,8 @@ namespace zl {
 
 class Palette;  // encode/palette.h
 
-enum class Chroma { full, half };  // 4:4:4, 4:2:0
+enum class Chroma { full, half, wide };  // 4:4:4, 4:2:0, 4:2:2 (halved across only)
+enum class Table { printed, even };      // of quantisation: those printed in ITU-T T.81, or one that is finer at small sizes
 enum class Effort {
     quick,   // an upper bound of the weight at once
     release  // what is written
@@ -25,9 +28,15 @@ struct Encoding {
     Effort effort = Effort::release;
     bool palette = false;  // PNG: 256 colours
     bool dither = true;    // PNG with a palette, GIF
+    int colours = 256;     // of a palette, at most
+    bool progressive = false;      // JPEG: in scans from coarse to fine, mostly a little smaller
+    Table table = Table::printed;  // JPEG
     bool operator==(const Encoding&) const = default;
     bool exact() const { return (format == Content::png && !palette) || (format == Content::webp && quality == 0); }
 };
+
+std::string_view wordOf(Chroma chroma);      // "full", "half", "wide"
+std::string_view samplingOf(Chroma chroma);  // "4:4:4", "4:2:0", "4:2:2"
 
 // "PNG, true colour", "PNG, palette, dithered", "JPEG 94, half chroma", "WebP, lossless"
 std::string nameOf(const Encoding& encoding);

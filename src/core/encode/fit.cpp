@@ -4,15 +4,17 @@
 #include <fmt/core.h>
 
 #include <algorithm>
+#include <array>
 
 #include "base/parallel.h"
+#include "encode/jpeg_part.h"
 #include "raster/bleed.h"
 #include "raster/decode.h"
 
 namespace zl {
 namespace {
 
-constexpr double encodesExpected = 15;  // seven a sampling and one exact
+constexpr double encodesExpected = 60;  // ten a sampling and table, and one exact
 
 class Search {
   public:
@@ -63,6 +65,23 @@ class Search {
             } else {
                 high = encoding.quality - 1;
             }
+        }
+        return encoding.format == Content::jpeg ? progressively(encoding, std::move(best)) : best;
+    }
+
+    // In scans a JPEG is mostly a little smaller: the next qualities may fit, too.
+    Result<std::optional<Hit>> progressively(Encoding encoding, std::optional<Hit> best) {
+        encoding.progressive = true;
+        constexpr int misses = 2;
+        int missed = 0;
+        for (encoding.quality = best ? best->encoding.quality : 1; encoding.quality <= 100 && missed < misses; ++encoding.quality) {
+            auto bytes = attempt(encoding);
+            if (!bytes) return passOn(bytes.error());
+            const bool better = *bytes && (!best || encoding.quality > best->encoding.quality || (*bytes)->size() < best->bytes.size());
+            if (better)
+                best = Hit{encoding, std::move(**bytes)};
+            else
+                ++missed;
         }
         return best;
     }
@@ -126,6 +145,17 @@ tl::unexpected<Error> losesAlpha() {
 
 }  // namespace
 
+std::optional<Fitted> keptAsItIs(ByteView file, const FitOptions& options) {
+    if (std::find(options.formats.begin(), options.formats.end(), Content::jpeg) == options.formats.end() || options.exactly) return {};
+    auto stripped = strippedJpeg(file);
+    if (!stripped || (options.limit && static_cast<long long>(stripped->size()) > *options.limit)) return {};
+    Fitted kept;
+    kept.encoding = {Content::jpeg, 0, Chroma::full, Effort::release};
+    kept.difference = {1, 0};
+    kept.bytes = std::move(*stripped);
+    return kept;
+}
+
 Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std::stop_token stop,
                           const std::function<void(double)>& progress) {
     Search search(frame, options, std::move(stop), progress);
@@ -140,13 +170,24 @@ Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std
                     "Let the best format under the limit be found.");
     }
     const std::vector<Encoding> exact{{Content::png, 0, Chroma::full, Effort::release}, {Content::webp, 0, Chroma::full, Effort::release}};
-    const std::vector<Encoding> byQuality{{Content::jpeg, 0, Chroma::full, Effort::release},
-                                          {Content::jpeg, 0, Chroma::half, Effort::release},
-                                          {Content::webp, 0, Chroma::full, Effort::release}};
+    std::vector<Encoding> byQuality;
+    for (const Table table : {Table::printed, Table::even})
+        for (const Chroma chroma : {Chroma::full, Chroma::half, Chroma::wide}) {
+            byQuality.push_back({Content::jpeg, 0, chroma, Effort::release});
+            byQuality.back().table = table;
+        }
+    byQuality.push_back({Content::webp, 0, Chroma::full, Effort::release});
     const std::vector<Encoding> byPalette{{Content::png, 0, Chroma::full, Effort::release, true},
                                           {Content::gif, 0, Chroma::full, Effort::release}};
+    // The last resort: fewer colours, as many as fit.
+    std::vector<Encoding> byFewColours;
+    for (const int colours : {128, 64, 32, 16, 8, 4, 2}) {
+        byFewColours.push_back({Content::png, 0, Chroma::full, Effort::release, true});
+        byFewColours.back().colours = colours;
+    }
     bool any = false, held = false;
-    for (const auto* group : {&exact, &byQuality, &byPalette}) {
+    const std::array<const std::vector<Encoding>*, 4> groups{&exact, &byQuality, &byPalette, &byFewColours};
+    for (const std::vector<Encoding>* group : groups) {
         std::vector<Search::Hit> hits;
         for (const Encoding& encoding : *group) {
             if (!search.allows(encoding.format)) continue;
@@ -162,7 +203,8 @@ Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std
                 if (!bytes) return passOn(bytes.error());
                 if (*bytes) hits.push_back({encoding, std::move(**bytes)});
             }
-            if (!hits.empty() && group == &exact) break;  // exact is exact
+            // Exact is exact, and of fewer colours the most are best.
+            if (!hits.empty() && (group == &exact || group == &byFewColours)) break;
         }
         if (!hits.empty()) return search.nearest(std::move(hits));
     }

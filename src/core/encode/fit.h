@@ -8,6 +8,7 @@
 #include <stop_token>
 #include <vector>
 
+#include "base/bytes.h"
 #include "encode/difference.h"
 #include "encode/encode.h"
 
@@ -34,6 +35,10 @@ struct FitOptions {
     std::optional<Encoding> exactly;  // no search: this encoding, which still has to meet the limit
     bool mayExceed = false;           // with `exactly`: give the bytes even when they are over the limit
 };
+
+// A JPEG file that fits already, without its metadata and otherwise bit by bit what it was: its quality is told as 0. Nothing when it
+// does not fit, is no JPEG, or has to be turned or converted first.
+[[nodiscard]] std::optional<Fitted> keptAsItIs(ByteView file, const FitOptions& options);
 
 // Progress 0..1 is told at each encode. Errors: Code::limitNotMet (nothing fits, or alpha would be lost and no matte is
 // given), Code::cancelled.

@@ -30,7 +30,7 @@ struct Palette::Quantised {
     Owned<liq_result, liq_result_destroy> result;
 };
 
-Palette::Palette(const Straight8& frame, Layouts layouts) : frame_(frame), layouts_(layouts) {}
+Palette::Palette(const Straight8& frame, Layouts layouts, int most) : frame_(frame), layouts_(layouts), most_(most) {}
 Palette::~Palette() = default;
 
 namespace {
@@ -93,6 +93,7 @@ Result<void> Palette::quantise() {
     made->options.reset(liq_attr_create());
     if (!made->options) return unwritten("a palette", "there is no memory for it");
     liq_set_speed(made->options.get(), speed);
+    liq_set_max_colors(made->options.get(), most_);
     made->image.reset(liq_image_create_rgba(made->options.get(), frame_.bytes(), frame_.width(), frame_.height(), 0));
     liq_result* result = nullptr;
     if (!made->image || liq_image_quantize(made->image.get(), made->options.get(), &result) != LIQ_OK)

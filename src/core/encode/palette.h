@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// A frame in 256 colours. They are found once, which is the slow part, for every format that is written with them.
+// A frame in 256 colours or fewer. They are found once, which is the slow part, for every format that is written with them.
 #pragma once
 
 #include <memory>
@@ -20,7 +20,7 @@ class Palette {
         both    // the plain one, which is quick, is found together with the colours: nobody waits for the dithered one to get it
     };
     // Straight 8-bit sRGB; must outlive this.
-    explicit Palette(const Straight8& frame, Layouts layouts = Layouts::asked);
+    explicit Palette(const Straight8& frame, Layouts layouts = Layouts::asked, int most = 256);
     ~Palette();
     Palette(const Palette&) = delete;
     Palette& operator=(const Palette&) = delete;
@@ -45,6 +45,7 @@ class Palette {
 
     const Straight8& frame_;
     Layouts layouts_;
+    int most_;  // colours
     std::once_flag found_, laid_[2];  // plain, dithered
     std::mutex mutex_;                // the library's state is for one thread at a time
     struct Quantised;

@@ -10,7 +10,11 @@
 #include <cstdlib>
 #include <cstring>
 #include <limits>
+#include <optional>
 #include <string_view>
+#include <tuple>
+#include <unordered_map>
+#include <unordered_set>
 
 #include "base/owned.h"
 
@@ -18,7 +22,7 @@ namespace zl {
 namespace {
 
 // trialLevel tells which filter is best as well as releaseLevel does, in half of the time (docs/performance.md).
-constexpr int quickLevel = 1, trialLevel = 4, releaseLevel = 6;
+constexpr int quickLevel = 1, trialLevel = 4, releaseLevel = 6, thoroughLevel = 12;
 
 enum Filter : std::uint8_t { none, sub, up, average, paeth };  // ISO/IEC 15948, 9.2
 
@@ -42,7 +46,7 @@ void addChunk(Bytes& to, std::string_view name, ByteView body) {
 struct Header {
     PixelSize size;
     int depth = 8;
-    int colourType = 0;  // 2: RGB, 3: palette, 6: RGBA
+    int colourType = 0;  // 0: grey, 2: RGB, 3: palette, 4: grey and alpha, 6: RGBA
 };
 
 Result<Bytes> deflated(ByteView rows, int level) {
@@ -74,6 +78,7 @@ Result<Bytes> fileOf(const Header& header, ByteView palette, ByteView rows, int 
 constexpr std::array everyFilter{none, sub, up, average, paeth};
 constexpr std::array noFilter{none};   // flat and drawn pictures, and grain
 constexpr std::array leftFilter{sub};  // smooth ones
+constexpr std::array upFilter{up}, averageFilter{average}, paethFilter{paeth};
 
 // One row; `before`: the row above it. `step`: bytes of a pixel; in front of both rows lie as many zeros.
 void filterRow(Filter filter, const std::uint8_t* row, const std::uint8_t* before, int count, int step, std::uint8_t* __restrict to) {
@@ -103,7 +108,8 @@ void filterRow(Filter filter, const std::uint8_t* row, const std::uint8_t* befor
 
 class Rows {
   public:
-    Rows(const Straight8& frame, bool opaque) : frame_(frame), step_(opaque ? 3 : 4) {
+    // `step`: bytes of a pixel: grey, grey and alpha, RGB or RGBA.
+    Rows(const Straight8& frame, int step) : frame_(frame), step_(step) {
         for (Bytes& row : rows_) row.resize(static_cast<std::size_t>(step_ + count()));
         candidate_.resize(static_cast<std::size_t>(count()));
     }
@@ -143,6 +149,13 @@ class Rows {
             std::memcpy(bytes, row, static_cast<std::size_t>(count()));
             return;
         }
+        if (step_ <= 2) {
+            for (int x = 0; x < frame_.width(); ++x) {
+                bytes[step_ * x] = static_cast<std::uint8_t>(row[x]);
+                if (step_ == 2) bytes[2 * x + 1] = static_cast<std::uint8_t>(row[x] >> 24);
+            }
+            return;
+        }
         for (int x = 0; x < frame_.width(); ++x)
             for (int i = 0; i < 3; ++i) bytes[3 * x + i] = static_cast<std::uint8_t>(row[x] >> (8 * i));
     }
@@ -167,16 +180,17 @@ struct Bands {
     int count = 1, height = 0;
 };
 
-Result<Bytes> encoded(const Straight8& frame, bool opaque, std::span<const Filter> filters, int level, Bands bands) {
-    Rows rows(frame, opaque);
+Result<Bytes> encoded(const Straight8& frame, int step, std::span<const Filter> filters, int level, Bands bands) {
+    Rows rows(frame, step);
     Bytes filtered;
     filtered.reserve(static_cast<std::size_t>(bands.count) * static_cast<std::size_t>(bands.height) *
-                     (static_cast<std::size_t>(frame.width()) * (opaque ? 3 : 4) + 1));
+                     (static_cast<std::size_t>(frame.width()) * static_cast<std::size_t>(step) + 1));
     for (int band = 0; band < bands.count; ++band) {
         const int from = (2 * band + 1) * (frame.height() - bands.height) / (2 * bands.count);
         rows.add(from, from + bands.height, filters, filtered);
     }
-    return fileOf({frame.size(), 8, opaque ? 2 : 6}, {}, filtered, level);
+    constexpr std::array colourTypes{0, 4, 2, 6};
+    return fileOf({frame.size(), 8, colourTypes[static_cast<std::size_t>(step - 1)]}, {}, filtered, level);
 }
 
 // What is tried with every filter: one row in ten, at least enough of them; all of them where those are most.
@@ -186,19 +200,30 @@ Bands triedOf(const Straight8& frame) {
     return count * bandHeight >= frame.height() ? Bands{1, frame.height()} : Bands{count, bandHeight};
 }
 
-}  // namespace
-
 // That a release is never larger than the quick look is seen by writing both. Where the quick look's filter is chosen and a sample of
 // it is clearly smaller when deflated harder, so is the whole, and it is not written twice.
-Result<Bytes> encodePng(const Straight8& frame, bool opaque, Effort effort) {
+Result<Bytes> inChannels(const Straight8& frame, int step, Effort effort) {
     constexpr std::size_t few = 1 << 18;  // bytes of a file that is deflated so soon that all of it is tried
     constexpr double clearly = 0.95;
     const Bands whole{1, frame.height()};
-    if (effort == Effort::quick) return encoded(frame, opaque, leftFilter, quickLevel, whole);
+    if (effort == Effort::quick) return encoded(frame, step, leftFilter, quickLevel, whole);
+    // Marks and icons are small: everything is tried on them, as hard as can be.
+    constexpr long long small = 400'000;  // bytes before they are deflated
+    if (frame.size().count() * step <= small) {
+        Bytes best;
+        for (const std::span<const Filter> filters :
+             {std::span<const Filter>(noFilter), {leftFilter}, {upFilter}, {averageFilter}, {paethFilter}, {everyFilter}}) {
+            auto file = encoded(frame, step, filters, thoroughLevel, whole);
+            if (!file) return file;
+            if (best.empty() || file->size() < best.size()) best = std::move(*file);
+        }
+        auto quick = encoded(frame, step, leftFilter, quickLevel, whole);
+        return !quick || quick->size() < best.size() ? std::move(quick) : std::move(best);
+    }
     Bands tried = triedOf(frame);
     std::size_t quickSample = 0;
     if (tried.height != whole.height) {
-        const auto quick = encoded(frame, opaque, leftFilter, quickLevel, tried);
+        const auto quick = encoded(frame, step, leftFilter, quickLevel, tried);
         if (!quick) return quick;
         quickSample = quick->size();
         const auto rows = static_cast<std::size_t>(tried.count) * static_cast<std::size_t>(tried.height);
@@ -208,7 +233,7 @@ Result<Bytes> encodePng(const Straight8& frame, bool opaque, Effort effort) {
     Bytes best;
     std::span<const Filter> chosen;
     for (const std::span<const Filter> filters : {std::span<const Filter>(noFilter), {leftFilter}, {everyFilter}}) {
-        auto file = encoded(frame, opaque, filters, sampled ? trialLevel : releaseLevel, tried);
+        auto file = encoded(frame, step, filters, sampled ? trialLevel : releaseLevel, tried);
         if (!file) return file;
         if (!best.empty() && file->size() >= best.size()) continue;
         best = std::move(*file);
@@ -217,13 +242,63 @@ Result<Bytes> encodePng(const Straight8& frame, bool opaque, Effort effort) {
     bool smaller = false;
     if (sampled) {
         smaller = chosen.data() == leftFilter.data() && static_cast<double>(best.size()) < clearly * static_cast<double>(quickSample);
-        auto file = encoded(frame, opaque, chosen, releaseLevel, whole);
+        auto file = encoded(frame, step, chosen, releaseLevel, whole);
         if (!file) return file;
         best = std::move(*file);
     }
     if (smaller) return best;
-    auto quick = encoded(frame, opaque, leftFilter, quickLevel, whole);
+    auto quick = encoded(frame, step, leftFilter, quickLevel, whole);
     return !quick || quick->size() < best.size() ? std::move(quick) : std::move(best);
+}
+
+
+// The frame's colours, up to 256, in the order of their lightness; nothing when there are more.
+std::optional<std::vector<std::uint32_t>> fewColoursOf(const Straight8& frame) {
+    constexpr std::size_t most = 256;
+    std::unordered_set<std::uint32_t> found;
+    std::uint32_t last = 0;
+    for (const std::uint32_t p : frame.pixels()) {
+        if (p == last && !found.empty()) continue;
+        last = p;
+        found.insert(p);
+        if (found.size() > most) return {};
+    }
+    std::vector<std::uint32_t> colours(found.begin(), found.end());
+    // See-through ones first: tRNS ends with the last of them (ISO/IEC 15948, 11.3.2.1).
+    std::sort(colours.begin(), colours.end(), [](std::uint32_t a, std::uint32_t b) {
+        const auto key = [](std::uint32_t p) { return std::tuple(alphaOf(p) == 255, greenOf(p) * 2 + redOf(p) + blueOf(p), p); };
+        return key(a) < key(b);
+    });
+    return colours;
+}
+
+std::vector<std::uint8_t> numbersOf(const Straight8& frame, const std::vector<std::uint32_t>& colours) {
+    std::unordered_map<std::uint32_t, std::uint8_t> number;
+    for (std::size_t i = 0; i < colours.size(); ++i) number[colours[i]] = static_cast<std::uint8_t>(i);
+    std::vector<std::uint8_t> numbers;
+    numbers.reserve(static_cast<std::size_t>(frame.size().count()));
+    for (const std::uint32_t p : frame.pixels()) numbers.push_back(number[p]);
+    return numbers;
+}
+
+bool isGrey(const Straight8& frame) {
+    for (const std::uint32_t p : frame.pixels())
+        if (redOf(p) != greenOf(p) || redOf(p) != blueOf(p)) return false;
+    return true;
+}
+
+}  // namespace
+
+// Grey where all is grey, and a palette where few colours are, hold the same pixels in fewer bytes.
+Result<Bytes> encodePng(const Straight8& frame, bool opaque, Effort effort) {
+    const bool grey = isGrey(frame);
+    auto best = inChannels(frame, grey ? (opaque ? 1 : 2) : (opaque ? 3 : 4), effort);
+    if (!best || effort == Effort::quick) return best;
+    if (const auto colours = fewColoursOf(frame)) {
+        auto indexed = encodeIndexedPng(numbersOf(frame, *colours), frame.size(), *colours);
+        if (indexed && indexed->size() < best->size()) return indexed;
+    }
+    return best;
 }
 
 Result<Bytes> encodeIndexedPng(const std::vector<std::uint8_t>& numbers, PixelSize size, const std::vector<std::uint32_t>& colours) {
@@ -234,7 +309,8 @@ Result<Bytes> encodeIndexedPng(const std::vector<std::uint8_t>& numbers, PixelSi
         alphas.push_back(static_cast<std::uint8_t>(alphaOf(c)));
     }
     addChunk(palette, "PLTE", names);
-    if (std::any_of(alphas.begin(), alphas.end(), [](std::uint8_t a) { return a != 255; })) addChunk(palette, "tRNS", alphas);
+    while (!alphas.empty() && alphas.back() == 255) alphas.pop_back();
+    if (!alphas.empty()) addChunk(palette, "tRNS", alphas);
     // Not filtered: neighbouring numbers say nothing of each other (ISO/IEC 15948, 12.8).
     const auto width = static_cast<std::size_t>(size.width), perByte = static_cast<std::size_t>(8 / depth);
     Bytes rows;
@@ -252,7 +328,8 @@ Result<Bytes> encodeIndexedPng(const std::vector<std::uint8_t>& numbers, PixelSi
             rows.push_back(static_cast<std::uint8_t>(together));
         }
     }
-    const auto level = levelOf(rows);
+    constexpr std::size_t small = 100'000;  // bytes before they are deflated
+    const auto level = rows.size() <= small ? Result<int>(thoroughLevel) : levelOf(rows);
     return level ? fileOf({size, depth, 3}, palette, rows, *level) : passOn(level.error());
 }
 

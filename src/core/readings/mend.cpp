@@ -132,7 +132,9 @@ Result<MendedFile> fitFile(ByteView bytes, const std::string& name, const Brief&
     if (!picture) return passOn(picture.error());
     Piece asBest;
     asBest.frame = picture->pixels->size();
-    auto fitted = fitToLimit(*picture->pixels, planOf(asBest, brief));
+    const FitOptions plan = planOf(asBest, brief);
+    if (auto kept = keptAsItIs(bytes, plan)) return MendedFile{std::move(kept->bytes), Content::jpeg};
+    auto fitted = fitToLimit(*picture->pixels, plan);
     if (!fitted) return passOn(fitted.error());
     return MendedFile{std::move(fitted->bytes), fitted->encoding.format};
 }

@@ -1,0 +1,152 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "encode/jpeg_part.h"
+
+#include <csetjmp>
+#include <cstdio>
+#include <cstdlib>
+#include <jpeglib.h>
+
+#include <fmt/core.h>
+
+#include <array>
+
+#include "raster/decode.h"
+
+namespace zl {
+namespace {
+
+// N. Robidoux's table for luma and chroma alike, as general image tools ship it (from memory): finer where the eye is, coarser at the
+// corner. At small sizes it is often nearer to the picture than the tables printed in ITU-T T.81, K.1.
+constexpr std::array<unsigned, 64> robidoux{
+    16, 16, 16, 18,  25,  37,  56,  85,  16, 17, 20,  27,  34,  40,  53,  75,  16, 20, 24,  31,  43,  62,
+    91, 135, 18, 27, 31, 40,  53,  74,  106, 156, 25, 34,  43,  53,  69,  94,  131, 189, 37, 40,  62,  74,
+    94, 124, 169, 238, 56, 53, 91, 106, 131, 169, 226, 311, 85, 75, 135, 156, 189, 238, 311, 418};
+
+struct Failure {
+    jpeg_error_mgr manager;
+    std::jmp_buf back;
+    std::array<char, JMSG_LENGTH_MAX> words;
+};
+
+[[noreturn]] void leave(j_common_ptr common) {
+    auto* failure = reinterpret_cast<Failure*>(common->err);
+    (*common->err->format_message)(common, failure->words.data());
+    std::longjmp(failure->back, 1);
+}
+
+struct Written {
+    unsigned char* data = nullptr;
+    unsigned long size = 0;
+};
+
+// Nothing with a destructor lives here: an error leaves it by a jump.
+bool compress(const Straight8& frame, const Encoding& e, std::uint8_t* row, Failure& failure, Written& out) {
+    jpeg_compress_struct j;
+    j.err = jpeg_std_error(&failure.manager);
+    failure.manager.error_exit = leave;
+    jpeg_create_compress(&j);
+    if (setjmp(failure.back)) {
+        jpeg_destroy_compress(&j);
+        return false;
+    }
+    jpeg_mem_dest(&j, &out.data, &out.size);
+    j.image_width = static_cast<JDIMENSION>(frame.width());
+    j.image_height = static_cast<JDIMENSION>(frame.height());
+    j.input_components = 3;
+    j.in_color_space = JCS_RGB;
+    jpeg_set_defaults(&j);
+    j.dct_method = JDCT_ISLOW;
+    jpeg_set_quality(&j, e.quality, TRUE);
+    if (e.table == Table::even) {
+        const int scale = jpeg_quality_scaling(e.quality);
+        jpeg_add_quant_table(&j, 0, robidoux.data(), scale, TRUE);
+        jpeg_add_quant_table(&j, 1, robidoux.data(), scale, TRUE);
+    }
+    j.comp_info[0].h_samp_factor = e.chroma == Chroma::full ? 1 : 2;
+    j.comp_info[0].v_samp_factor = e.chroma == Chroma::half ? 2 : 1;
+    if (e.progressive) jpeg_simple_progression(&j);
+    j.optimize_coding = e.effort == Effort::release ? TRUE : FALSE;
+    jpeg_start_compress(&j, TRUE);
+    while (j.next_scanline < j.image_height) {
+        const std::uint32_t* from = frame.row(static_cast<int>(j.next_scanline));
+        for (int x = 0; x < frame.width(); ++x) {
+            row[3 * x] = static_cast<std::uint8_t>(redOf(from[x]));
+            row[3 * x + 1] = static_cast<std::uint8_t>(greenOf(from[x]));
+            row[3 * x + 2] = static_cast<std::uint8_t>(blueOf(from[x]));
+        }
+        JSAMPROW rows[1] = {row};
+        jpeg_write_scanlines(&j, rows, 1);
+    }
+    jpeg_finish_compress(&j);
+    jpeg_destroy_compress(&j);
+    return true;
+}
+
+constexpr std::uint8_t startOfScan = 0xDA, comment = 0xFE;
+
+bool isFrameHeader(std::uint8_t marker) {
+    return marker >= 0xC0 && marker <= 0xCF && marker != 0xC4 && marker != 0xC8 && marker != 0xCC;
+}
+
+// EXIF's orientation of an application segment 1, 1..8; 1 when it tells none. Exif 2.3, TIFF 6.0.
+int orientationIn(ByteView body) {
+    if (body.size() < 14 || body[0] != 'E' || body[1] != 'x' || body[2] != 'i' || body[3] != 'f') return 1;
+    const ByteView tiff = body.subspan(6);
+    const bool little = tiff[0] == 'I';
+    const auto number = [&](std::size_t at, std::size_t bytes) -> std::size_t {
+        std::size_t v = 0;
+        if (at + bytes > tiff.size()) return 0;
+        for (std::size_t i = 0; i < bytes; ++i) v = v << 8 | tiff[little ? at + bytes - 1 - i : at + i];
+        return v;
+    };
+    const std::size_t first = number(4, 4), entries = number(first, 2);
+    constexpr std::size_t orientation = 0x0112;
+    for (std::size_t i = 0; i < std::min<std::size_t>(entries, 200); ++i)
+        if (number(first + 2 + 12 * i, 2) == orientation) {
+            const auto value = static_cast<int>(number(first + 2 + 12 * i + 8, 2));
+            return value >= 1 && value <= 8 ? value : 1;
+        }
+    return 1;
+}
+
+}  // namespace
+
+Result<Bytes> encodeJpeg(const Straight8& frame, const Encoding& encoding) {
+    Failure failure{};
+    Written out;
+    Bytes row(static_cast<std::size_t>(frame.width()) * 3);
+    const bool good = !frame.empty() && compress(frame, encoding, row.data(), failure, out);
+    Bytes bytes;
+    if (good) bytes.assign(out.data, out.data + out.size);
+    std::free(out.data);
+    if (!good) return fail(Code::unwritable, fmt::format("The picture could not be written as JPEG: {}.", failure.words.data()));
+    return bytes;
+}
+
+std::optional<Bytes> strippedJpeg(ByteView jpeg) {
+    const auto facts = readFacts(jpeg, "the JPEG");
+    if (!facts || facts->content != Content::jpeg || !facts->profileIsSrgb || facts->cmyk) return {};
+    constexpr std::uint8_t application0 = 0xE0, application15 = 0xEF, adobe = 0xEE;
+    Bytes out(jpeg.begin(), jpeg.begin() + 2);
+    std::size_t at = 2;
+    while (at + 4 <= jpeg.size() && jpeg[at] == 0xFF && jpeg[at + 1] != startOfScan) {
+        const std::uint8_t marker = jpeg[at + 1];
+        if (marker == 0xFF) {  // padding
+            ++at;
+            continue;
+        }
+        const std::size_t length = 2 + (static_cast<std::size_t>(jpeg[at + 2]) << 8 | jpeg[at + 3]);
+        if (length < 4 || at + length > jpeg.size()) return {};
+        if (marker == application0 + 1 && orientationIn(jpeg.subspan(at + 4, length - 4)) != 1) return {};
+        if (isFrameHeader(marker) && jpeg[at + 4] != 8) return {};
+        const bool goes = marker == comment || (marker > application0 && marker <= application15 && marker != adobe);
+        if (!goes)
+            out.insert(out.end(), jpeg.begin() + static_cast<std::ptrdiff_t>(at), jpeg.begin() + static_cast<std::ptrdiff_t>(at + length));
+        at += length;
+    }
+    if (at + 4 > jpeg.size()) return {};
+    out.insert(out.end(), jpeg.begin() + static_cast<std::ptrdiff_t>(at), jpeg.end());
+    return out;
+}
+
+}  // namespace zl

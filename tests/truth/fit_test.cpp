@@ -1,0 +1,97 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// JPEGs under a limit against Pillow's own, each quality in each sampling, optimised and in scans; PNGs against optipng and zopflipng.
+#include <fmt/core.h>
+
+#include <cmath>
+
+#include "corpus.h"
+#include "encode/difference.h"
+#include "encode/encode.h"
+#include "encode/fit.h"
+#include "raster/decode.h"
+
+namespace zl::truth {
+namespace {
+
+std::string printed(const std::string& command) {
+    FILE* pipe = ::popen(command.c_str(), "r");
+    std::string out;
+    char part[4096];
+    for (std::size_t n = 0; (n = std::fread(part, 1, sizeof part, pipe)) > 0;) out.append(part, n);
+    if (::pclose(pipe) != 0) throw std::runtime_error("failed: " + command);
+    return out;
+}
+
+// The JPEG of Pillow's that fits with the highest SSIM, of the highest quality that fits in each sampling.
+constexpr auto bruteForce = R"(
+import io, sys
+from PIL import Image
+picture = Image.open(sys.argv[1]).convert('RGB')
+limit = int(sys.argv[2])
+for sampling in (0, 1, 2):
+    best = None
+    for quality in range(1, 101):
+        for progressive in (False, True):
+            out = io.BytesIO()
+            picture.save(out, 'JPEG', quality=quality, subsampling=sampling, optimize=True, progressive=progressive)
+            if len(out.getvalue()) <= limit: best = out.getvalue()
+    if best: open(sys.argv[3] + str(sampling) + '.jpg', 'wb').write(best)
+)";
+
+TEST(Fit, IsNoWorseThanBruteForce) {
+    auto all = items("photos");
+    std::erase_if(all, [](const Item& i) { return i.name.find('-') != std::string::npos; });
+    if (all.size() > 12) all.resize(12);
+    const test::Folder folder;
+    if (const auto done = writeFile(folder / "brute.py", test::bytesOf(bruteForce), Replace::yes); !done) FAIL();
+    std::string seen;
+    for (const long long limit : {60'000LL, 20'000LL}) {
+        std::vector<double> ahead(all.size());
+        forAll(all, [&](std::size_t i) {
+            const Straight8 photo = pictureOf(all[i]);
+            FitOptions options;
+            options.formats = {Content::jpeg};
+            options.limit = limit;
+            const auto ours = fitToLimit(photo, options);
+            const std::string stem = (folder / fmt::format("{}-{}-", i, limit)).string();
+            printed(fmt::format("'{}' '{}' '{}' {} '{}'", test::referencePython(), (folder / "brute.py").string(), all[i].file.string(), limit, stem));
+            double theirs = -1;
+            for (int sampling = 0; sampling < 3; ++sampling) {
+                const auto bytes = readFile(stem + std::to_string(sampling) + ".jpg");
+                if (bytes) theirs = std::max(theirs, ssim(photo, *test::good(decode(*bytes, "theirs")).pixels));
+            }
+            if (!ours && theirs < 0) return;  // nothing fits for either
+            ahead[i] = (ours ? ours->difference.ssim : -1) - theirs;
+            if (ahead[i] < 0) list(fmt::format("fit behind at {}", limit), all[i], fmt::format("{:.4f}", ahead[i]));
+        });
+        double mean = 0;
+        for (const double a : ahead) mean += a / static_cast<double>(all.size());
+        seen += fmt::format("{}{:+.4f}", seen.empty() ? "" : " / ", mean);
+        EXPECT_GE(mean, 0) << limit;
+    }
+    row(fmt::format("`fit`, mean SSIM in front of brute force on {} photographs, 60 kB / 20 kB", all.size()), seen, "≥ 0 in front");
+}
+
+TEST(Png, IsNearlyAsSmallAsTheBestOfTwoOptimisers) {
+    auto all = items("icons");
+    all.resize(24);
+    const test::Folder folder;
+    std::vector<double> ours(all.size()), best(all.size());
+    forAll(all, [&](std::size_t i) {
+        const Straight8 icon = pictureOf(all[i]);
+        const auto bytes = test::png(icon);
+        ours[i] = static_cast<double>(bytes.size());
+        const std::string in = (folder / fmt::format("{}.png", i)).string(), one = in + ".one.png", two = in + ".two.png";
+        if (!writeFile(in, bytes, Replace::yes)) return;
+        printed(fmt::format("optipng -quiet -o2 -out '{}' '{}' && zopflipng -y '{}' '{}' >/dev/null", one, in, in, two));
+        best[i] = static_cast<double>(std::min(std::filesystem::file_size(one), std::filesystem::file_size(two)));
+        if (ours[i] > 1.1 * best[i]) list("png larger", all[i], fmt::format("{:.0f} against {:.0f}", ours[i], best[i]));
+    });
+    double logs = 0;
+    for (std::size_t i = 0; i < all.size(); ++i) logs += std::log(ours[i] / best[i]) / static_cast<double>(all.size());
+    row(fmt::format("PNG of {} icons, bytes for one of the best of optipng -o2 and zopflipng (geometric mean)", all.size()),
+        fmt::format("{:.3f}", std::exp(logs)), "≤ 1.03");
+}
+
+}  // namespace
+}  // namespace zl::truth
