@@ -288,10 +288,15 @@ void Bench::centreCrop() {
     if (!asset) return;
     aside(
         session_.pool(), this,
-        [inks = session_.inks(), asset = *asset]() -> Result<std::pair<RealPoint, PixelSize>> {
+        [inks = session_.inks(), asset = *asset, crop = layer->picture()->crop,
+         frame = session_.piece()->frame]() -> Result<std::pair<RealPoint, PixelSize>> {
             const auto picture = inks->picture(asset);
             if (!picture) return passOn(picture.error());
-            return std::pair(attentionPoint(*(*picture)->pixels), (*picture)->facts.size);
+            const PixelSize size = (*picture)->facts.size;
+            const bool all = crop.width >= size.width - 1e-6 && crop.height >= size.height - 1e-6;
+            const RealRect box = all ? attentiveCrop(*(*picture)->pixels, frame.width, frame.height)
+                                     : attentiveCrop(*(*picture)->pixels, crop.width, crop.height);
+            return std::pair(RealPoint{box.centre().x / size.width, box.centre().y / size.height}, size);
         },
         [this, id = layer->id](Result<std::pair<RealPoint, PixelSize>> found) {
             if (!found) return session_.tell(QString::fromStdString(found.error().sentence()), true);

@@ -60,6 +60,7 @@ Result<RealRect> boxFor(const Asked& asked, const Straight8& picture) {
     if (asked.aspect.empty()) return box;
     const auto shape = parseAspect(asked.aspect);
     if (!shape) return passOn(shape.error());
+    if (asked.focus == "auto" && asked.rect.empty()) return attentiveCrop(picture, shape->x, shape->y);
     const auto focus = parseFocus(asked.focus, picture);
     if (!focus) return passOn(focus.error());
     if (!asked.rect.empty()) {

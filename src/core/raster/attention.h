@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Where a picture draws the eye.
+// Where a picture draws the eye, and the crop that keeps it.
 #pragma once
 
 #include "raster/raster.h"
@@ -9,5 +9,9 @@ namespace zl {
 // The point of most attention as shares of width and height, 0..1 (libvips' measure: edges, skin tones, saturation).
 // The centre when it cannot be told.
 RealPoint attentionPoint(const Straight8& picture);
+
+// The largest part of the picture in the shape w : h, laid where it matters: no head that fits is cut (the surest faces first); where no
+// face is found, round the point of most attention, and rather higher than lower, since what stands upright has its head there.
+RealRect attentiveCrop(const Straight8& picture, double w, double h);
 
 }  // namespace zl
