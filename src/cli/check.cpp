@@ -6,6 +6,7 @@
 
 #include "base/json.h"
 #include "command.h"
+#include "encode/encode.h"
 #include "kit/kit_file.h"
 #include "readings/measure.h"
 #include "readings/mend.h"
@@ -15,7 +16,9 @@ namespace zl::cli {
 namespace {
 
 struct Asked {
-    std::string file, brief, piece, mend, out;
+    std::vector<std::string> files;
+    std::string file, brief, piece, mend, out;  // file: the one that is looked at
+    bool several() const { return files.size() > 1; }
 };
 
 constexpr int mostRounds = 16, mostTimes = 2;  // a mend may lead to another, never in circles for long
@@ -51,7 +54,7 @@ Result<void> checkMendWords(const Asked& asked) {
 
 // File ------------------------------------------------------------------------------------------------------------
 
-Result<int> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
+Result<Told> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
     const auto briefs = shippedBriefs();
     if (!briefs) return passOn(briefs.error());
     if (asked.brief.empty())
@@ -59,12 +62,12 @@ Result<int> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
     if (!asked.piece.empty()) return fail(Code::badUsage, "--piece goes with a kit.");
     const auto brief = briefNamed(*briefs, asked.brief);
     if (!brief) return passOn(brief.error());
-    std::string name = Path(asked.file).filename().string();
+    std::string name = nameOfInput(asked.file);
     auto read = readPictureFile(bytes, name, **brief);
     if (!read) return passOn(read.error());
     std::string file = asked.file;
     if (!asked.mend.empty()) {
-        const Path out = asked.out;
+        const Path out = outFor(asked.out, asked.file, asked.several(), read->picture.facts.content);
         if (auto may = mayWrite(out, {asked.file}, common); !may) return passOn(may.error());
         if (asked.mend != "all" && !findMend(asked.mend)->onFile)
             return fail(Code::badUsage, fmt::format("The mend \"{}\" is for pieces, not for files.", asked.mend));
@@ -76,6 +79,12 @@ Result<int> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
             if (ids.empty()) break;
             used.push_back(ids.front());
             auto mended = mendedFile(ids.front(), bytes, name, **brief);
+            if (!mended && asked.mend == "all" && mended.error().code == Code::limitNotMet) {
+                // One that cannot help does not keep the others from helping.
+                fmt::print(stderr, "zledge: {}: {} was left out: {}\n", name, ids.front(), mended.error().sentence());
+                used.push_back(ids.front());
+                continue;
+            }
             if (!mended) return passOn(mended.error());
             bytes = std::move(mended->bytes);
             name = out.filename().string();
@@ -83,25 +92,31 @@ Result<int> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
             if (!read) return passOn(read.error());
             if (asked.mend != "all") break;
         }
+        // A file never ends in what it is not: the name that was asked for says what is written.
+        const auto named = contentByEnding(endingOf(out));
+        if (named && factsOf(*named).written && *named != read->picture.facts.content) {
+            constexpr int fine = 95;
+            auto again = encode(*read->picture.pixels, {*named, *named == Content::webp ? 0 : fine, Chroma::full, Effort::release});
+            if (!again) return passOn(again.error());
+            bytes = std::move(*again);
+            read = readPictureFile(bytes, name, **brief);
+            if (!read) return passOn(read.error());
+        }
         if (auto done = writeFile(out, bytes, common.replacing()); !done) return passOn(done.error());
-        file = asked.out;
+        file = out.string();
     }
     const Verdict verdict = worstOf(read->readings);
     const PictureFacts& facts = read->picture.facts;
-    if (common.json) {
-        print({{"file", file},
-               {"brief", asked.brief},
-               {"width", facts.size.width},
-               {"height", facts.size.height},
-               {"bytes", read->bytes},
-               {"content", factsOf(facts.content).type},
-               {"verdict", nameOf(verdict)},
-               {"readings", jsonOf(read->readings)}});
-    } else {
-        fmt::print("{}: {} against {}\n", file, nameOf(verdict), (*brief)->title);
-        printReadings(read->readings);
-    }
-    return exitFor(verdict);
+    return told(exitFor(verdict),
+                {{"file", file},
+                 {"brief", asked.brief},
+                 {"width", facts.size.width},
+                 {"height", facts.size.height},
+                 {"bytes", read->bytes},
+                 {"content", factsOf(facts.content).type},
+                 {"verdict", nameOf(verdict)},
+                 {"readings", jsonOf(read->readings)}},
+                fmt::format("{}: {} against {}\n{}", file, nameOf(verdict), (*brief)->title, wordsOf(read->readings)));
 }
 
 // Kit -------------------------------------------------------------------------------------------------------------
@@ -130,6 +145,11 @@ Result<Kit> mendedKit(Kit kit, const Asked& asked, const Briefs& briefs, InkStor
             if (ids.empty()) break;
             used.push_back(ids.front());
             auto next = mended(ids.front(), kit, id, **brief, store);
+            if (!next && asked.mend == "all" && next.error().code == Code::limitNotMet) {
+                fmt::print(stderr, "zledge: {}: {} was left out: {}\n", id, ids.front(), next.error().sentence());
+                used.push_back(ids.front());
+                continue;
+            }
             if (!next) return passOn(next.error());
             kit = std::move(*next);
         }
@@ -185,16 +205,26 @@ Result<int> checkKit(const Asked& asked, const Common& common) {
 
 std::function<Result<int>()> declareCheck(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    options.value("file", asked->file, "A picture, or a kit (.zlkit)").required();
+    options.value("file", asked->files, "Pictures, or one kit (.zlkit); - is standard input").required();
     options.value("--brief", asked->brief, "The brief a picture is held against");
     options.value("--piece", asked->piece, "One piece of the kit, by its id");
     options.value("--mend", asked->mend, "Apply this mend, or \"all\" that ask no question, and write to --out");
     options.value("--out", asked->out, "Where the mended file goes");
     return [asked, &common]() -> Result<int> {
         if (auto good = checkMendWords(*asked); !good) return passOn(good.error());
-        auto bytes = readFile(asked->file);
-        if (!bytes) return passOn(bytes.error());
-        return isKit(asked->file, *bytes) ? checkKit(*asked, common) : checkFile(*asked, common, std::move(*bytes));
+        asked->file = asked->files.front();
+        if (!asked->several() && asked->file != "-") {
+            auto bytes = readFile(asked->file);
+            if (!bytes) return passOn(bytes.error());
+            if (isKit(asked->file, *bytes)) return checkKit(*asked, common);
+        }
+        return eachFile(asked->files, common, [&](const std::string& file) -> Result<Told> {
+            auto bytes = readInput(file);
+            if (!bytes) return passOn(bytes.error());
+            asked->file = file;
+            if (isKit(file, *bytes)) return fail(Code::badUsage, fmt::format("{} is a kit; a kit is checked by itself.", file));
+            return checkFile(*asked, common, std::move(*bytes));
+        });
     };
 }
 

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <functional>
+#include <memory>
 #include <span>
 #include <string>
 
@@ -52,9 +53,37 @@ void endProgress();
 // "X,Y,..." of exactly `count` numbers.
 [[nodiscard]] Result<std::vector<double>> parseNumbers(const std::string& text, std::size_t count, const char* option);
 
+// A size whose one side may be left out: "800x", "x600". That side is 0 then; `of` fills it in the shape of a picture.
+[[nodiscard]] Result<PixelSize> parseOpenSize(const std::string& text);
+PixelSize filledIn(PixelSize size, PixelSize of);
+// Bytes, decimal: "200000", "200k", "2MB", "1.5M".
+[[nodiscard]] Result<long long> parseBytes(const std::string& text);
+// " Did you mean ...?" for a word that is nearly one of those; else nothing.
+std::string didYouMean(const std::string& word, const std::vector<std::string>& known);
+
+// "-" is standard input.
+[[nodiscard]] Result<Bytes> readInput(const std::string& file);
+std::string nameOfInput(const std::string& file);
+// Where the outcome for one input goes: `out` itself, or into the folder `out` when there are several or it is one.
+Path outFor(const std::string& out, const std::string& file, bool several, Content content);
+// Writes a file, or standard output for "-".
+[[nodiscard]] Result<void> writeOutput(const Path& out, ByteView bytes, const std::string& input, const Common& common);
+
+// What a command says of one file.
+struct Told {
+    int exit = Exit::done;
+    std::shared_ptr<const OrderedJson> json;
+    std::string text;  // for people
+};
+Told told(int exit, OrderedJson json, std::string text);
+// One document for one file; {"files": [...]} for several, of which one that fails does not stop the others.
+[[nodiscard]] Result<int> eachFile(const std::vector<std::string>& files, const Common& common,
+                                   const std::function<Result<Told>(const std::string& file)>& run);
+
 // What a search for the best encoding tried, as JSON.
 OrderedJson triedJson(const std::vector<Tried>& tried);
 
+std::string wordsOf(const std::vector<Reading>& readings);
 void printReadings(const std::vector<Reading>& readings);
 
 std::function<Result<int>()> declareBriefs(Options&, const Common&);

@@ -15,20 +15,21 @@ namespace zl::cli {
 namespace {
 
 struct Asked {
-    std::string file, map;
+    std::vector<std::string> files;
+    std::string map;
 };
 
-Result<int> run(const Asked& asked, const Common& common) {
-    auto bytes = readFile(asked.file);
+Result<Told> run(const Asked& asked, const std::string& file, const Common& common) {
+    auto bytes = readInput(file);
     if (!bytes) return passOn(bytes.error());
-    const std::string name = Path(asked.file).filename().string();
+    const std::string name = nameOfInput(file);
     const auto briefs = shippedBriefs();
     if (!briefs) return passOn(briefs.error());
     // No destination is asked: edges are measured as those of any see-through picture.
     const auto brief = briefNamed(*briefs, "free-frame");
     if (!brief) return passOn(brief.error());
     if (!asked.map.empty()) {
-        if (auto may = mayWrite(asked.map, {asked.file}, common); !may) return passOn(may.error());
+        if (auto may = mayWrite(asked.map, {file}, common); !may) return passOn(may.error());
         if (endingOf(asked.map) != ".png") return fail(Code::badUsage, "The map is a PNG.", "Name it .png.");
     }
     const auto read = readPictureFile(*bytes, name, **brief);
@@ -44,25 +45,22 @@ Result<int> run(const Asked& asked, const Common& common) {
         if (!map) return passOn(map.error());
         if (auto done = writeFile(asked.map, *map, common.replacing()); !done) return passOn(done.error());
     }
-    if (common.json)
-        print({{"file", asked.file},
-               {"readings", jsonOf(readings)},
-               {"map", asked.map.empty() ? OrderedJson(nullptr) : OrderedJson(asked.map)}});
-    else {
-        fmt::print("{}: {}\n", asked.file, nameOf(worstOf(readings)));
-        printReadings(readings);
-        if (!asked.map.empty()) fmt::print("Map: {}\n", asked.map);
-    }
-    return worstOf(readings) == Verdict::fail ? Exit::readingFailed : Exit::done;
+    return told(worstOf(readings) == Verdict::fail ? Exit::readingFailed : Exit::done,
+                {{"file", file}, {"readings", jsonOf(readings)}, {"map", asked.map.empty() ? OrderedJson(nullptr) : OrderedJson(asked.map)}},
+                fmt::format("{}: {}\n{}{}", file, nameOf(worstOf(readings)), wordsOf(readings),
+                            asked.map.empty() ? "" : fmt::format("Map: {}\n", asked.map)));
 }
 
 }  // namespace
 
 std::function<Result<int>()> declareEdges(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    options.value("file", asked->file, "A picture with alpha").required();
+    options.value("file", asked->files, "Pictures with alpha; - is standard input").required();
     options.value("--map", asked->map, "Write a PNG that shows where the edge is at fault");
-    return [asked, &common] { return run(*asked, common); };
+    return [asked, &common]() -> Result<int> {
+        if (asked->files.size() > 1 && !asked->map.empty()) return fail(Code::badUsage, "--map goes with one file.");
+        return eachFile(asked->files, common, [&](const std::string& file) { return run(*asked, file, common); });
+    };
 }
 
 }  // namespace zl::cli

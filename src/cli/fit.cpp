@@ -13,8 +13,9 @@ namespace zl::cli {
 namespace {
 
 struct Asked {
-    std::string file, brief, formats, matte, out;
-    long long limit = 0;
+    std::vector<std::string> files;
+    std::string brief, formats, matte, out, limit;
+    bool several() const { return files.size() > 1; }
 };
 
 Result<std::vector<Content>> parseFormats(const std::string& text) {
@@ -34,7 +35,7 @@ Result<std::vector<Content>> parseFormats(const std::string& text) {
 // --formats, else what the ending says, else what the brief accepts.
 Result<std::vector<Content>> formatsFor(const Asked& asked, const Brief* brief) {
     if (!asked.formats.empty()) return parseFormats(asked.formats);
-    if (const std::string ending = endingOf(asked.out); !ending.empty()) {
+    if (const std::string ending = asked.several() ? "" : endingOf(asked.out); !ending.empty()) {
         const auto format = formatFor(ending);
         if (!format) return passOn(format.error());
         return std::vector{*format};
@@ -45,10 +46,10 @@ Result<std::vector<Content>> formatsFor(const Asked& asked, const Brief* brief) 
     return formats;
 }
 
-Result<int> run(const Asked& asked, const Common& common) {
+Result<Told> run(const Asked& asked, const std::string& file, const Common& common) {
     const auto briefs = shippedBriefs();
     if (!briefs) return passOn(briefs.error());
-    if (asked.brief.empty() == (asked.limit == 0)) return fail(Code::badUsage, "Give either --brief or --limit.");
+    if (asked.brief.empty() == asked.limit.empty()) return fail(Code::badUsage, "Give either --brief or --limit.");
     FitOptions options;
     const Brief* brief = nullptr;
     if (!asked.brief.empty()) {
@@ -57,7 +58,9 @@ Result<int> run(const Asked& asked, const Common& common) {
         brief = *named;
         options.limit = brief->limit;
     } else {
-        options.limit = asked.limit;
+        const auto limit = parseBytes(asked.limit);
+        if (!limit) return passOn(limit.error());
+        options.limit = *limit;
     }
     auto formats = formatsFor(asked, brief);
     if (!formats) return passOn(formats.error());
@@ -67,56 +70,57 @@ Result<int> run(const Asked& asked, const Common& common) {
         if (!matte) return passOn(matte.error());
         options.matte = *matte;
     }
-    const auto bytes = readFile(asked.file);
+    const auto bytes = readInput(file);
     if (!bytes) return passOn(bytes.error());
-    const auto picture = decode(*bytes, Path(asked.file).filename().string());
+    const auto picture = decode(*bytes, nameOfInput(file));
     if (!picture) return passOn(picture.error());
-    if (auto may = mayWrite(asked.out, {asked.file}, common); !may) return passOn(may.error());
+    if (asked.out == "-" && asked.formats.empty()) return fail(Code::badUsage, "Standard output has no ending to tell the format.", "Add --formats.");
+    if (!asked.several() && asked.out != "-")
+        if (auto may = mayWrite(asked.out, {file}, common); !may && !std::filesystem::is_directory(asked.out)) return passOn(may.error());
     auto kept = keptAsItIs(*bytes, options);
     const auto fitted = kept ? Result<Fitted>(std::move(*kept))
                              : fitToLimit(*picture->pixels, options, {}, [](double part) { showProgress("fitting", part); });
     endProgress();
     if (!fitted) return passOn(fitted.error());
     // A file never ends in what it is not: the ending follows the format that was found.
-    Path out = asked.out;
     const Content content = fitted->encoding.format;
-    if (contentByEnding(endingOf(out)) != content) {
+    Path out = outFor(asked.out, file, asked.several(), content);
+    if (out != "-" && contentByEnding(endingOf(out)) != content) {
         if (contentByEnding(endingOf(out))) out.replace_extension();
         out += usualEnding(content);
-        if (auto may = mayWrite(out, {asked.file}, common); !may) return passOn(may.error());
         fmt::print(stderr, "zledge: written as {}, since it is a {}.\n", out.string(), factsOf(content).title);
     }
-    if (auto done = writeFile(out, fitted->bytes, common.replacing()); !done) return passOn(done.error());
+    if (auto done = writeOutput(out, fitted->bytes, file, common); !done) return passOn(done.error());
+    if (out == "-") return Told{};
     const bool jpeg = content == Content::jpeg, ofQuality = (jpeg && fitted->encoding.quality > 0) || (content == Content::webp && fitted->encoding.quality > 0);
-    if (common.json) {
-        print({{"out", out.string()},
-               {"content", factsOf(content).type},
-               {"bytes", fitted->bytes.size()},
-               {"limit", options.limit ? OrderedJson(*options.limit) : OrderedJson(nullptr)},
-               {"quality", ofQuality ? OrderedJson(fitted->encoding.quality) : OrderedJson(nullptr)},
-               {"chroma", jpeg && ofQuality ? OrderedJson(samplingOf(fitted->encoding.chroma)) : OrderedJson(nullptr)},
-               {"alpha_kept", fitted->alphaKept},
-               {"difference", {{"ssim", fitted->difference.ssim}, {"de00_p99", fitted->difference.de00P99}}},
-               {"tried", triedJson(fitted->tried)}});
-    } else {
-        fmt::print("{}: {}, {} bytes{}, SSIM {:.4f}\n", out.string(), jpeg && !ofQuality ? "the JPEG as it was, without metadata" : nameOf(fitted->encoding),
-                   grouped(static_cast<long long>(fitted->bytes.size())), options.limit ? " of " + grouped(*options.limit) : "",
-                   fitted->difference.ssim);
-    }
-    return Exit::done;
+    return told(
+        Exit::done,
+        {{"out", out.string()},
+         {"content", factsOf(content).type},
+         {"bytes", fitted->bytes.size()},
+         {"limit", options.limit ? OrderedJson(*options.limit) : OrderedJson(nullptr)},
+         {"quality", ofQuality ? OrderedJson(fitted->encoding.quality) : OrderedJson(nullptr)},
+         {"chroma", jpeg && ofQuality ? OrderedJson(samplingOf(fitted->encoding.chroma)) : OrderedJson(nullptr)},
+         {"alpha_kept", fitted->alphaKept},
+         {"difference", {{"ssim", fitted->difference.ssim}, {"de00_p99", fitted->difference.de00P99}}},
+         {"tried", triedJson(fitted->tried)}},
+        fmt::format("{}: {}, {} bytes{}, SSIM {:.4f}\n", out.string(),
+                    jpeg && !ofQuality ? "the JPEG as it was, without metadata" : nameOf(fitted->encoding),
+                    grouped(static_cast<long long>(fitted->bytes.size())), options.limit ? " of " + grouped(*options.limit) : "",
+                    fitted->difference.ssim));
 }
 
 }  // namespace
 
 std::function<Result<int>()> declareFit(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    options.value("file", asked->file, "A picture").required();
+    options.value("file", asked->files, "Pictures; - is standard input").required();
     options.value("--brief", asked->brief, "Take the limit and the formats from this brief");
-    options.value("--limit", asked->limit, "The limit in bytes").between(1LL, 1'000'000'000LL);
+    options.value("--limit", asked->limit, "The limit in bytes, or as 200k or 2MB (decimal)");
     options.value("--formats", asked->formats, "Those allowed, such as png,jpeg (default: what the ending of --out says, else the brief)");
     options.value("--matte", asked->matte, "#RRGGBB that see-through parts are laid on where the format has no alpha");
-    options.value("--out", asked->out, "The file to write").required();
-    return [asked, &common] { return run(*asked, common); };
+    options.value("--out", asked->out, "The file to write; a folder for several files; - is standard output").required();
+    return [asked, &common] { return eachFile(asked->files, common, [&](const std::string& file) { return run(*asked, file, common); }); };
 }
 
 }  // namespace zl::cli

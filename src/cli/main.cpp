@@ -3,9 +3,11 @@
 #include <fmt/core.h>
 
 #include <CLI/CLI.hpp>
+#include <algorithm>
 #include <array>
 #include <memory>
 
+#include "base/json.h"
 #include "command.h"
 
 namespace zl::cli {
@@ -69,6 +71,15 @@ int main(int argc, char** argv) {
     app.footer(
         "Exit status: 0 done and no reading failed, 1 a reading failed or a limit is not met, 2 bad usage,\n"
         "3 an input is unreadable, 4 an output could not be written.");
+    if (argc > 1 && argv[1][0] != '-') {
+        std::vector<std::string> known;
+        for (const Command& command : allCommands()) known.emplace_back(command.name);
+        if (std::find(known.begin(), known.end(), argv[1]) == known.end()) {
+            fmt::print(stderr, "zledge: There is no command \"{}\". {}\n", argv[1],
+                       didYouMean(argv[1], known).empty() ? "See: zledge --help" : didYouMean(argv[1], known));
+            return Exit::badUsage;
+        }
+    }
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& error) {
@@ -79,5 +90,7 @@ int main(int argc, char** argv) {
     endProgress();
     if (result) return *result;
     fmt::print(stderr, "zledge: {}\n", result.error().sentence());
+    if (std::any_of(commons.begin(), commons.end(), [](const Common& c) { return c.json; }))
+        print({{"error", {{"what", result.error().what}, {"hint", result.error().hint}}}, {"exit", exitFor(result.error().code)}});
     return exitFor(result.error().code);
 }

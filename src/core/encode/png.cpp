@@ -207,18 +207,22 @@ Result<Bytes> inChannels(const Straight8& frame, int step, Effort effort) {
     constexpr double clearly = 0.95;
     const Bands whole{1, frame.height()};
     if (effort == Effort::quick) return encoded(frame, step, leftFilter, quickLevel, whole);
-    // Marks and icons are small: everything is tried on them, as hard as can be.
-    constexpr long long small = 400'000;  // bytes before they are deflated
+    // Marks and icons are small: every filter is tried on all of them, and the best is deflated as hard as can be.
+    constexpr long long small = 200'000;  // bytes before they are deflated
     if (frame.size().count() * step <= small) {
-        Bytes best;
+        std::size_t least = std::numeric_limits<std::size_t>::max();
+        std::span<const Filter> chosen;
         for (const std::span<const Filter> filters :
              {std::span<const Filter>(noFilter), {leftFilter}, {upFilter}, {averageFilter}, {paethFilter}, {everyFilter}}) {
-            auto file = encoded(frame, step, filters, thoroughLevel, whole);
+            const auto file = encoded(frame, step, filters, releaseLevel, whole);
             if (!file) return file;
-            if (best.empty() || file->size() < best.size()) best = std::move(*file);
+            if (file->size() >= least) continue;
+            least = file->size();
+            chosen = filters;
         }
+        auto best = encoded(frame, step, chosen, thoroughLevel, whole);
         auto quick = encoded(frame, step, leftFilter, quickLevel, whole);
-        return !quick || quick->size() < best.size() ? std::move(quick) : std::move(best);
+        return best && quick && quick->size() < best->size() ? std::move(quick) : std::move(best);
     }
     Bands tried = triedOf(frame);
     std::size_t quickSample = 0;
