@@ -8,6 +8,7 @@
 #include <QTemporaryDir>
 #include <QTimer>
 #include <cstdio>
+#include <string_view>
 
 #include "base/data_files.h"
 #include "demo/demo_kit.h"
@@ -27,6 +28,9 @@ int complain(const zl::Error& error) {
 int main(int argc, char** argv) {
     using namespace zl;
     using namespace zl::app;
+    // What it can be told needs no display to be read.
+    for (int i = 1; i < argc; ++i)
+        if (const std::string_view word = argv[i]; word == "--help" || word == "-h") qputenv("QT_QPA_PLATFORM", "offscreen");
     QApplication app(argc, argv);
     QApplication::setApplicationName("Zinc Ledge");
     QApplication::setOrganizationName("zinc-ledge");

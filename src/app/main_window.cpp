@@ -29,6 +29,7 @@
 #include "readings/mend.h"
 #include "readings/zones.h"
 #include "theme.h"
+#include "wheel_guard.h"
 #include "view_tab.h"
 
 namespace zl::app {
@@ -42,7 +43,12 @@ QString kitFilter() {
 MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget* parent)
     : QMainWindow(parent), dialogs_(std::move(dialogs)), session_(std::move(briefs)), desk_(session_) {
     setObjectName("mainWindow");
-    resize(1280, 800);
+    // Where it stood last; the first time as large as fits the screen.
+    const QRect room = screen() ? screen()->availableGeometry() : QRect(0, 0, 1280, 800);
+    resize(std::min(1280, room.width()), std::min(800, room.height()));
+    restoreGeometry(QSettings().value("window").toByteArray());
+    setWindowIcon(lineIcon("zinc-ledge"));
+    new WheelGuard(qApp);
     setMinimumSize(960, 620);
     auto* whole = new QWidget;
     auto* column = new QVBoxLayout(whole);
@@ -481,10 +487,18 @@ void MainWindow::offerRecovery() {
     const std::vector<Path> lost = session_.lostJournals();
     if (lost.empty()) return;
     const Path journal = lost.front();
+    // Its name is looked up aside: the journal may hold large originals.
+    aside(
+        session_.pool(), this, [journal] { return lostKit(journal); },
+        [this, journal](const std::pair<QString, QString>& lostOne) { askToRecover(journal, lostOne.first, lostOne.second); });
+}
+
+void MainWindow::askToRecover(const Path& journal, const QString& title, const QString& when) {
     auto* ask = new QMessageBox(
         QMessageBox::NoIcon, tr("Unsaved edits were found"),
-        tr("A window ended without saving. What was edited in it can be brought back; the kit as it was saved stays untouched until "
-           "you save."),
+        tr("A window ended without saving \"%1\"; its last edit is from %2. It can be brought back; the kit as it was saved stays "
+           "untouched until you save.")
+            .arg(title, when),
         QMessageBox::NoButton, this);
     ask->setObjectName("recoveryQuestion");
     ask->setAttribute(Qt::WA_DeleteOnClose);
@@ -505,6 +519,7 @@ void MainWindow::offerRecovery() {
 
 void MainWindow::closeEvent(QCloseEvent* event) {
     if (QWidget* typing = focusWidget()) typing->clearFocus();  // what was typed counts
+    QSettings().setValue("window", saveGeometry());
     if (closing_ || !session_.changed()) return event->accept();
     event->ignore();
     whenSafe([this] {

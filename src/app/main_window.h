@@ -41,6 +41,7 @@ class MainWindow : public QMainWindow {
     void openFindings(const QString& readingId);
     // Asks about edits of windows that are gone, one journal after the other.
     void offerRecovery();
+    void askToRecover(const Path& journal, const QString& title, const QString& when);
 
   Q_SIGNALS:
     void firstPainted();

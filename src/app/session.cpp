@@ -2,8 +2,10 @@
 #include "session.h"
 
 #include <QCoreApplication>
+#include <QDateTime>
 #include <QDir>
 #include <QFileInfo>
+#include <QLocale>
 #include <QSettings>
 #include <QStandardPaths>
 
@@ -59,6 +61,17 @@ Session::~Session() {
 
 const Brief* Session::brief() const {
     return piece() ? briefs_.find(piece()->brief) : nullptr;
+}
+
+std::pair<QString, QString> lostKit(const Path& journal) {
+    const auto recovered = readRecovery(journal);
+    const QString title = !recovered          ? Session::tr("a kit")
+                          : recovered->saved ? QString::fromStdString(recovered->saved->filename().string())
+                                             : QString::fromStdString(recovered->kit.title);
+    QDateTime last;
+    for (const QFileInfo& file : QDir(QString::fromStdString(journal.string())).entryInfoList(QDir::Files))
+        last = std::max(last, file.lastModified());
+    return {title, last.isValid() ? QLocale().toString(last, QLocale::ShortFormat) : Session::tr("an unknown time")};
 }
 
 Result<std::string> Session::keepOwnBrief(const OrderedJson& json) {

@@ -115,4 +115,8 @@ class Session : public QObject {
     QThreadPool pool_;
 };
 
+// Of a journal that a window left: the kit's file name, or its title where it has none, and when it was last written, in words. Reads
+// files; any thread.
+std::pair<QString, QString> lostKit(const Path& journal);
+
 }  // namespace zl::app

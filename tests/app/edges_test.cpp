@@ -224,6 +224,49 @@ TEST_F(EdgesTest, AKeyIsSetByItsFieldsAndPickedInThePicture) {
     EXPECT_TRUE(cuts().empty());
 }
 
+// A ring on white: its middle is white, too, and stays until it is asked for.
+TEST_F(EdgesTest, AClosedAreaIsOfferedAndTakenWithOneClick) {
+    const Straight8 ring = test::painted({200, 200}, [](int x, int y) {
+        const double r = std::hypot(x + 0.5 - 100, y + 0.5 - 100), in = std::clamp(80.5 - r, 0.0, 1.0) * std::clamp(r - 39.5, 0.0, 1.0);
+        const auto mix = [&](int v) { return static_cast<int>(std::lround(v * in + 255 * (1 - in))); };
+        return packed(mix(30), mix(60), mix(120), 255);
+    });
+    Kit kit = test::kitWith("free-frame", {200, 200});
+    session().openValue(test::withPicture(kit, ring, {0, 0, 200, 200}, "ring.png"), folder / "ring.zlkit");
+    session().choosePiece("p");
+    session().chooseLayer(1);
+    child<QPushButton>("addKey")->click();
+    ASSERT_EQ(cuts().size(), 1u);
+    auto* offer = child<QPushButton>("cutClosed-0");
+    ASSERT_TRUE(comesTrue([&] { return !offer->isHidden(); }));
+    EXPECT_EQ(offer->text(), "Take one closed area, too");
+    EXPECT_FALSE(cuts()[0].key()->everywhere);
+    offer->click();
+    EXPECT_TRUE(cuts()[0].key()->everywhere);
+    EXPECT_TRUE(comesTrue([&] { return offer->isHidden(); }));
+    session().history().undo();
+    EXPECT_FALSE(cuts()[0].key()->everywhere) << "one step takes it back";
+}
+
+// The wheel over the bench scrolls; a list or a slider that it passes keeps its value.
+TEST_F(EdgesTest, TheWheelChangesNoValueInPassing) {
+    openDisc();
+    child<QPushButton>("addKey")->click();
+    ASSERT_EQ(cuts().size(), 1u);
+    const Kit before = session().kit();
+    for (const char* name : {"cutReach-0", "cutShadow-0", "cutToleranceSlider-0"}) {
+        auto* widget = child<QWidget>(name);
+        const QPointF at(widget->width() / 2.0, widget->height() / 2.0);
+        for (const int turn : {-120, 120}) {
+            QWheelEvent wheel(at, widget->mapToGlobal(at), {}, {0, turn}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+            QApplication::sendEvent(widget, &wheel);
+        }
+        EXPECT_EQ(session().kit(), before) << name;
+        EXPECT_EQ(child<QComboBox>("cutReach-0")->currentIndex(), 0);
+        EXPECT_EQ(child<QComboBox>("cutShadow-0")->currentIndex(), 0);
+    }
+}
+
 TEST_F(EdgesTest, TheBrushPaintsStrokesThatStayEditable) {
     openDisc();
     click("addKey");

@@ -83,7 +83,10 @@ TEST_F(Recovery, AWindowKilledInMidEditLosesTwoSecondsAtMost) {
 
     session().keepJournalIn(journals());
     window->offerRecovery();
-    ASSERT_TRUE(question("recover"));
+    ASSERT_TRUE(comesTrue([this] { return question("recover") != nullptr; }));
+    const auto* box = window->findChild<QMessageBox*>("recoveryQuestion");
+    EXPECT_TRUE(box->text().contains("kit.zlkit")) << "which kit";
+    EXPECT_TRUE(box->text().contains(QString::number(QDate::currentDate().year()).right(2))) << "and from when";
     QTest::mouseClick(question("recover"), Qt::LeftButton);
     ASSERT_TRUE(comesTrue([this] { return session().piece() != nullptr; }));
     const int back = static_cast<int>(piece().layers[0].lettering()->at.x);
@@ -105,12 +108,13 @@ TEST_F(Recovery, WhatIsLostCanBeThrownAwayOrLeftForLater) {
     ASSERT_TRUE(writeRecovery(journals() / "gone", test::kitWith("video-thumbnail", {64, 36}), {}, written));
     session().keepJournalIn(journals());
     window->offerRecovery();
-    ASSERT_TRUE(question("recoverLater"));
+    ASSERT_TRUE(comesTrue([this] { return question("recoverLater") != nullptr; }));
     QTest::mouseClick(question("recoverLater"), Qt::LeftButton);
     activate();
     EXPECT_EQ(session().lostJournals().size(), 1u);
     QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
     window->offerRecovery();
+    ASSERT_TRUE(comesTrue([this] { return question("throwAway") != nullptr; }));
     QTest::mouseClick(question("throwAway"), Qt::LeftButton);
     activate();
     EXPECT_TRUE(session().lostJournals().empty());

@@ -6,6 +6,7 @@
 
 #include <numbers>
 
+#include "base/json.h"
 #include "cut/shape.h"
 #include "kit/edits.h"
 #include "kit/layer_json.h"

@@ -2,6 +2,8 @@
 // `zones`, `lettering`, `profile` and their mends, against shapes and numbers worked out by hand.
 #include <cmath>
 
+#include "kit/kit_file.h"
+#include "encode/encode.h"
 #include "lettering/lettering.h"
 #include "readings/measure.h"
 #include "readings/mend.h"
@@ -283,6 +285,63 @@ TEST(ProfileReading, WatchesWhatADestinationWouldReadInAnotherWay) {
     subject.file = {};
     subject.file.bitsPerChannel = 16;
     EXPECT_EQ(measureProfile(subject).verdict, Verdict::watch);
+}
+
+// Lettering that the frame cuts is lost wherever the piece goes, also under a brief without zones.
+TEST(Frame, LetteringThatItCutsIsALossAndMovesBackInside) {
+    const Kit whole = test::withLetters(test::kitWith("square-post", {1080, 1080}), "Signals", 120, {60, 400});
+    EXPECT_EQ(ofPiece("zones", whole).verdict, Verdict::pass);
+    const Kit cut = test::withLetters(test::kitWith("square-post", {1080, 1080}), "Signals", 120, {-140, 400});
+    const Reading reading = ofPiece("zones", cut);
+    EXPECT_EQ(reading.verdict, Verdict::fail);
+    ASSERT_EQ(reading.findings.size(), 1u);
+    EXPECT_EQ(reading.findings[0].says.id, "zones.frame");
+    ASSERT_EQ(reading.mends.size(), 1u);
+    EXPECT_EQ(ofPiece("zones", after(reading.mends[0], cut)).verdict, Verdict::pass);
+}
+
+// A photograph between bars that a JPEG has disturbed: found, cropped away, and the bars' picture fills the frame.
+TEST(BlackBars, ThatAJpegDisturbedAreFoundAndCroppedAway) {
+    const auto barred = [](int bar) {
+        return test::painted({640, 360}, [=](int x, int y) {
+            const Straight8& photo = [] () -> const Straight8& { static const Straight8 made = test::textured({640, 360}, 60); return made; }();
+            return y < bar || y >= 360 - bar ? packed(0, 0, 0, 255) : photo.row(y)[x] | 0x00404040u;
+        });
+    };
+    for (const int quality : {75, 95}) {
+        const Bytes bytes = good(encode(barred(41), {Content::jpeg, quality, Chroma::half, Effort::release}));
+        const Reading reading = one(good(readPictureFile(bytes, "a.jpg", test::brief("free-frame"))).readings, "black-bars");
+        EXPECT_EQ(reading.verdict, Verdict::fail) << quality;
+        EXPECT_EQ(reading.mends, std::vector<std::string>{"crop-bars"});
+        EXPECT_NEAR(std::get<double>(reading.value), 82, 8);
+        const auto mended = good(mendedFile("crop-bars", bytes, "a.jpg", test::brief("free-frame")));
+        EXPECT_EQ(one(good(readPictureFile(mended.bytes, "a.jpg", test::brief("free-frame"))).readings, "black-bars").verdict, Verdict::pass);
+    }
+    EXPECT_FALSE(mendedFile("crop-bars", test::jpeg(test::textured({64, 36})), "a.jpg", test::brief("free-frame")));
+    const Kit kit = test::withPicture(test::kitWith("video-thumbnail", {640, 360}), barred(40), {0, 0, 640, 360});
+    EXPECT_EQ(ofPiece("black-bars", kit).verdict, Verdict::fail);
+    EXPECT_EQ(ofPiece("black-bars", after("crop-bars", kit)).verdict, Verdict::pass);
+}
+
+// A dark line all round at half strength may be a matte or a design: a watch that says both; leaving it is remembered.
+TEST(Rim, ADarkOneCanBeLeftAndStaysLeft) {
+    const Straight8 rimmed = test::painted({150, 150}, [](int x, int y) {
+        const double r = std::hypot(x + 0.5 - 75, y + 0.5 - 75);
+        const double ink = std::clamp(50.5 - r, 0.0, 1.0), line = std::clamp(51.4 - r, 0.0, 1.0) * (0.35 + 0.3 * std::sin(7 * std::atan2(y - 75, x - 75)));
+        const double a = ink + (1 - ink) * line;
+        if (a <= 0) return 0u;
+        return packed(static_cast<int>(220 * ink / a), static_cast<int>(190 * ink / a), static_cast<int>(60 * ink / a), static_cast<int>(std::lround(255 * a)));
+    });
+    const Reading plain = ofPiece("fringe", test::withPicture(test::kitWith("corner-mark", {150, 150}), rimmed, {0, 0, 150, 150}));
+    EXPECT_LE(plain.verdict, Verdict::watch) << "what cannot be told is never a fail";
+    Kit kit = test::withPicture(test::kitWith("corner-mark", {150, 150}), rimmed, {0, 0, 150, 150});
+    Layer layer = kit.pieces[0].layers[0];
+    layer.rimMeant = true;
+    kit = good(withChangedLayer(kit, "p", layer));
+    EXPECT_LE(ofPiece("fringe", kit).verdict, Verdict::pass);
+    const test::Folder folder;
+    ASSERT_TRUE(saveKit(kit, folder / "k.zlkit", Replace::no));
+    EXPECT_EQ(good(openKit(folder / "k.zlkit")), kit) << "remembered in the file";
 }
 
 }  // namespace

@@ -216,6 +216,7 @@ constexpr auto table = std::to_array<MendRow>({
     {"bleed-colour", false, nullptr, bleedFile},
     {"outline-contrast", false, outlineContrast, nullptr},
     {"into-zone", false, intoZone, nullptr},
+    {"into-frame", false, intoZone, nullptr},
     {"make-room", false, makeRoom, nullptr},
     {"trim", false, trimPiece, trimFile},
     {"centre", false, centrePiece, centreFile},

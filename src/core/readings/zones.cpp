@@ -39,6 +39,19 @@ double outside(const InkSum& ink, const RealRect& r, const std::vector<RealRect>
     return sum;
 }
 
+// The frame itself: visible, of every brief, for lettering.
+const Zone& wholeFrame() {
+    static const Zone zone = [] {
+        Zone made;
+        made.id = "frame";
+        made.title = "The frame";
+        made.role = ZoneRole::visible;
+        made.part = {0, 0, 1, 1};
+        return made;
+    }();
+    return zone;
+}
+
 // The smallest share over the devices of what every zone leaves of the ink.
 double seenShare(const InkSum& ink, PixelSize frame, const std::vector<const Zone*>& zones) {
     std::vector<RealRect> clear, devices;
@@ -72,6 +85,11 @@ class Measure {
         if (ink.all() <= 0) return;
         any_ = true;
         std::vector<const Zone*> every, hard;
+        // Lettering that the frame cuts is lost on every device.
+        if (layer && layer->lettering()) {
+            every.push_back(&wholeFrame());
+            hard.push_back(&wholeFrame());
+        }
         for (const Zone& zone : brief_.zones) {
             if (layer && zone.role == ZoneRole::keepInside && !asksOf(zone, *layer)) continue;
             every.push_back(&zone);
@@ -123,7 +141,7 @@ class Measure {
             reading_.says = reading_.findings.front().says;
         else
             reading_.says = {"zones.least", {worstName_, seen}};
-        if (fixable_) reading_.mends.emplace_back("into-zone");
+        if (fixable_) reading_.mends.emplace_back(brief_.zones.empty() ? "into-frame" : "into-zone");
     }
 
   private:
@@ -133,6 +151,16 @@ class Measure {
         const double within = ink.in(place) / ink.all();
         const double lost = zone.role == ZoneRole::keepClear ? within : 1 - within;
         if (lost <= 1 - thresholds::zonesPass) return;
+        if (&zone == &wholeFrame()) {
+            const PixelSize frame = subject_.pixels->size();
+            const auto past = [](int px) { return static_cast<long long>(std::max(0, px)); };
+            reading_.findings.push_back({ink.box.intersected(PixelRect::of(frame)),
+                                         layer->id,
+                                         {"zones.frame",
+                                          {name, std::ceil(lost * 1000 - 1e-9) / 10, past(-ink.box.left), past(-ink.box.top),
+                                           past(ink.box.right - frame.width), past(ink.box.bottom - frame.height)}}});
+            return;
+        }
         const char* id = zone.role == ZoneRole::keepClear    ? "zones.covered"
                          : zone.role == ZoneRole::keepInside ? "zones.outside"
                                                              : "zones.lost";
@@ -182,7 +210,12 @@ Reading measureZones(const Subject& subject) {
     Reading reading;
     reading.limit = thresholds::zonesPass;
     reading.unit = "share";
-    if (subject.brief->zones.empty()) {
+    const auto hasLetters = [&] {
+        return subject.piece && std::any_of(subject.piece->layers.begin(), subject.piece->layers.end(), [&](const Layer& l) {
+                   return l.lettering() && !l.hidden && isEssential(l, subject.piece->frame);
+               });
+    };
+    if (subject.brief->zones.empty() && !hasLetters()) {
         reading.says = {"zones.none", {}};
         return reading;
     }
@@ -199,7 +232,8 @@ Reading measureZones(const Subject& subject) {
         for (std::size_t i = 0; i < subject.piece->layers.size(); ++i) {
             const Layer& layer = subject.piece->layers[i];
             const auto& ink = subject.layers[i].ink;
-            if (ink && !ink->box.empty() && isEssential(layer, subject.piece->frame))
+            const bool asked = !subject.brief->zones.empty() || layer.lettering();
+            if (asked && ink && !ink->box.empty() && isEssential(layer, subject.piece->frame))
                 measure.look(InkSum(*ink, subject.layers[i].sum), &layer, layer.name);
         }
     }

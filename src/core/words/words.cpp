@@ -104,6 +104,7 @@ constexpr auto table = std::to_array<Phrase>({
     {"zones.covered", "{1:.1f} % of \"{0}\" lies under: {2}."},
     {"zones.outside", "{1:.1f} % of \"{0}\" lies outside: {2}."},
     {"zones.lost", "{1:.1f} % of \"{0}\" is not shown on: {2}."},
+    {"zones.frame", "The frame cuts {1:.1f} % of \"{0}\" off; it reaches past it by {2}, {3}, {4} and {5} px: left, top, right, bottom."},
     {"zones.allowance", "{0}: {1:.1f} % of it is covered, {2:.0f} % are allowed."},
 
     {"lettering.none", "There is no lettering."},
@@ -216,6 +217,7 @@ constexpr auto table = std::to_array<Phrase>({
     {"mend.put-links-right", "Put the links right"},
     {"mend.key-background", "Take the background off"},
     {"mend.to-straight", "Put the colour right"},
+    {"mend.into-frame", "Move it into the frame"},
     {"mend.leave-rim", "Leave it: it is meant"},
     {"mend.crop-bars", "Crop the bars away"},
     {"mend.take-fringe-off", "Take the fringe off"},
