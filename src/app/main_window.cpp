@@ -29,8 +29,8 @@
 #include "readings/mend.h"
 #include "readings/zones.h"
 #include "theme.h"
-#include "wheel_guard.h"
 #include "view_tab.h"
+#include "wheel_guard.h"
 
 namespace zl::app {
 namespace {

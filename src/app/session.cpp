@@ -65,7 +65,7 @@ const Brief* Session::brief() const {
 
 std::pair<QString, QString> lostKit(const Path& journal) {
     const auto recovered = readRecovery(journal);
-    const QString title = !recovered          ? Session::tr("a kit")
+    const QString title = !recovered         ? Session::tr("a kit")
                           : recovered->saved ? QString::fromStdString(recovered->saved->filename().string())
                                              : QString::fromStdString(recovered->kit.title);
     QDateTime last;

@@ -101,8 +101,7 @@ Result<PixelSize> parseOpenSize(const std::string& text) {
         if (side.empty()) continue;
         const auto value = sideFrom(side);
         if (!value) return bad();
-        if (*value > longestSide)
-            return fail(Code::badUsage, fmt::format("{}: a side has at most {} px.", text, grouped(longestSide)));
+        if (*value > longestSide) return fail(Code::badUsage, fmt::format("{}: a side has at most {} px.", text, grouped(longestSide)));
         (across ? size.width : size.height) = *value;
     }
     if (size.width > 0 && size.height > 0 && size.count() > mostPixels)
@@ -120,7 +119,8 @@ PixelSize filledIn(PixelSize size, PixelSize of) {
 Result<PixelSize> parseSize(const std::string& text) {
     const auto size = parseOpenSize(text);
     if (size && (size->width == 0 || size->height == 0))
-        return fail(Code::badUsage, fmt::format("\"{}\" leaves a side open; here both are needed.", text), "Write WIDTHxHEIGHT, such as 1280x720.");
+        return fail(Code::badUsage, fmt::format("\"{}\" leaves a side open; here both are needed.", text),
+                    "Write WIDTHxHEIGHT, such as 1280x720.");
     return size;
 }
 
@@ -132,7 +132,8 @@ Result<long long> parseBytes(const std::string& text) {
     const double times = unit.empty() || unit == "b" ? 1 : unit == "k" || unit == "kb" ? 1e3 : unit == "m" || unit == "mb" ? 1e6 : 0;
     const double bytes = value * times;
     if (error != std::errc{} || times == 0 || !(bytes >= 1) || bytes > 1e9)
-        return fail(Code::badUsage, fmt::format("\"{}\" is no number of bytes from 1 to 1,000,000,000.", text), "Write bytes, or 200k, or 2MB.");
+        return fail(Code::badUsage, fmt::format("\"{}\" is no number of bytes from 1 to 1,000,000,000.", text),
+                    "Write bytes, or 200k, or 2MB.");
     return std::llround(bytes);
 }
 
@@ -198,7 +199,8 @@ Told told(int exit, OrderedJson json, std::string text) {
     return {exit, std::make_shared<const OrderedJson>(std::move(json)), std::move(text)};
 }
 
-Result<int> eachFile(const std::vector<std::string>& files, const Common& common, const std::function<Result<Told>(const std::string&)>& run) {
+Result<int> eachFile(const std::vector<std::string>& files, const Common& common,
+                     const std::function<Result<Told>(const std::string&)>& run) {
     if (files.size() == 1) {
         const auto one = run(files.front());
         if (!one) return passOn(one.error());

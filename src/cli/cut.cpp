@@ -7,8 +7,8 @@
 #include <cmath>
 #include <memory>
 
-#include "cut/cut.h"
 #include "base/json.h"
+#include "cut/cut.h"
 #include "kit/edits.h"
 #include "made.h"
 #include "raster/decode.h"
@@ -128,7 +128,8 @@ Result<int> run(const Asked& asked, const Common& common) {
                         report.unsure ? "Name the colour to take off: --key #RRGGBB." : "");
         std::vector<Message> notes;
         if (report.closed > 0 && !key.everywhere)
-            notes.push_back(report.closed == 1 ? Message{"key.closed-one", {}} : Message{"key.closed", {static_cast<long long>(report.closed)}});
+            notes.push_back(report.closed == 1 ? Message{"key.closed-one", {}}
+                                               : Message{"key.closed", {static_cast<long long>(report.closed)}});
         constexpr double worthTelling = 0.001;
         if (report.left >= worthTelling) notes.push_back({"key.near", {100 * report.left}});
         for (const Message& note : notes) fmt::print(stderr, "zledge: {}: {}\n", name, english(note));

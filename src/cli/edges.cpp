@@ -45,10 +45,11 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
         if (!map) return passOn(map.error());
         if (auto done = writeFile(asked.map, *map, common.replacing()); !done) return passOn(done.error());
     }
-    return told(worstOf(readings) == Verdict::fail ? Exit::readingFailed : Exit::done,
-                {{"file", file}, {"readings", jsonOf(readings)}, {"map", asked.map.empty() ? OrderedJson(nullptr) : OrderedJson(asked.map)}},
-                fmt::format("{}: {}\n{}{}", file, nameOf(worstOf(readings)), wordsOf(readings),
-                            asked.map.empty() ? "" : fmt::format("Map: {}\n", asked.map)));
+    return told(
+        worstOf(readings) == Verdict::fail ? Exit::readingFailed : Exit::done,
+        {{"file", file}, {"readings", jsonOf(readings)}, {"map", asked.map.empty() ? OrderedJson(nullptr) : OrderedJson(asked.map)}},
+        fmt::format("{}: {}\n{}{}", file, nameOf(worstOf(readings)), wordsOf(readings),
+                    asked.map.empty() ? "" : fmt::format("Map: {}\n", asked.map)));
 }
 
 }  // namespace

@@ -74,7 +74,8 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
     if (!bytes) return passOn(bytes.error());
     const auto picture = decode(*bytes, nameOfInput(file));
     if (!picture) return passOn(picture.error());
-    if (asked.out == "-" && asked.formats.empty()) return fail(Code::badUsage, "Standard output has no ending to tell the format.", "Add --formats.");
+    if (asked.out == "-" && asked.formats.empty())
+        return fail(Code::badUsage, "Standard output has no ending to tell the format.", "Add --formats.");
     if (!asked.several() && asked.out != "-")
         if (auto may = mayWrite(asked.out, {file}, common); !may && !std::filesystem::is_directory(asked.out)) return passOn(may.error());
     auto kept = keptAsItIs(*bytes, options);
@@ -92,22 +93,22 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
     }
     if (auto done = writeOutput(out, fitted->bytes, file, common); !done) return passOn(done.error());
     if (out == "-") return Told{};
-    const bool jpeg = content == Content::jpeg, ofQuality = (jpeg && fitted->encoding.quality > 0) || (content == Content::webp && fitted->encoding.quality > 0);
-    return told(
-        Exit::done,
-        {{"out", out.string()},
-         {"content", factsOf(content).type},
-         {"bytes", fitted->bytes.size()},
-         {"limit", options.limit ? OrderedJson(*options.limit) : OrderedJson(nullptr)},
-         {"quality", ofQuality ? OrderedJson(fitted->encoding.quality) : OrderedJson(nullptr)},
-         {"chroma", jpeg && ofQuality ? OrderedJson(samplingOf(fitted->encoding.chroma)) : OrderedJson(nullptr)},
-         {"alpha_kept", fitted->alphaKept},
-         {"difference", {{"ssim", fitted->difference.ssim}, {"de00_p99", fitted->difference.de00P99}}},
-         {"tried", triedJson(fitted->tried)}},
-        fmt::format("{}: {}, {} bytes{}, SSIM {:.4f}\n", out.string(),
-                    jpeg && !ofQuality ? "the JPEG as it was, without metadata" : nameOf(fitted->encoding),
-                    grouped(static_cast<long long>(fitted->bytes.size())), options.limit ? " of " + grouped(*options.limit) : "",
-                    fitted->difference.ssim));
+    const bool jpeg = content == Content::jpeg,
+               ofQuality = (jpeg && fitted->encoding.quality > 0) || (content == Content::webp && fitted->encoding.quality > 0);
+    return told(Exit::done,
+                {{"out", out.string()},
+                 {"content", factsOf(content).type},
+                 {"bytes", fitted->bytes.size()},
+                 {"limit", options.limit ? OrderedJson(*options.limit) : OrderedJson(nullptr)},
+                 {"quality", ofQuality ? OrderedJson(fitted->encoding.quality) : OrderedJson(nullptr)},
+                 {"chroma", jpeg && ofQuality ? OrderedJson(samplingOf(fitted->encoding.chroma)) : OrderedJson(nullptr)},
+                 {"alpha_kept", fitted->alphaKept},
+                 {"difference", {{"ssim", fitted->difference.ssim}, {"de00_p99", fitted->difference.de00P99}}},
+                 {"tried", triedJson(fitted->tried)}},
+                fmt::format("{}: {}, {} bytes{}, SSIM {:.4f}\n", out.string(),
+                            jpeg && !ofQuality ? "the JPEG as it was, without metadata" : nameOf(fitted->encoding),
+                            grouped(static_cast<long long>(fitted->bytes.size())), options.limit ? " of " + grouped(*options.limit) : "",
+                            fitted->difference.ssim));
 }
 
 }  // namespace

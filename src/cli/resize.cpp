@@ -48,7 +48,8 @@ Result<RealPoint> placeNamed(const std::string& word) {
             const std::string name = row.empty() && column.empty() ? "centre" : row + (row.empty() || column.empty() ? "" : "-") + column;
             if (name == word) return RealPoint{0.5 * static_cast<double>(j), 0.5 * static_cast<double>(i)};
         }
-    return fail(Code::badUsage, fmt::format("--at {} is unknown.", word), "It is top-left, top, top-right, left, centre, right, bottom-left, bottom or bottom-right.");
+    return fail(Code::badUsage, fmt::format("--at {} is unknown.", word),
+                "It is top-left, top, top-right, left, centre, right, bottom-left, bottom or bottom-right.");
 }
 
 // Pixel for pixel, cut where the frame is smaller, see-through round it where it is larger.
@@ -96,7 +97,9 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
     if (!asked.padColour.empty() && asked.fit != "pad") return fail(Code::badUsage, "--pad-colour goes with --fit pad.");
     if (asked.at != "centre" && asked.fit != "place") return fail(Code::badUsage, "--at goes with --fit place.");
     const bool named = !asked.format.empty();
-    const auto format = named ? formatFor("." + asked.format) : asked.several() ? formatFor(endingOf(file)) : formatFor(endingOf(asked.out));
+    const auto format = named             ? formatFor("." + asked.format)
+                        : asked.several() ? formatFor(endingOf(file))
+                                          : formatFor(endingOf(asked.out));
     if (!format) return passOn(format.error());
     const Path out = outFor(asked.out, file, asked.several(), *format);
     if (out != "-")
@@ -106,7 +109,8 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
     const auto picture = decode(*bytes, nameOfInput(file));
     if (!picture) return passOn(picture.error());
     *frame = filledIn(*frame, picture->pixels->size());
-    if (frame->count() > mostPixels) return fail(Code::badUsage, fmt::format("{} is more than the 100 million pixels allowed.", asked.size));
+    if (frame->count() > mostPixels)
+        return fail(Code::badUsage, fmt::format("{} is more than the 100 million pixels allowed.", asked.size));
     auto made = resized(asked, *picture, *frame);
     if (!made) return passOn(made.error());
     if (!asked.matte.empty()) {
@@ -142,7 +146,8 @@ std::function<Result<int>()> declareResize(Options& options, const Common& commo
     options.value("file", asked->files, "Pictures; - is standard input").required();
     options.value("--size", asked->size, "The frame, WxH px; 800x or x600 keeps the shape");
     options.value("--brief", asked->brief, "The frame of this brief");
-    options.value("--fit", asked->fit, "cover (default) crops, contain keeps all and the shape, pad adds a rim, place lays it pixel for pixel")
+    options
+        .value("--fit", asked->fit, "cover (default) crops, contain keeps all and the shape, pad adds a rim, place lays it pixel for pixel")
         .oneOf({"cover", "contain", "pad", "place"});
     options.value("--at", asked->at, "Where --fit place lays it: top-left .. bottom-right (centre)");
     options.value("--matte", asked->matte, "#RRGGBB that see-through parts are laid on where the format has no alpha");

@@ -43,7 +43,8 @@ TEST(Hostile, PicturesThatCannotBeRead) {
 // space would end the program if it tried.
 TEST(Hostile, AHeaderBombTakesNoMemory) {
     const test::Folder folder;
-    ASSERT_EQ(std::system(("'" + test::referencePython() + "' -c \"import zlib,struct,sys\n"
+    ASSERT_EQ(std::system(("'" + test::referencePython() +
+                           "' -c \"import zlib,struct,sys\n"
                            "c=lambda k,d: struct.pack('>I',len(d))+k+d+struct.pack('>I',zlib.crc32(k+d))\n"
                            "open(sys.argv[1],'wb').write(b'\\x89PNG\\r\\n\\x1a\\n'+c(b'IHDR',struct.pack('>IIBBBBB',40000,40000,8,6,0,0,0))"
                            "+c(b'IDAT',zlib.compress(bytes(10**7)))+c(b'IEND',b''))\" '" +
@@ -85,8 +86,7 @@ TEST(Hostile, OutputsThatCannotBeWritten) {
     // A disk that is full, by a limit on file sizes: the old file stays, and no part of a new one.
     put(folder, "noise.png", test::png(test::noisy({200, 200})));
     const auto before = std::distance(std::filesystem::directory_iterator(folder.path()), {});
-    const std::string command = "cd '" + folder.path().string() +
-                                "' && (trap '' XFSZ; ulimit -f 8; '" + test::zledgeProgram() +
+    const std::string command = "cd '" + folder.path().string() + "' && (trap '' XFSZ; ulimit -f 8; '" + test::zledgeProgram() +
                                 "' crop noise.png --aspect 1:1 --out there.png --replace) 2>/dev/null";
     const int status = std::system(command.c_str());
     EXPECT_EQ(WEXITSTATUS(status), 4);
@@ -101,8 +101,8 @@ TEST(Hostile, OutputsThatCannotBeWritten) {
 TEST(Hostile, AStopLeavesNoHalfFile) {
     const test::Folder folder;
     put(folder, "noise.png", test::png(test::noisy({2600, 2000})));
-    const std::string command = "cd '" + folder.path().string() +
-                                "' && { timeout -s INT 0.6 '" + test::zledgeProgram() + "' fit noise.png --limit 900000 --out f.jpg >/dev/null 2>&1; }";
+    const std::string command = "cd '" + folder.path().string() + "' && { timeout -s INT 0.6 '" + test::zledgeProgram() +
+                                "' fit noise.png --limit 900000 --out f.jpg >/dev/null 2>&1; }";
     ASSERT_NE(std::system(command.c_str()), -1);
     for (const auto& entry : std::filesystem::directory_iterator(folder.path())) EXPECT_EQ(entry.path().filename(), "noise.png");
 }

@@ -21,8 +21,8 @@ struct Ran {
 // Runs zledge with words as the shell reads them, in `folder`.
 inline Ran zledge(const Folder& folder, const std::string& words) {
     const std::string err = (folder / ".err").string();
-    const std::string line = "cd '" + folder.path().string() + "' && XDG_DATA_HOME='" + (folder / "data").string() + "' '" + zledgeProgram() + "' " +
-                             words + " 2>'" + err + "'";
+    const std::string line = "cd '" + folder.path().string() + "' && XDG_DATA_HOME='" + (folder / "data").string() + "' '" +
+                             zledgeProgram() + "' " + words + " 2>'" + err + "'";
     Ran ran;
     FILE* pipe = ::popen(line.c_str(), "r");
     char part[4096];

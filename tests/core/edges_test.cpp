@@ -242,9 +242,8 @@ TEST(Specks, HazeIsRoughAndASoftShadowIsNot) {
 
 TEST(HiddenColour, FindsForeignColourUnderTheEdgeAndReleasesHaveNone) {
     // What is left of a photograph that was erased.
-    const Straight8 foreign = discAnd([](int x, int y, std::uint32_t p) {
-        return p == 0 ? packed(200 + x * 7 % 50, 180 + y * 11 % 60, 150 + (x + y) * 5 % 90, 0) : p;
-    });
+    const Straight8 foreign = discAnd(
+        [](int x, int y, std::uint32_t p) { return p == 0 ? packed(200 + x * 7 % 50, 180 + y * 11 % 60, 150 + (x + y) * 5 % 90, 0) : p; });
     for (const std::uint32_t flat : {0u, 0x00FFFFFFu})
         EXPECT_EQ(one(good(readPictureFile(test::png(discAnd([&](int, int, std::uint32_t p) { return p == 0 ? flat : p; })), "a.png",
                                            test::brief("corner-mark")))

@@ -210,13 +210,28 @@ TEST(Png, GreyAndFewColoursTakeFewerBytesAndAreTheSamePixels) {
         EXPECT_TRUE(std::equal(raster.pixels().begin(), raster.pixels().end(), back.pixels->pixels().begin()));
         return static_cast<int>(bytes[25]);  // the colour type: ISO/IEC 15948, 11.2.2
     };
-    EXPECT_EQ(same(test::painted({90, 70}, [](int x, int y) { const int v = (x * 37 + y * y * 11) % 256; return packed(v, v, v, 255); })), 0);
-    EXPECT_EQ(same(test::painted({90, 70}, [](int x, int y) { const int v = (x * 37 + y * y * 11) % 256; return packed(v, v, v, 100 + x); })), 4);
-    EXPECT_EQ(same(test::painted({90, 70}, [](int x, int y) { return (x / 9 + y / 7) % 2 ? packed(250, 20, 30, 255) : packed(10, 90, 200, 40); })), 3);
+    EXPECT_EQ(same(test::painted({90, 70},
+                                 [](int x, int y) {
+                                     const int v = (x * 37 + y * y * 11) % 256;
+                                     return packed(v, v, v, 255);
+                                 })),
+              0);
+    EXPECT_EQ(same(test::painted({90, 70},
+                                 [](int x, int y) {
+                                     const int v = (x * 37 + y * y * 11) % 256;
+                                     return packed(v, v, v, 100 + x);
+                                 })),
+              4);
+    EXPECT_EQ(same(test::painted({90, 70},
+                                 [](int x, int y) { return (x / 9 + y / 7) % 2 ? packed(250, 20, 30, 255) : packed(10, 90, 200, 40); })),
+              3);
     EXPECT_EQ(same(test::textured({90, 70})), 2);
     for (const PixelSize size : {PixelSize{1, 1}, PixelSize{3, 1}, PixelSize{7, 5}, PixelSize{1, 9}})
         for (int colours : {1, 2, 3, 5, 17})
-            same(test::painted(size, [=](int x, int y) { const int c = (x * 5 + y * 3) % colours; return packed(c * 15, 255 - c * 9, c, 255); }));
+            same(test::painted(size, [=](int x, int y) {
+                const int c = (x * 5 + y * 3) % colours;
+                return packed(c * 15, 255 - c * 9, c, 255);
+            }));
 }
 
 TEST(Fit, SaysWhenNothingFitsAndWhenItIsStopped) {

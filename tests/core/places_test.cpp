@@ -2,8 +2,8 @@
 // `zones`, `lettering`, `profile` and their mends, against shapes and numbers worked out by hand.
 #include <cmath>
 
-#include "kit/kit_file.h"
 #include "encode/encode.h"
+#include "kit/kit_file.h"
 #include "lettering/lettering.h"
 #include "readings/measure.h"
 #include "readings/mend.h"
@@ -304,7 +304,10 @@ TEST(Frame, LetteringThatItCutsIsALossAndMovesBackInside) {
 TEST(BlackBars, ThatAJpegDisturbedAreFoundAndCroppedAway) {
     const auto barred = [](int bar) {
         return test::painted({640, 360}, [=](int x, int y) {
-            const Straight8& photo = [] () -> const Straight8& { static const Straight8 made = test::textured({640, 360}, 60); return made; }();
+            const Straight8& photo = []() -> const Straight8& {
+                static const Straight8 made = test::textured({640, 360}, 60);
+                return made;
+            }();
             return y < bar || y >= 360 - bar ? packed(0, 0, 0, 255) : photo.row(y)[x] | 0x00404040u;
         });
     };
@@ -315,7 +318,8 @@ TEST(BlackBars, ThatAJpegDisturbedAreFoundAndCroppedAway) {
         EXPECT_EQ(reading.mends, std::vector<std::string>{"crop-bars"});
         EXPECT_NEAR(std::get<double>(reading.value), 82, 8);
         const auto mended = good(mendedFile("crop-bars", bytes, "a.jpg", test::brief("free-frame")));
-        EXPECT_EQ(one(good(readPictureFile(mended.bytes, "a.jpg", test::brief("free-frame"))).readings, "black-bars").verdict, Verdict::pass);
+        EXPECT_EQ(one(good(readPictureFile(mended.bytes, "a.jpg", test::brief("free-frame"))).readings, "black-bars").verdict,
+                  Verdict::pass);
     }
     EXPECT_FALSE(mendedFile("crop-bars", test::jpeg(test::textured({64, 36})), "a.jpg", test::brief("free-frame")));
     const Kit kit = test::withPicture(test::kitWith("video-thumbnail", {640, 360}), barred(40), {0, 0, 640, 360});
@@ -327,10 +331,12 @@ TEST(BlackBars, ThatAJpegDisturbedAreFoundAndCroppedAway) {
 TEST(Rim, ADarkOneCanBeLeftAndStaysLeft) {
     const Straight8 rimmed = test::painted({150, 150}, [](int x, int y) {
         const double r = std::hypot(x + 0.5 - 75, y + 0.5 - 75);
-        const double ink = std::clamp(50.5 - r, 0.0, 1.0), line = std::clamp(51.4 - r, 0.0, 1.0) * (0.35 + 0.3 * std::sin(7 * std::atan2(y - 75, x - 75)));
+        const double ink = std::clamp(50.5 - r, 0.0, 1.0),
+                     line = std::clamp(51.4 - r, 0.0, 1.0) * (0.35 + 0.3 * std::sin(7 * std::atan2(y - 75, x - 75)));
         const double a = ink + (1 - ink) * line;
         if (a <= 0) return 0u;
-        return packed(static_cast<int>(220 * ink / a), static_cast<int>(190 * ink / a), static_cast<int>(60 * ink / a), static_cast<int>(std::lround(255 * a)));
+        return packed(static_cast<int>(220 * ink / a), static_cast<int>(190 * ink / a), static_cast<int>(60 * ink / a),
+                      static_cast<int>(std::lround(255 * a)));
     });
     const Reading plain = ofPiece("fringe", test::withPicture(test::kitWith("corner-mark", {150, 150}), rimmed, {0, 0, 150, 150}));
     EXPECT_LE(plain.verdict, Verdict::watch) << "what cannot be told is never a fail";

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "base/json.h"
 #include "release/release.h"
 #include <set>
+#include "base/json.h"
 
 #include "demo/demo_kit.h"
 #include "raster/decode.h"

@@ -7,10 +7,10 @@
 #include <string>
 #include <vector>
 
-#include "base/json.h"
 #include "base/arithmetic.h"
 #include "base/data_files.h"
 #include "base/file.h"
+#include "base/json.h"
 #include "brief/brief.h"
 #include "kit/kit_file.h"
 #include "lettering/lettering.h"

@@ -111,11 +111,13 @@ print('[]')
     for (const char* name : {"la.png", "pa.png", "one.gif"}) {
         EXPECT_NEAR(inkOf(name), area, area * 0.03) << name;  // one bit of alpha counts whole pixels
         // A border that is see-through leaves nothing to key: said, and nothing is written.
-        const int status =
-            ::system(("cd '" + folder.path().string() + "' && '" + test::zledgeProgram() + "' cut " + name + " --key auto --out no.png 2>.err").c_str());
+        const int status = ::system(
+            ("cd '" + folder.path().string() + "' && '" + test::zledgeProgram() + "' cut " + name + " --key auto --out no.png 2>.err")
+                .c_str());
         EXPECT_EQ(WEXITSTATUS(status), 1) << name;
         EXPECT_NE(test::textOf(good(readFile(folder / ".err"))).find("see-through already"), std::string::npos);
-        const int edges = ::system(("cd '" + folder.path().string() + "' && '" + test::zledgeProgram() + "' edges " + name + " >.out").c_str());
+        const int edges =
+            ::system(("cd '" + folder.path().string() + "' && '" + test::zledgeProgram() + "' edges " + name + " >.out").c_str());
         EXPECT_EQ(WEXITSTATUS(edges), std::string(name) == "one.gif" ? 1 : 0) << name << ": alpha of one bit is stepped";
     }
 }

@@ -13,7 +13,8 @@ TEST(KitFileReference, IsWhatItsDocumentSays) {
     zledge(folder, "demo --out kit");
     const Json json = test::python(folder, R"(
 import hashlib, io, zipfile, jsonschema
-schema = json.load(open(')" + test::sourceFolder() + R"(/data/schema/kit.schema.json'))
+schema = json.load(open(')" + test::sourceFolder() +
+                                               R"(/data/schema/kit.schema.json'))
 with zipfile.ZipFile(folder + 'kit/mossgate-signals.zlkit') as kit:
     names = kit.namelist()
     facts = [(i.filename, i.compress_type, i.date_time) for i in kit.infolist()]

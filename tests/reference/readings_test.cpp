@@ -7,8 +7,8 @@ namespace {
 
 // What `check` says of a file in the folder, whatever its verdict; by reading.
 std::map<std::string, Json> checked(const test::Folder& folder, const std::string& file, const std::string& brief) {
-    const std::string line =
-        "cd '" + folder.path().string() + "' && '" + test::zledgeProgram() + "' check " + file + " --brief " + brief + " --json >.out 2>.err";
+    const std::string line = "cd '" + folder.path().string() + "' && '" + test::zledgeProgram() + "' check " + file + " --brief " + brief +
+                             " --json >.out 2>.err";
     const int code = ::system(line.c_str());
     if (WEXITSTATUS(code) > 1) throw std::runtime_error(line + '\n' + test::textOf(test::good(readFile(folder / ".err"))));
     std::map<std::string, Json> by;

@@ -16,8 +16,10 @@ Straight8 framed(const Straight8& photo, int bar) {
     const double scale = std::max(1280.0 / photo.width(), static_cast<double>(height) / photo.height());
     return test::painted({1280, 720}, [&](int x, int y) {
         if (y < bar || y >= 720 - bar) return packed(0, 0, 0, 255);
-        const double px = (x + 0.5) / scale + (photo.width() - 1280 / scale) / 2, py = (y - bar + 0.5) / scale + (photo.height() - height / scale) / 2;
-        return photo.row(std::clamp(static_cast<int>(py), 0, photo.height() - 1))[std::clamp(static_cast<int>(px), 0, photo.width() - 1)] | 0xFF000000u;
+        const double px = (x + 0.5) / scale + (photo.width() - 1280 / scale) / 2,
+                     py = (y - bar + 0.5) / scale + (photo.height() - height / scale) / 2;
+        return photo.row(std::clamp(static_cast<int>(py), 0, photo.height() - 1))[std::clamp(static_cast<int>(px), 0, photo.width() - 1)] |
+               0xFF000000u;
     });
 }
 

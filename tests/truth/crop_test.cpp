@@ -23,14 +23,19 @@ TEST(Crop, KeepsTheWholeFace) {
             const double right = std::min<double>(box[2], picture.width()), bottom = std::min<double>(box[3], picture.height());
             const bool narrow = right - box[0] > crop.width + 4 || bottom - box[1] > crop.height + 4;
             const double slackX = narrow ? (right - box[0]) * 0.25 : 4, slackY = narrow ? (bottom - box[1]) * 0.25 : 4;
-            const bool whole = crop.x <= box[0] + slackX && crop.right() >= right - slackX && crop.y <= box[1] + slackY && crop.bottom() >= bottom - slackY;
+            const bool whole = crop.x <= box[0] + slackX && crop.right() >= right - slackX && crop.y <= box[1] + slackY &&
+                               crop.bottom() >= bottom - slackY;
             kept += whole;
             const bool headless = crop.y > box[1] + 0.3 * (bottom - box[1]);
             beheaded += headless;
-            if (!whole) list("face cut", item, fmt::format("{}:{} crop {:.0f},{:.0f} {:.0f}x{:.0f} face {}..{} {}..{}", w, h, crop.x, crop.y, crop.width, crop.height, box[0], box[2], box[1], box[3]));
+            if (!whole)
+                list("face cut", item,
+                     fmt::format("{}:{} crop {:.0f},{:.0f} {:.0f}x{:.0f} face {}..{} {}..{}", w, h, crop.x, crop.y, crop.width, crop.height,
+                                 box[0], box[2], box[1], box[3]));
         }
     }
-    row(fmt::format("crop round what matters keeps the whole face (16:9, 1:1, 9:16), of {}", judged), fmt::format("{}, {} beheaded", kept, beheaded), "≥ 39 of 42, none beheaded");
+    row(fmt::format("crop round what matters keeps the whole face (16:9, 1:1, 9:16), of {}", judged),
+        fmt::format("{}, {} beheaded", kept, beheaded), "≥ 39 of 42, none beheaded");
     EXPECT_GE(kept * 42, 39 * judged);
     EXPECT_EQ(beheaded, 0);
 }

@@ -94,8 +94,8 @@ double trueDamage(const Straight8& clean, const Straight8& matted) {
 TEST(Icons, AFullMatteIsTold) {
     const auto all = items("icons");
     std::size_t judged = 0, missed = 0;
-    for (const auto& [name, ground] : std::map<std::string, std::array<int, 3>>{
-             {"white", {255, 255, 255}}, {"black", {0, 0, 0}}, {"green", {0, 177, 64}}}) {
+    for (const auto& [name, ground] :
+         std::map<std::string, std::array<int, 3>>{{"white", {255, 255, 255}}, {"black", {0, 0, 0}}, {"green", {0, 177, 64}}}) {
         std::vector<int> state(all.size());
         forAll(all, [&](std::size_t i) {
             const Straight8 clean = pictureOf(all[i]);

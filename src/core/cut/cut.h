@@ -19,9 +19,9 @@ namespace zl {
 // What a key does with what it is not told.
 struct KeyPlan {
     std::array<double, 3> background{};
-    double share = 1;  // of the border, 0..1: how sure the background is; 1 when the colour was given
-    bool exact = true; // most of the border has exactly that colour
-    Noise noise;       // its tolerance is the one used
+    double share = 1;                // of the border, 0..1: how sure the background is; 1 when the colour was given
+    bool exact = true;               // most of the border has exactly that colour
+    Noise noise;                     // its tolerance is the one used
     std::optional<Ground> ground{};  // where it drifts or has a grain; `background` is its middle then
 };
 KeyPlan planOf(const Straight8& picture, const KeyCut& key);

@@ -12,9 +12,9 @@ namespace {
 
 using Vec = std::array<double, 3>;
 
-constexpr int leastEdge = 40;  // px: fewer do not tell
-constexpr double visible = 4;  // CIEDE2000
-constexpr double leastStrength = 0.15;  // less is what resampling leaves
+constexpr int leastEdge = 40;                         // px: fewer do not tell
+constexpr double visible = 4;                         // CIEDE2000
+constexpr double leastStrength = 0.15;                // less is what resampling leaves
 constexpr double tellsDark = 0.75, sureOfDark = 0.9;  // shares of an edge that a dark matte must explain; else it may be a line or a shadow
 
 Vec colourOf(std::uint32_t p) {
@@ -128,10 +128,10 @@ double along(const Vec& v, const Vec& way) {
 // round. A shadow's falls as coverage grows, a designed border's rises, and neither is of one strength.
 struct Explained {
     Vec matte{};
-    double strength = 0;      // the median of k
-    double share = 0;         // of the pixels that can tell, those of about that strength
-    double low = 0, high = 0; // the medians where little and where much is covered
-    std::size_t told = 0;     // pixels whose ink is far enough from the matte to tell
+    double strength = 0;       // the median of k
+    double share = 0;          // of the pixels that can tell, those of about that strength
+    double low = 0, high = 0;  // the medians where little and where much is covered
+    std::size_t told = 0;      // pixels whose ink is far enough from the matte to tell
 };
 Explained explainedBy(const Vec& matte, const std::vector<Sample>& samples) {
     constexpr double tells = 14;  // code values that a full matte would be off
@@ -157,7 +157,8 @@ Explained explainedBy(const Vec& matte, const std::vector<Sample>& samples) {
     out.high = percentile(high, 0.5);
     const double allowed = std::max(0.12, 0.3 * out.strength);
     std::size_t fits = 0;
-    for (std::size_t i = 0; i < strengths.size(); ++i) fits += std::abs(strengths[i] - out.strength) <= allowed && aside[i] <= allowed + 0.1;
+    for (std::size_t i = 0; i < strengths.size(); ++i)
+        fits += std::abs(strengths[i] - out.strength) <= allowed && aside[i] <= allowed + 0.1;
     out.share = static_cast<double>(fits) / static_cast<double>(out.told);
     return out;
 }
@@ -234,8 +235,9 @@ std::optional<Vec> matteOfMany(const std::vector<Sample>& samples) {
         for (std::size_t j = 0; j < samples.size(); ++j) {
             const Sample& s = samples[j];
             const double u = k * (1 - s.coverage);
-            off[j] = std::hypot(s.colour[0] - s.clean[0] - u * (matte[0] - s.clean[0]), s.colour[1] - s.clean[1] - u * (matte[1] - s.clean[1]),
-                                s.colour[2] - s.clean[2] - u * (matte[2] - s.clean[2]));
+            off[j] =
+                std::hypot(s.colour[0] - s.clean[0] - u * (matte[0] - s.clean[0]), s.colour[1] - s.clean[1] - u * (matte[1] - s.clean[1]),
+                           s.colour[2] - s.clean[2] - u * (matte[2] - s.clean[2]));
         }
         found = matte;
     }

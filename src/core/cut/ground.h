@@ -12,7 +12,7 @@
 namespace zl {
 
 struct Ground {
-    std::array<double, 3> middle{};              // its colour, code values 0..255
+    std::array<double, 3> middle{};               // its colour, code values 0..255
     std::array<std::array<double, 6>, 3> bend{};  // a channel: 1, x, y, x^2, xy, y^2 of the place, -1..1 across the picture
     PixelSize size;
     double share = 0;  // of the rim, 0..1, that follows it

@@ -73,7 +73,8 @@ class ShadowSearch {
         const double left = (r * b_[0] + g * b_[1] + bl * b_[2]) / square_;
         constexpr double least = 0.03;
         if (left >= 1 || left <= least) return {};
-        if (std::max({std::abs(r - left * b_[0]), std::abs(g - left * b_[1]), std::abs(bl - left * b_[2])}) > 2 + 1.6 * tolerance_) return {};
+        if (std::max({std::abs(r - left * b_[0]), std::abs(g - left * b_[1]), std::abs(bl - left * b_[2])}) > 2 + 1.6 * tolerance_)
+            return {};
         return left;
     }
     bool isSmooth(int x, int y) const {
@@ -148,8 +149,10 @@ class ShadowSearch {
             const bool narrow = patch.pixels < leastPatch || patch.pixels < leastWidth * (patch.box.width() + patch.box.height());
             // A JPEG's ringing on white is grey, too.
             const bool rings = noise_.lossy && rim.darkest <= ringing(noise_);
-            if (rings) std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to, Region::background);
-            else if (narrow || 2 * rim.crisp > rim.all) std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to, Region::ink);
+            if (rings)
+                std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to, Region::background);
+            else if (narrow || 2 * rim.crisp > rim.all)
+                std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to, Region::ink);
         }
     }
 
@@ -168,11 +171,14 @@ void takeLeftovers(const Straight8& picture, const KeyPlan& plan, Regions& regio
     const double high = ringing(plan.noise);
     const int w = picture.width(), h = picture.height(), beside = plan.noise.halfChroma ? 1 : 1;
     // Clear ink, in pieces of some pixels; and how far each pixel is from it along its row, then along its column.
-    const Components clear(picture.size(), Neighbours::eight,
-                           [&](int x, int y) { return regions.row(y)[x] == Region::ink && awayFrom(picture.row(y)[x], plan.background) > high; });
+    const Components clear(picture.size(), Neighbours::eight, [&](int x, int y) {
+        return regions.row(y)[x] == Region::ink && awayFrom(picture.row(y)[x], plan.background) > high;
+    });
     constexpr long long leastPiece = 6;
     std::vector<std::uint8_t> inkRow(static_cast<std::size_t>(picture.size().count())), near(inkRow.size());
-    const auto place = [&](int x, int y) { return static_cast<std::size_t>(y) * static_cast<std::size_t>(w) + static_cast<std::size_t>(x); };
+    const auto place = [&](int x, int y) {
+        return static_cast<std::size_t>(y) * static_cast<std::size_t>(w) + static_cast<std::size_t>(x);
+    };
     bool any = false;
     for (const Components::Run& run : clear.runs()) {
         if (clear.of(run).pixels < leastPiece) continue;
@@ -343,8 +349,7 @@ KeyReport reportOf(const Straight8& picture, const KeyCut& key) {
     report.left = static_cast<double>(left) / static_cast<double>(all);
     // Closed areas of the ground's colour, of some size: holes, or ink of that colour.
     const Components flat(picture.size(), Neighbours::four, [&](int x, int y) {
-        return seen.regions.row(y)[x] == Region::ink &&
-               awayFrom(seen.level.row(y)[x], seen.plan.background) <= seen.plan.noise.tolerance;
+        return seen.regions.row(y)[x] == Region::ink && awayFrom(seen.level.row(y)[x], seen.plan.background) <= seen.plan.noise.tolerance;
     });
     for (const auto& area : flat.all())
         if (area.pixels >= leastHole(picture.size())) {

@@ -26,9 +26,9 @@ struct Encoding {
     int quality = 90;               // JPEG and WebP, 1..100; WebP 0: lossless
     Chroma chroma = Chroma::full;   // JPEG
     Effort effort = Effort::release;
-    bool palette = false;  // PNG: 256 colours
-    bool dither = true;    // PNG with a palette, GIF
-    int colours = 256;     // of a palette, at most
+    bool palette = false;          // PNG: 256 colours
+    bool dither = true;            // PNG with a palette, GIF
+    int colours = 256;             // of a palette, at most
     bool progressive = false;      // JPEG: in scans from coarse to fine, mostly a little smaller
     Table table = Table::printed;  // JPEG
     bool operator==(const Encoding&) const = default;

@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "encode/jpeg_part.h"
 
+#include <jpeglib.h>
 #include <csetjmp>
 #include <cstdio>
 #include <cstdlib>
-#include <jpeglib.h>
 
 #include <fmt/core.h>
 
@@ -17,10 +17,10 @@ namespace {
 
 // N. Robidoux's table for luma and chroma alike, as general image tools ship it (from memory): finer where the eye is, coarser at the
 // corner. At small sizes it is often nearer to the picture than the tables printed in ITU-T T.81, K.1.
-constexpr std::array<unsigned, 64> robidoux{
-    16, 16, 16, 18,  25,  37,  56,  85,  16, 17, 20,  27,  34,  40,  53,  75,  16, 20, 24,  31,  43,  62,
-    91, 135, 18, 27, 31, 40,  53,  74,  106, 156, 25, 34,  43,  53,  69,  94,  131, 189, 37, 40,  62,  74,
-    94, 124, 169, 238, 56, 53, 91, 106, 131, 169, 226, 311, 85, 75, 135, 156, 189, 238, 311, 418};
+constexpr std::array<unsigned, 64> robidoux{16, 16, 16, 18,  25,  37,  56,  85,  16, 17, 20,  27,  34,  40,  53,  75,
+                                            16, 20, 24, 31,  43,  62,  91,  135, 18, 27, 31,  40,  53,  74,  106, 156,
+                                            25, 34, 43, 53,  69,  94,  131, 189, 37, 40, 62,  74,  94,  124, 169, 238,
+                                            56, 53, 91, 106, 131, 169, 226, 311, 85, 75, 135, 156, 189, 238, 311, 418};
 
 struct Failure {
     jpeg_error_mgr manager;
@@ -126,7 +126,7 @@ Result<Bytes> encodeJpeg(const Straight8& frame, const Encoding& encoding) {
 std::optional<Bytes> strippedJpeg(ByteView jpeg) {
     const auto facts = readFacts(jpeg, "the JPEG");
     if (!facts || facts->content != Content::jpeg || !facts->profileIsSrgb || facts->cmyk) return {};
-    constexpr std::uint8_t application0 = 0xE0, application15 = 0xEF, adobe = 0xEE;
+    constexpr std::uint8_t application0 = 0xE0, application15 = 0xEF, colourTransform = 0xEE;  // application segment 14 tells it
     Bytes out(jpeg.begin(), jpeg.begin() + 2);
     std::size_t at = 2;
     while (at + 4 <= jpeg.size() && jpeg[at] == 0xFF && jpeg[at + 1] != startOfScan) {
@@ -139,7 +139,7 @@ std::optional<Bytes> strippedJpeg(ByteView jpeg) {
         if (length < 4 || at + length > jpeg.size()) return {};
         if (marker == application0 + 1 && orientationIn(jpeg.subspan(at + 4, length - 4)) != 1) return {};
         if (isFrameHeader(marker) && jpeg[at + 4] != 8) return {};
-        const bool goes = marker == comment || (marker > application0 && marker <= application15 && marker != adobe);
+        const bool goes = marker == comment || (marker > application0 && marker <= application15 && marker != colourTransform);
         if (!goes)
             out.insert(out.end(), jpeg.begin() + static_cast<std::ptrdiff_t>(at), jpeg.begin() + static_cast<std::ptrdiff_t>(at + length));
         at += length;

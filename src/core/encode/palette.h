@@ -45,7 +45,7 @@ class Palette {
 
     const Straight8& frame_;
     Layouts layouts_;
-    int most_;  // colours
+    int most_;                        // colours
     std::once_flag found_, laid_[2];  // plain, dithered
     std::mutex mutex_;                // the library's state is for one thread at a time
     struct Quantised;

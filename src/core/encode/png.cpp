@@ -255,7 +255,6 @@ Result<Bytes> inChannels(const Straight8& frame, int step, Effort effort) {
     return !quick || quick->size() < best.size() ? std::move(quick) : std::move(best);
 }
 
-
 // The frame's colours, up to 256, in the order of their lightness; nothing when there are more.
 std::optional<std::vector<std::uint32_t>> fewColoursOf(const Straight8& frame) {
     constexpr std::size_t most = 256;

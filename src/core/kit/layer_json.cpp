@@ -148,9 +148,7 @@ KeyCut keyFrom(const Json& json) {
     if (json.contains("tolerance")) key.tolerance = json["tolerance"].get<double>();
     key.everywhere = json.value("everywhere", false);
     if (json.contains("from")) key.from = RealPoint{json["from"][0], json["from"][1]};
-    key.shadow = json.value("shadowIsInk", false)   ? KeyShadow::off
-                 : json.value("dropsShadow", false) ? KeyShadow::drop
-                                                    : KeyShadow::keep;
+    key.shadow = json.value("shadowIsInk", false) ? KeyShadow::off : json.value("dropsShadow", false) ? KeyShadow::drop : KeyShadow::keep;
     if (json.contains("strokes"))
         for (const Json& s : json["strokes"]) key.strokes.push_back({s["restores"], s["radius"], pointsFrom(s["points"])});
     return key;

@@ -60,9 +60,9 @@ std::vector<Face> facesIn(const Straight8& picture) {
         const double* f = out.data() + 5 * i;
         // The cascade's square goes from the brows to the chin: the hair and the ears are added.
         constexpr double hair = 0.4, ears = 0.15, chin = 0.15;
-        faces.push_back({{(f[0] - ears * f[2]) / scale, (f[1] - hair * f[3]) / scale, (1 + 2 * ears) * f[2] / scale,
-                          (1 + hair + chin) * f[3] / scale},
-                         f[4]});
+        faces.push_back(
+            {{(f[0] - ears * f[2]) / scale, (f[1] - hair * f[3]) / scale, (1 + 2 * ears) * f[2] / scale, (1 + hair + chin) * f[3] / scale},
+             f[4]});
     }
     return faces;
 }

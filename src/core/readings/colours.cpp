@@ -12,10 +12,10 @@
 namespace zl {
 namespace {
 
-constexpr int seenAlpha = 128;  // ink that a neighbourhood is looked at for
-constexpr int plainWithin = 8;   // code values that a plain neighbourhood may differ by
-constexpr int runsOn = 3;        // cells of 8 code values: shades no farther apart are one ink
-constexpr double most = 0.99;    // of the plain ink, by alpha: what the inks together cover
+constexpr int seenAlpha = 128;       // ink that a neighbourhood is looked at for
+constexpr int plainWithin = 8;       // code values that a plain neighbourhood may differ by
+constexpr int runsOn = 3;            // cells of 8 code values: shades no farther apart are one ink
+constexpr double most = 0.99;        // of the plain ink, by alpha: what the inks together cover
 constexpr double leastShare = 0.02;  // of the plain ink: less is a detail
 constexpr double leastPlain = 0.10;  // of the ink: with less of it plain, there is no telling
 

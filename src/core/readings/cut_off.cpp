@@ -13,7 +13,7 @@ constexpr int leastAlpha = 24, further = 3;
 constexpr double share = 0.70;
 
 struct Side {
-    bool upright = false;  // left and right
+    bool upright = false;       // left and right
     int length = 0, depth = 0;  // px along it, and across the frame
     std::function<int(int along, int in)> alpha;
     std::function<PixelRect(int from, int to)> place;

@@ -29,7 +29,8 @@ std::vector<JudgedEdge> judgedEdges(const Subject& subject) {
     if (subject.edges) all.push_back({subject.edges.get(), {}, {}});
     for (const LayerFacts& layer : subject.layers)
         if (layer.edges)
-            all.push_back({layer.edges.get(), {static_cast<int>(layer.edgesAt.x), static_cast<int>(layer.edgesAt.y)}, layer.layer, layer.rimMeant});
+            all.push_back(
+                {layer.edges.get(), {static_cast<int>(layer.edgesAt.x), static_cast<int>(layer.edgesAt.y)}, layer.layer, layer.rimMeant});
     return all;
 }
 

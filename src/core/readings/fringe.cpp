@@ -41,9 +41,9 @@ Reading measureFringe(const Subject& subject) {
     }
     const Fringe& fringe = worst->facts->fringe;
     reading.value = fringe.damage;
-    reading.verdict = fringe.damage <= thresholds::fringePass                      ? Verdict::pass
+    reading.verdict = fringe.damage <= thresholds::fringePass                     ? Verdict::pass
                       : fringe.damage <= thresholds::fringeWatch || fringe.unsure ? Verdict::watch
-                                                                                   : Verdict::fail;
+                                                                                  : Verdict::fail;
     reading.shown = fmt::format("{:.1f}", fringe.damage);
     reading.shownBeside = "ΔE at the edge";
     reading.rule = Rule{fringe.damage, thresholds::fringePass, 20};

@@ -22,9 +22,9 @@ Reading measureHiddenColour(const Subject& subject) {
     reading.shown = fmt::format("{:.0f} %", 100 * share);
     reading.shownBeside = "foreign under the edge";
     reading.rule = Rule{share, thresholds::mostHidden, 1};
-    reading.says = {reading.verdict == Verdict::watch              ? "hidden-colour.foreign"
-                    : share > thresholds::mostHidden ? "hidden-colour.flat"
-                                                     : "hidden-colour.good",
+    reading.says = {reading.verdict == Verdict::watch ? "hidden-colour.foreign"
+                    : share > thresholds::mostHidden  ? "hidden-colour.flat"
+                                                      : "hidden-colour.good",
                     {100 * share}};
     if (reading.verdict == Verdict::pass) return reading;
     for (const PixelRect& place : placesOf(hidden.spots, subject.pixels->size(), {}, 4))

@@ -41,8 +41,8 @@ Result<MendedFile> cropBarsFile(ByteView bytes, const std::string& name, const B
     const RealRect box = largestInside(realOf(*inside), frame.width, frame.height);
     const Ink ink = resampled(picture->pixels, picture->opaque, box, RealRect::of(frame), PixelRect::of(frame), coreCount());
     constexpr int fine = 95;
-    const Content content = factsOf(picture->facts.content).written && picture->facts.content != Content::gif ? picture->facts.content
-                                                                                                               : Content::png;
+    const Content content =
+        factsOf(picture->facts.content).written && picture->facts.content != Content::gif ? picture->facts.content : Content::png;
     auto written = encode(rounded8(ink), {content, fine, Chroma::full, Effort::release});
     if (!written) return passOn(written.error());
     return MendedFile{std::move(*written), content};

@@ -121,19 +121,19 @@ inline constexpr double nearlySize = 0.99;   // of the brief's side
 inline constexpr double stretchPass = 0.005, stretchWatch = 0.02;
 inline constexpr double enlargementPass = 1.0, enlargementWatch = 1.5;
 inline constexpr double zonesPass = 0.999, zonesWatch = 0.98;
-inline constexpr double capsPass = 10, capsWatch = 7;              // px
-inline constexpr double contrastPass = 4.5, contrastWatch = 3;     // to 1
-inline constexpr double standingOut = 0.45;                        // share of the mark's edges
-inline constexpr double standingColour = 10, drawnShare = 0.05;    // CIEDE2000; share of its edges that lie between its own inks
-inline constexpr double leastSeeThrough = 0.02;                    // share of the pixels with alpha <= 127
-inline constexpr double stepsPass = 0.10, stepsWatch = 0.40;       // share of the slanted contour
-inline constexpr long long stepsLeast = 40;                        // px of it that tell
-inline constexpr double fringePass = 4, fringeWatch = 10;          // CIEDE2000
+inline constexpr double capsPass = 10, capsWatch = 7;            // px
+inline constexpr double contrastPass = 4.5, contrastWatch = 3;   // to 1
+inline constexpr double standingOut = 0.45;                      // share of the mark's edges
+inline constexpr double standingColour = 10, drawnShare = 0.05;  // CIEDE2000; share of its edges that lie between its own inks
+inline constexpr double leastSeeThrough = 0.02;                  // share of the pixels with alpha <= 127
+inline constexpr double stepsPass = 0.10, stepsWatch = 0.40;     // share of the slanted contour
+inline constexpr long long stepsLeast = 40;                      // px of it that tell
+inline constexpr double fringePass = 4, fringeWatch = 10;        // CIEDE2000
 inline constexpr std::size_t mostSpecks = 50;
-inline constexpr double mostHaze = 0.01, mostHidden = 0.05;  // shares of the pixels
-inline constexpr int marginAlpha = 24;  // fainter tails of shadows and glows take no room
-inline constexpr double marginWatch = 0.25;                      // share of the side
-inline constexpr double offCentre = 2, offCentreShare = 0.025;   // px, and of the longer side: the larger counts
+inline constexpr double mostHaze = 0.01, mostHidden = 0.05;     // shares of the pixels
+inline constexpr int marginAlpha = 24;                          // fainter tails of shadows and glows take no room
+inline constexpr double marginWatch = 0.25;                     // share of the side
+inline constexpr double offCentre = 2, offCentreShare = 0.025;  // px, and of the longer side: the larger counts
 inline constexpr double barLuma = 20, barSpread = 4, barShare = 0.01, barStep = 16, barStepShare = 0.60;
 inline constexpr int barRinging = 8;          // px before the step that a JPEG's blocks may disturb
 inline constexpr double barDisturbed = 0.10;  // share of a line that grain of a JPEG may take out of the bar

@@ -80,7 +80,9 @@ Edges edgesOf(const Straight8& mark) {
     Edges edges;
     std::vector<Lab> labs;
     for (const std::uint32_t p : mark.pixels()) labs.push_back(labAt(p));
-    const auto lab = [&](int x, int y) { return labs[static_cast<std::size_t>(y) * static_cast<std::size_t>(mark.width()) + static_cast<std::size_t>(x)]; };
+    const auto lab = [&](int x, int y) {
+        return labs[static_cast<std::size_t>(y) * static_cast<std::size_t>(mark.width()) + static_cast<std::size_t>(x)];
+    };
     for (int y = 0; y < mark.height(); ++y)
         for (int x = 0; x < mark.width(); ++x) {
             const int own = alphaOf(mark.row(y)[x]);
@@ -129,7 +131,10 @@ double shareOn(const Straight8& mark, const Edges& edges, const Straight8& behin
         if (!out && drawn) {
             const Lab own = labAt(seenAs.row(y)[x]);
             out = differenceCie2000(labAt(lightest), labAt(darkest)) >= thresholds::standingColour;
-            if (!out) around(mark, x, y, [&](int sx, int sy) { out = out || differenceCie2000(own, labAt(seenAs.row(sy)[sx])) >= thresholds::standingColour; });
+            if (!out)
+                around(mark, x, y, [&](int sx, int sy) {
+                    out = out || differenceCie2000(own, labAt(seenAs.row(sy)[sx])) >= thresholds::standingColour;
+                });
         }
         if (out) seen += edges.weights[i];
     }
