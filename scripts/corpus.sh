@@ -11,7 +11,9 @@ packages=(tango-icon-theme adwaita-icon-theme gnome-icon-theme mate-icon-theme e
   openclipart-svg gnome-backgrounds mate-backgrounds)
 rm -rf "$folder"
 mkdir -p "$folder/debs" "$folder/unpacked"
-(cd "$folder/debs" && apt-get -qq -o APT::Sandbox::User=root download "${packages[@]}")
+fetch() { (cd "$folder/debs" && apt-get -qq -o APT::Sandbox::User=root download "${packages[@]}"); }
+# A list of packages that is too old, or not there yet, is renewed once.
+fetch || { as_root=(); [[ $(id -u) -eq 0 ]] || as_root=(sudo); "${as_root[@]}" apt-get update -qq; fetch; }
 for file in "$folder"/debs/*.deb; do
   name=$(basename "$file")
   mkdir -p "$folder/unpacked/${name%%_*}"

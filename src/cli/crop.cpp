@@ -121,7 +121,9 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (auto may = mayWrite(out, {asked.file}, common); !may) return passOn(may.error());
     const Ink ink = resampled(picture->pixels, picture->opaque, *box, RealRect::of(size), PixelRect::of(size), coreCount());
     const Straight8 cropped = rounded8(ink);
-    const auto encoded = encode(cropped, {*format, asked.quality, Chroma::full, Effort::release});
+    Encoding encoding{*format, asked.quality, Chroma::full, Effort::release};
+    encoding.reduced = false;  // a working file: true colour, for whatever reads it next
+    const auto encoded = encode(cropped, encoding);
     if (!encoded) return passOn(encoded.error());
     if (auto done = writeFile(out, *encoded, common.replacing()); !done) return passOn(done.error());
     if (common.json)

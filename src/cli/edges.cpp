@@ -41,7 +41,9 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
     if (!subject.opaque) subject.edges = std::make_shared<const EdgeFacts>(edgeFactsOf(read->picture.pixels, coreCount()));
     const std::vector<Reading> readings = measureEdges(subject);
     if (!asked.map.empty()) {
-        const auto map = encode(edgeMapOf(*subject.pixels, edgeMarksOf(subject)), {});
+        Encoding plain;
+        plain.reduced = false;
+        const auto map = encode(edgeMapOf(*subject.pixels, edgeMarksOf(subject)), plain);
         if (!map) return passOn(map.error());
         if (auto done = writeFile(asked.map, *map, common.replacing()); !done) return passOn(done.error());
     }

@@ -108,7 +108,9 @@ Result<int> writePicture(const Straight8& pixels, const std::string& out, int qu
     if (auto may = mayWrite(out, inputs, common); !may) return passOn(may.error());
     Straight8 bled = pixels.clone();
     if (!isOpaque(bled)) bleedColour(bled);
-    const auto encoded = encode(bled, {*format, quality, Chroma::full, Effort::release});
+    Encoding encoding{*format, quality, Chroma::full, Effort::release};
+    encoding.reduced = false;  // a working file: true colour, for whatever reads it next
+    const auto encoded = encode(bled, encoding);
     if (!encoded) return passOn(encoded.error());
     if (auto done = writeFile(out, *encoded, common.replacing()); !done) return passOn(done.error());
     OrderedJson json{{"out", out},

@@ -124,7 +124,9 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
     const double larger = std::min(static_cast<double>(made->width()) / was.width, static_cast<double>(made->height()) / was.height);
     if (larger > 1.001 && asked.fit != "place")
         fmt::print(stderr, "zledge: {}: enlarged {:.2f} times; it has no more detail than before.\n", nameOfInput(file), larger);
-    const auto encoded = encode(*made, {*format, *format == Content::webp ? 0 : asked.quality, Chroma::full, Effort::release});
+    Encoding encoding{*format, *format == Content::webp ? 0 : asked.quality, Chroma::full, Effort::release};
+    encoding.reduced = false;  // a working file: true colour, for whatever reads it next
+    const auto encoded = encode(*made, encoding);
     if (!encoded) return passOn(encoded.error());
     if (auto done = writeOutput(out, *encoded, file, common); !done) return passOn(done.error());
     if (out == "-") return Told{};

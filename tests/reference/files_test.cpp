@@ -36,7 +36,7 @@ print(json.dumps({'pieces': [p['id'] for p in value['pieces']], 'version': value
     'deflated': [c for n, c, d in facts if n == 'kit.json'], 'stored': sorted({c for n, c, d in facts if n != 'kit.json'}),
     'dates': sorted({list(d)[0] for n, c, d in facts}), 'others': [n for n in names if n != 'kit.json' and not n.startswith('originals/')]}))
 )");
-    EXPECT_EQ(json["version"], 5);
+    EXPECT_EQ(json["version"], 6);
     EXPECT_EQ(json["pieces"].size(), 13u);
     EXPECT_EQ(json["wrong"], Json::array()) << "originals are named by their SHA-256";
     EXPECT_EQ(json["outside"], Json::array()) << "crops lie in their originals";

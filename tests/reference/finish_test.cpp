@@ -64,7 +64,7 @@ print('[]')
             write(folder, "ours.png", rimmed, ink.box.size());
             char script[600];
             std::snprintf(script, sizeof script, R"(
-want = np.load(folder + '%s-%g.npy'); got = np.asarray(Image.open(folder + 'ours.png'))[..., 3] / 255
+want = np.load(folder + '%s-%g.npy'); got = np.asarray(Image.open(folder + 'ours.png').convert('RGBA'))[..., 3] / 255
 edge = (want > 0.002) & (want < 0.998)
 error = np.abs(want - got)
 print(json.dumps([float(error[edge].mean()), float(error.max())]))
@@ -100,7 +100,7 @@ print('[]')
         write(folder, "ours.png", finished(ink, std::vector{shadow}, PixelRect::of(ink.box.size())), ink.box.size());
         char script[900];
         std::snprintf(script, sizeof script, R"(
-a = np.asarray(Image.open(folder + 'in.png'))[..., 3] / 255.0
+a = np.asarray(Image.open(folder + 'in.png').convert('RGBA'))[..., 3] / 255.0
 sigma = %g / 2; r = int(np.ceil(6 * sigma)) + 1
 k = np.exp(-np.arange(-r, r + 1.0) ** 2 / (2 * sigma * sigma)); k /= k.sum()
 p = np.pad(a, r + 10)
@@ -108,7 +108,7 @@ p = np.apply_along_axis(lambda v: np.convolve(v, k, 'same'), 0, p)
 p = np.apply_along_axis(lambda v: np.convolve(v, k, 'same'), 1, p)
 p = np.roll(p, (-4, 7), (0, 1))[r + 10:-r - 10, r + 10:-r - 10]
 want = a + p * (1 - a)
-got = np.asarray(Image.open(folder + 'ours.png'))[..., 3] / 255.0
+got = np.asarray(Image.open(folder + 'ours.png').convert('RGBA'))[..., 3] / 255.0
 print(json.dumps(float(np.abs(want - got).max() * 255)))
 )",
                       blur);

@@ -19,6 +19,7 @@ std::map<std::string, Json> checked(const test::Folder& folder, const std::strin
 
 // Blobs of a few colours with soft edges, some of them past the border: eight marks, and what NumPy counts in each.
 constexpr const char* marks = R"(
+from scipy.ndimage import maximum_filter, minimum_filter
 out = []
 for seed in range(8):
     r = np.random.default_rng(seed)
@@ -34,13 +35,39 @@ for seed in range(8):
     px = np.dstack([rgb, np.round(alpha * 255)]).astype(np.uint8)
     Image.fromarray(px, 'RGBA').save(folder + f'mark-{seed}.png')
     a = px[..., 3].astype(np.int64)
-    ys, xs = np.nonzero(a >= 8)
-    box = [int(xs.min()), int(ys.min()), int(xs.max()) + 1, int(ys.max()) + 1]
-    key = (px[..., 0] >> 3).astype(np.int64) << 10 | (px[..., 1] >> 3).astype(np.int64) << 5 | (px[..., 2] >> 3)
-    weights = np.sort(np.bincount(key.ravel(), a.ravel(), 1 << 15))[::-1]
-    few = int(np.searchsorted(np.cumsum(weights), 0.99 * a.sum()) + 1)
+    def boxed(least):
+        ys, xs = np.nonzero(a >= least)
+        return [int(xs.min()), int(ys.min()), int(xs.max()) + 1, int(ys.max()) + 1]
+    box, solid = boxed(24), boxed(128)
+    # Each direction by the nearest of box, solid box and centre of mass, less twice what they differ by; 0 where it is filled to 85 %.
+    mass = [(a * x).sum() / a.sum(), (a * y).sum() / a.sum()]
+    def off(i):
+        if box[i + 2] - box[i] >= 0.85 * n: return 0
+        v = [(box[i] + box[i + 2] - n) / 2, (solid[i] + solid[i + 2] - n) / 2, mass[i] - n / 2]
+        if min(v) <= 0 <= max(v): return 0
+        return max(0, min(abs(min(v)), abs(max(v))) - 2 * (max(v) - min(v)))
+    # Inks: plain where the ink of a 3 x 3 differs by at most 8; shades that run into each other are one.
+    c = px[..., :3].astype(int)
+    ink = (a >= 128)[..., None]
+    span = maximum_filter(np.where(ink, c, 0), (3, 3, 1), mode='nearest') - minimum_filter(np.where(ink, c, 255), (3, 3, 1), mode='nearest')
+    plain = (span.max(-1) <= 8) & (a > 0)
+    cells = {}
+    for cell, w in zip(map(tuple, (c[plain] >> 3).tolist()), a[plain].tolist()): cells[cell] = cells.get(cell, 0) + w
+    total = sum(cells.values())
+    kept, covered = [], 0
+    for cell, w in sorted(cells.items(), key=lambda v: (-v[1], v[0])):
+        if covered >= 0.99 * total: break
+        kept.append((cell, w)); covered += w
+    left, few = list(kept), 0
+    while left:
+        group, todo = 0, [left.pop(0)]
+        while todo:
+            one, w = todo.pop(); group += w
+            near = [o for o in left if max(abs(p - q) for p, q in zip(one, o[0])) <= 3]
+            left = [o for o in left if o not in near]; todo += near
+        few += group >= 0.02 * total
     out.append({'clear': float((a <= 127).mean()), 'shares': [float((a == 0).mean()), float(((a > 0) & (a < 255)).mean()), float((a == 255).mean())],
-                'off': float(np.hypot((box[0] + box[2] - n) / 2, (box[1] + box[3] - n) / 2)), 'colours': few, 'box': box})
+                'off': float(np.hypot(off(0), off(1))), 'colours': int(few), 'box': box})
 print(json.dumps(out))
 )";
 
@@ -151,7 +178,7 @@ for i, (cx, cy, rad) in enumerate([(75, 75, 60), (20, 75, 40), (75, 75, 73.5), (
     a = np.clip(rad - np.hypot(x - cx, y - cy) + 0.5, 0, 1)
     px = np.dstack([a * 0 + 20, a * 0 + 90, a * 0 + 160, np.round(a * 255)]).astype(np.uint8)
     Image.fromarray(px, 'RGBA').save(folder + f'cut-{i}.png')
-    ink = px[..., 3] >= 16
+    ink = px[..., 3] >= 24
     total = 0
     for m in (ink, ink[::-1], ink.T, ink.T[::-1]):
         runs = label(m[0][None, :])[0]

@@ -67,7 +67,7 @@ class Unmixer {
             best = {snapped(a, std::sqrt(square)), f, b};
         };
         const bool clean = inkNear(x, y, offer);
-        const double allowed = plan_.noise.lossy ? 6 + 2 * plan_.noise.tolerance : 4;
+        const double allowed = 6 + 2 * plan_.noise.tolerance;
         if (clean && least <= allowed) return best;
         // Thin strokes have no clean ink, designed borders another one. What lies between the background and a pixel further in is a
         // mixture of the two; what lies between none of them covers the pixel; where nothing is further in, the strongest pixel may be it.
@@ -82,28 +82,6 @@ class Unmixer {
         if (own > 1 && own != deep) return Solved{1, c, b};
         offer(strongestNear(x, y, b));
         return least > 1e17 ? Solved{1, c, b} : best;
-    }
-
-    // Behind a thin line that covers the background, what is nearer to the ink is ink, too: it may look like a mixture of the line and
-    // the background, and is one of the line and the ink.
-    void closeInwards(std::vector<Solved>& solved) const {
-        constexpr double line = 0.6, closed = 0.97;
-        std::vector<float> alpha(depth_.size(), -1);
-        for (std::size_t i = 0; i < unknown_.size(); ++i) alpha[at(unknown_[i].x, unknown_[i].y)] = static_cast<float>(solved[i].alpha);
-        // Ring by ring, as they were found.
-        for (std::size_t i = 0; i < unknown_.size(); ++i) {
-            const auto [x, y] = unknown_[i];
-            const int own = depth_[at(x, y)];
-            if (own < 2 || own == deep || solved[i].alpha >= closed) continue;
-            double outside = 0;
-            around(x, y, 1, [&](int sx, int sy) {
-                if (depth_[at(sx, sy)] == own - 1) outside = std::max(outside, static_cast<double>(alpha[at(sx, sy)]));
-            });
-            if (outside < line || outside < solved[i].alpha + 0.05) continue;
-            solved[i].alpha = 1;
-            solved[i].ink = colourOf(picture_.row(y)[x]);
-            alpha[at(x, y)] = 1;
-        }
     }
 
     // The colour that is left when the background is taken out, unless it is the ink's but for noise.
@@ -375,7 +353,6 @@ Straight8 unmixed(const Straight8& picture, const Regions& regions, const KeyPla
             solved[static_cast<std::size_t>(i)] =
                 unmixer.solve(unknown[static_cast<std::size_t>(i)].x, unknown[static_cast<std::size_t>(i)].y);
     });
-    if (!stop.stop_requested()) unmixer.closeInwards(solved);
     if (plan.noise.halfChroma && !stop.stop_requested()) sharpen(picture.size(), regions, unmixer, solved, threads);
     overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {
         for (int i = from; i < to && !stop.stop_requested(); ++i) {

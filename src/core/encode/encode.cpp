@@ -60,7 +60,7 @@ Result<Bytes> encode(const Straight8& frame, const Encoding& e, Palette* colours
         Palette& palette = colours && e.colours == 256 ? *colours : own;
         return e.format == Content::png ? palette.asPng(e.dither) : palette.asGif(e.dither);
     }
-    if (e.format == Content::png) return encodePng(frame, opaque, e.effort);
+    if (e.format == Content::png) return encodePng(frame, opaque, e.effort, e.reduced);
     if (e.format == Content::jpeg) return encodeJpeg(frame, e);
     const Image image = vips_part::bandsOf(frame, opaque);
     void* data = nullptr;

@@ -31,6 +31,7 @@ struct Encoding {
     int colours = 256;             // of a palette, at most
     bool progressive = false;      // JPEG: in scans from coarse to fine, mostly a little smaller
     Table table = Table::printed;  // JPEG
+    bool reduced = true;           // PNG in true colour: as grey or a palette where that holds the same pixels; false for working files
     bool operator==(const Encoding&) const = default;
     bool exact() const { return (format == Content::png && !palette) || (format == Content::webp && quality == 0); }
 };

@@ -293,10 +293,10 @@ bool isGrey(const Straight8& frame) {
 }  // namespace
 
 // Grey where all is grey, and a palette where few colours are, hold the same pixels in fewer bytes.
-Result<Bytes> encodePng(const Straight8& frame, bool opaque, Effort effort) {
-    const bool grey = isGrey(frame);
+Result<Bytes> encodePng(const Straight8& frame, bool opaque, Effort effort, bool reduced) {
+    const bool grey = reduced && isGrey(frame);
     auto best = inChannels(frame, grey ? (opaque ? 1 : 2) : (opaque ? 3 : 4), effort);
-    if (!best || effort == Effort::quick) return best;
+    if (!best || effort == Effort::quick || !reduced) return best;
     if (const auto colours = fewColoursOf(frame)) {
         auto indexed = encodeIndexedPng(numbersOf(frame, *colours), frame.size(), *colours);
         if (indexed && indexed->size() < best->size()) return indexed;

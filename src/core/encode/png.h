@@ -11,9 +11,10 @@
 
 namespace zl {
 
-// True colour, straight 8-bit sRGB, tagged; `opaque`: without an alpha channel. Effort::release deflates with the row filter that
+// Straight 8-bit sRGB, tagged; `opaque`: without an alpha channel; `reduced`: as grey or a palette where that
+// holds the same pixels in fewer bytes. Effort::release deflates with the row filter that
 // serves a sample of the picture best, and is never larger than Effort::quick. Deterministic. Errors: Code::unwritable.
-[[nodiscard]] Result<Bytes> encodePng(const Straight8& frame, bool opaque, Effort effort);
+[[nodiscard]] Result<Bytes> encodePng(const Straight8& frame, bool opaque, Effort effort, bool reduced = true);
 
 // With a palette, which is tagged sRGB; tRNS only where a colour is see-through. `numbers`: each pixel's place in `colours`, row by
 // row; `colours`: 1..256, packed as a frame's pixels are. Errors: Code::unwritable.

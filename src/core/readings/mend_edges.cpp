@@ -62,7 +62,9 @@ Result<Kit> cleanLayers(const PieceToMend& it, Cleaning what) {
 Result<MendedFile> pngOf(const Straight8& pixels) {
     Straight8 bled = pixels.clone();
     if (!isOpaque(bled)) bleedColour(bled);
-    auto bytes = encode(bled, {});
+    Encoding plain;
+    plain.reduced = false;
+    auto bytes = encode(bled, plain);
     if (!bytes) return passOn(bytes.error());
     return MendedFile{std::move(*bytes), Content::png};
 }
