@@ -113,7 +113,8 @@ Reading measureColours(const Subject& subject) {
     reading.rule = Rule{static_cast<double>(count), static_cast<double>(few), 4.0 * few};
     reading.shown = fmt::format("{}", count);
     reading.shownBeside = fmt::format("of {} that read well", few);
-    reading.says = {count <= few ? "colours.few" : "colours.many", {count, static_cast<long long>(few)}};
+    reading.says = count == 1 ? Message{"colours.one", {static_cast<long long>(few)}}
+                              : Message{count <= few ? "colours.few" : "colours.many", {count, static_cast<long long>(few)}};
     return reading;
 }
 

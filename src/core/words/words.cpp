@@ -154,6 +154,7 @@ constexpr auto table = std::to_array<Phrase>({
     {"margins.off-centre", "The ink stands {0:.1f} px off the centre."},
     {"margins.nothing", "There is no ink to stand anywhere."},
 
+    {"colours.one", "It has one ink; up to {0} read well."},
     {"colours.few", "It has {0} inks; up to {1} read well."},
     {"colours.many", "It has {0} inks; up to {1} read well as a mark."},
     {"colours.no-plain", "Its colours run into each other everywhere; up to {0} plain inks read well as a mark."},
