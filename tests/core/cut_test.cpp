@@ -7,6 +7,7 @@
 #include <numbers>
 
 #include "base/json.h"
+#include "cut/block_code.h"
 #include "cut/shape.h"
 #include "kit/edits.h"
 #include "kit/layer_json.h"
@@ -196,6 +197,64 @@ TEST(Key, FindsTheGridOfAJpegAlsoWhenItWasCropped) {
     EXPECT_EQ(moved->y, 3);
     EXPECT_FALSE(hasHalfChroma(lossy));
     EXPECT_TRUE(hasHalfChroma(afterJpeg(lossless, Chroma::half)));
+}
+
+// The steps of the coefficients tell, whatever stands beside the ink; a ground that clips hides them.
+TEST(Key, KnowsBlocksByTheStepsOfTheirCoefficients) {
+    const test::Scene scene = test::sceneOf({200, 30, 40});
+    const Straight8 lossless = test::onto(scene, {180, 190, 200});
+    EXPECT_EQ(wasCodedInBlocks(lossless), false);
+    const Straight8 lossy = afterJpeg(lossless, Chroma::full);
+    EXPECT_EQ(wasCodedInBlocks(lossy), true);
+    const Straight8 cropped = test::painted({300, 250}, [&](int x, int y) { return lossy.row(y + 5)[x + 3]; });
+    EXPECT_EQ(wasCodedInBlocks(cropped), false);
+    EXPECT_EQ(wasCodedInBlocks(cropped, 5, 3), true);
+    EXPECT_EQ(wasCodedInBlocks(Straight8::cleared({64, 64}, 0xFFFFFFFFu)), std::nullopt);
+}
+
+// A sheet of nearly the ground's colour inside a thin dark rim, with a crack of two pixels in it, lossless and as a JPEG.
+TEST(Key, KeepsLightInkInsideAThinRim) {
+    const auto sheet = [](int paper, bool crack) {
+        return test::painted({160, 160}, [=](int x, int y) {
+            const bool inside = x >= 40 && x < 120 && y >= 40 && y < 120, rim = inside && (x < 42 || x >= 118 || y < 42 || y >= 118);
+            if (!inside || (crack && rim && y < 42 && (x == 70 || x == 71))) return packed(255, 255, 255, 255);
+            return rim ? packed(70, 70, 80, 255) : packed(paper, paper, paper, 255);
+        });
+    };
+    for (const bool crack : {false, true})
+        for (const int paper : {246, 255}) {
+            const Straight8 drawn = sheet(paper, crack);
+            EXPECT_EQ(alphaOf(keyed(drawn, {}).row(80)[80]), 255) << paper << crack;
+            EXPECT_EQ(alphaOf(keyed(drawn, {}).row(20)[80]), 0) << paper << crack;
+            const Straight8 cut = keyed(afterJpeg(drawn, Chroma::half), {});
+            int kept = 0, left = 0;
+            for (int y = 46; y < 114; ++y)
+                for (int x = 46; x < 114; ++x) kept += alphaOf(cut.row(y)[x]) > 250;
+            for (int y = 0; y < 34; ++y)
+                for (int x = 0; x < 160; ++x) left += alphaOf(cut.row(y)[x]) > 4;
+            EXPECT_GE(kept, 68 * 68 * 98 / 100) << paper << crack;
+            EXPECT_EQ(left, 0) << paper << crack;
+        }
+}
+
+// A white band inside a black outline is closed in by ink: it is no noise that was left over.
+TEST(Key, KeepsAWhiteBandInsideADarkOutline) {
+    const Straight8 sign = test::painted({200, 200}, [](int x, int y) {
+        const double r = std::hypot(x - 99.5, y - 99.5);
+        if (r < 70) return packed(0, 70, 200, 255);
+        if (r < 76) return packed(255, 255, 255, 255);
+        return r < 84 ? packed(0, 0, 0, 255) : packed(255, 255, 255, 255);
+    });
+    const Straight8 cut = keyed(afterJpeg(sign, Chroma::half), {});
+    int kept = 0, all = 0;
+    for (int y = 0; y < 200; ++y)
+        for (int x = 0; x < 200; ++x)
+            if (const double r = std::hypot(x - 99.5, y - 99.5); r > 71 && r < 75) {
+                ++all;
+                kept += alphaOf(cut.row(y)[x]) > 250;
+            }
+    EXPECT_GE(kept, all * 97 / 100);
+    EXPECT_EQ(alphaOf(cut.row(3)[3]), 0);
 }
 
 TEST(Key, SaysInOneSentenceWhyItCannotWork) {

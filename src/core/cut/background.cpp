@@ -6,6 +6,8 @@
 #include <unordered_map>
 #include <vector>
 
+#include "cut/block_code.h"
+
 namespace zl {
 namespace {
 
@@ -280,8 +282,12 @@ Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background)
         seen += rough[static_cast<std::size_t>(level)];
         if (static_cast<double>(seen) > mostRough * static_cast<double>(count)) break;
     }
-    // A lossless edge has nothing there; a JPEG's ringing is nearly everywhere.
-    out.lossy = gridOf(away).has_value() || ruffled * 4 > calm;
+    // The blocks' fine coefficients tell, where there are blocks with an edge that is not clipped. Else, and for what was changed since:
+    // a lossless edge has nothing beside it, and a JPEG's ringing is nearly everywhere.
+    auto coded = wasCodedInBlocks(picture);
+    if (const auto grid = gridOf(away); grid && coded != true)
+        if (const auto there = wasCodedInBlocks(picture, grid->x, grid->y)) coded = there;
+    out.lossy = ruffled * 4 > calm || (coded ? *coded : ruffled * 50 > calm);
     if (!out.lossy) return out;
     out.halfChroma = hasHalfChroma(picture);
     out.luma = std::sqrt(luma / static_cast<double>(count));

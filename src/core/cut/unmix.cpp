@@ -53,13 +53,14 @@ class Unmixer {
     Solved solve(int x, int y) const {
         const std::uint32_t p = picture_.row(y)[x];
         const Vec c = colourOf(p), b = backgroundNear(x, y);
+        if (isBehindInk(x, y)) return Solved{1, c, b};
         Solved best;
         double least = 1e18;
         const auto offer = [&](const Vec& f) {
             const double chroma = chromaWeight(minus(f, b));
             const Vec direction = whitened(minus(f, b), chroma), to = whitened(minus(c, b), chroma);
             const double square = dot(direction, direction);
-            if (square < 1e-9) return;
+            if (square < 1e-9 || (plan_.noise.lossy && farthest(f, b) <= 1.5 * plan_.noise.tolerance)) return;
             const double a = std::clamp(dot(to, direction) / square, 0.0, 1.0);
             const double off = distance(c, along(b, f, a));
             if (off >= least) return;
@@ -81,7 +82,8 @@ class Unmixer {
         if (least <= allowed) return best;
         if (own > 1 && own != deep) return Solved{1, c, b};
         offer(strongestNear(x, y, b));
-        return least > 1e17 ? Solved{1, c, b} : best;
+        if (least > 1e17) return Solved{regions_.row(y)[x] == Region::background ? 0.0 : 1.0, c, b};
+        return best;
     }
 
     // The colour that is left when the background is taken out, unless it is the ink's but for noise.
@@ -212,6 +214,17 @@ class Unmixer {
         return a < least ? 0 : a > 1 - least ? 1 : a;
     }
 
+    // In a noisy picture: of the background's colour, and ink lies between it and the background.
+    bool isBehindInk(int x, int y) const {
+        const int own = depth_[at(x, y)];
+        const double faint = 2 * plan_.noise.tolerance;
+        if (!plan_.noise.lossy || own == 1 || own == deep || regions_.row(y)[x] != Region::ink || away(x, y) > faint) return false;
+        bool behind = false;
+        around(x, y, 1, [&](int sx, int sy) {
+            behind |= regions_.row(sy)[sx] == Region::ink && depth_[at(sx, sy)] < own && away(sx, sy) > 2 * faint;
+        });
+        return behind;
+    }
     bool isClean(int x, int y) const { return regions_.row(y)[x] == Region::ink && depth_[at(x, y)] == deep; }
 
     // The background's colour, or where a shadow lies on it, the shadow's.
