@@ -456,7 +456,7 @@ void GaugeView::addFindings() {
         for (const std::string& mend : r.mends) {
             if (!brief || !piece) continue;
             auto* button =
-                named(new QPushButton(QString::fromStdString(mendTitle(mend, *brief, piece->frame))), ("gaugeMend-" + mend).c_str());
+                named(new QPushButton(QString::fromStdString(mendTitle(mend, *brief, piece->frame, &r))), ("gaugeMend-" + mend).c_str());
             connect(button, &QPushButton::clicked, this, [this, mend] { Q_EMIT mendAsked(QString::fromStdString(mend)); });
             row->addWidget(button, 0, Qt::AlignLeft);
         }

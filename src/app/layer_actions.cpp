@@ -58,7 +58,9 @@ void MainWindow::addLettering() {
     Layer layer;
     layer.name = freeName(*piece, tr("Lettering"));
     layer.what = letters;
-    layer.finishes = {outlineOf(std::round(letters.size * 0.06), {16, 21, 28, 255})};
+    // Wide enough to be seen where the piece is smallest.
+    const double seen = session_.brief() ? outlineThatCounts(sizesShown(*session_.brief(), piece->frame).front().scale) : 0;
+    layer.finishes = {outlineOf(std::max(std::round(letters.size * 0.06), seen), {16, 21, 28, 255})};
     if (!session_.apply(withLayer(session_.kit(), piece->id, layer), tr("Add lettering"))) return;
     session_.chooseLayer(session_.piece()->layers.back().id);
     showView(make);

@@ -167,6 +167,28 @@ TEST(StandingOut, APlainWhiteMarkIsAWatchAndAnOutlineMendsIt) {
     EXPECT_EQ(after1.verdict, Verdict::pass) << english(after1.says);
 }
 
+TEST(StandingOut, AFileGetsItsOutlineToo) {
+    const Brief& brief = test::brief("corner-mark");
+    const auto standing = [&](ByteView bytes) {
+        const auto all = good(readPictureFile(bytes, "ring.png", brief)).readings;
+        const auto found = std::find_if(all.begin(), all.end(), [](const Reading& r) { return r.id == "standing-out"; });
+        for (const Reading& r : all)
+            for (const std::string& mend : r.mends) EXPECT_TRUE(findMend(mend)->onFile) << r.id << " offers " << mend << " for a file";
+        return *found;
+    };
+    const Bytes ring = test::png(mark([](int x, int y) {
+        const double r = std::hypot(x + 0.5 - 75, y + 0.5 - 75);
+        return r <= 74 && r >= 62 ? white : 0u;
+    }));
+    ASSERT_NE(standing(ring).verdict, Verdict::pass);
+    ASSERT_EQ(standing(ring).mends, std::vector<std::string>{"outline-contrast"});
+    const MendedFile done = good(mendedFile("outline-contrast", ring, "ring.png", brief));
+    EXPECT_EQ(standing(done.bytes).verdict, Verdict::pass);
+    const Picture picture = good(decode(done.bytes, "ring.png"));
+    EXPECT_EQ(picture.facts.size, (PixelSize{150, 150}));
+    for (int i = 0; i < 150; ++i) EXPECT_EQ(alphaOf(picture.pixels->row(0)[i]), 0) << "room was made for it";
+}
+
 TEST(Footage, IsWhatItIsCalled) {
     for (const Footage footage : allFootage) {
         const Straight8 picture = footageOf(footage, {90, 70});

@@ -24,6 +24,7 @@ struct PixelRect {
     int width() const { return right - left; }
     int height() const { return bottom - top; }
     PixelSize size() const { return {width(), height()}; }
+    bool contains(int x, int y) const { return x >= left && x < right && y >= top && y < bottom; }
     bool empty() const { return right <= left || bottom <= top; }
     PixelRect moved(int dx, int dy) const { return {left + dx, top + dy, right + dx, bottom + dy}; }
 

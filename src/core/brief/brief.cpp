@@ -83,6 +83,24 @@ int markHeightOn(int playerWidth) {
     return std::max(24, playerWidth * 9 / 16 / 12);
 }
 
+std::vector<SizeShown> sizesShown(const Brief& brief, PixelSize frame) {
+    std::vector<SizeShown> sizes;
+    for (const SurfaceSpec& surface : brief.surfaces) {
+        const bool mark = surface.kind == "player" && brief.overFootage;
+        const double scale = mark ? static_cast<double>(markHeightOn(surface.width)) / frame.height : brief.scaleOn(surface, frame);
+        const auto same = [&](const SizeShown& size) { return size.scale == scale; };
+        if (scale > 0 && std::none_of(sizes.begin(), sizes.end(), same)) sizes.push_back({scale, surface.width});
+    }
+    if (sizes.empty()) sizes.push_back({1, frame.width});
+    std::sort(sizes.begin(), sizes.end(), [](const SizeShown& a, const SizeShown& b) { return a.scale < b.scale; });
+    return sizes;
+}
+
+double outlineThatCounts(double scale) {
+    constexpr double wide = 1.5;  // px of the surface
+    return std::ceil(wide / std::min(1.0, scale));
+}
+
 OrderedJson wholeOf(const Brief& brief) {
     return OrderedJson::parse(brief.text);
 }

@@ -79,6 +79,19 @@ OrderedJson wholeOf(const Brief& brief);
 // How high a mark stands on a player of that width, px: 1/12 of the player's height at 16:9, at least 24 (from memory).
 int markHeightOn(int playerWidth);
 
+// A size at which the brief's surfaces show a piece: as the picture, or as a mark on a player. Smallest first; the frame's own size where
+// no surface shows it.
+struct SizeShown {
+    double scale = 1;  // px of the surface for a px of the frame
+    int width = 0;     // of the surface, px
+    bool operator==(const SizeShown&) const = default;
+};
+std::vector<SizeShown> sizesShown(const Brief& brief, PixelSize frame);
+
+// px of the frame: how wide an outline has to be to be a line of its own at that scale. One pixel of the surface falls on two of them
+// more often than not, and a half of each: one and a half is what still carries letters of the ground's own colour (measured).
+double outlineThatCounts(double scale);
+
 // "16:9"; the ratio in lowest terms when that is short, else with a decimal: "1.91:1".
 std::string shapeName(PixelSize frame);
 

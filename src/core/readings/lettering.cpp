@@ -1,71 +1,128 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `lettering`: per lettering layer, the height of its capitals at each surface's width (common practice, no source) and the
-// contrast of its fill against what touches it, by WCAG 2.2 relative luminance (SC 1.4.3, 1.4.11). What touches it is an
-// outline of at least 1 px at that surface, else the pixels within 3 px round the glyphs; the 10th percentile along the
-// edge counts. With an outline the better of the two counts.
+// `lettering`: per lettering layer, as the eye meets it at each size the brief's surfaces show it at: the height of its capitals (common
+// practice, no source), and the contrast by WCAG 2.2 relative luminance (SC 1.4.3, 1.4.11) there. The release and the letters' coverage
+// are brought to that size; along the letters' edge it is the ratio between their core (what they cover most close by) and the most
+// contrasting pixel outwards within 2 px, and the 10th percentile counts. An outline counts for as much as is left of it at that size.
+// Further the share of the frame that letters take (ours).
 #include <fmt/core.h>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "raster/colour.h"
+#include "raster/plane.h"
+#include "raster/resample.h"
 #include "readings/reading.h"
 #include "readings/surface_notes.h"
 
 namespace zl {
 namespace {
 
-double luminance(Colour c) {
-    return relativeLuminance(c.red, c.green, c.blue);
+constexpr int outwards = 2, beyond = 3;           // px: an edge is that near, and what it stands against// px
+constexpr float covered = 0.6f, outside = 0.25f;  // of a pixel
+
+// A part of the frame at a size it is shown at, around lettering. What is see-through is seen over white and over black: nobody knows
+// what will be behind it.
+struct Shown {
+    Plane letters;                // their coverage, 0..1
+    std::array<Plane, 2> lights;  // relative luminance over white and over black; the second is empty where all is opaque
+};
+
+double coverageOf(const Ink& ink, int x, int y) {
+    return ink.sixteen->row(3, y)[x] / 65535.0;
 }
 
-// The worse of the two where the picture is see-through: nobody knows what will be behind it.
-double contrastWith(double fill, std::uint32_t pixel) {
-    const double a = alphaOf(pixel) / 255.0;
+float luminanceOver(std::uint32_t p, double under) {
+    const double a = alphaOf(p) / 255.0;
+    const auto over = [&](int c) { return std::round(c * a + under * (1 - a)); };
+    return static_cast<float>(relativeLuminance(over(redOf(p)), over(greenOf(p)), over(blueOf(p))));
+}
+
+Shown shownAt(const Subject& subject, const Ink& fill, double scale) {
+    const PixelSize frame = subject.pixels->size();
+    const PixelRect box = fill.box.intersected(PixelRect::of(frame));
+    Straight8 letters(box.size());
+    for (int y = 0; y < box.height(); ++y)
+        for (int x = 0; x < box.width(); ++x)
+            letters.row(y)[x] =
+                packed(255, 255, 255,
+                       static_cast<int>(std::lround(255 * coverageOf(fill, x + box.left - fill.box.left, y + box.top - fill.box.top))));
+    const RealRect place{box.left * scale, box.top * scale, box.width() * scale, box.height() * scale};
+    const PixelRect want = roundOutwards({place.x - beyond, place.y - beyond, place.width + 2 * beyond, place.height + 2 * beyond});
+    const std::shared_ptr<const Straight8> pixels(subject.pixels, [](const Straight8*) {});
+    const Ink seen = resampled(pixels, subject.opaque, RealRect::of(frame), {0, 0, frame.width * scale, frame.height * scale}, want);
+    const Ink lit = resampled(std::make_shared<const Straight8>(std::move(letters)), false, RealRect::of(box.size()), place, want);
+    const Straight8 seen8 = rounded8(seen), lit8 = rounded8(lit);
+    Shown out{Plane(seen8.size()), {Plane(seen8.size()), subject.opaque ? Plane() : Plane(seen8.size())}};
+    for (int y = 0; y < seen8.height(); ++y)
+        for (int x = 0; x < seen8.width(); ++x) {
+            const int lx = x + seen.box.left - lit.box.left, ly = y + seen.box.top - lit.box.top;
+            if (lx >= 0 && ly >= 0 && lx < lit8.width() && ly < lit8.height())
+                out.letters.row(y)[x] = static_cast<float>(alphaOf(lit8.row(ly)[lx])) / 255;
+            out.lights[0].row(y)[x] = luminanceOver(seen8.row(y)[x], 255);
+            if (!subject.opaque) out.lights[1].row(y)[x] = luminanceOver(seen8.row(y)[x], 0);
+        }
+    return out;
+}
+
+// Calls `tell` with the place and the coverage of each pixel within `reach`.
+template <class Tell>
+void around(const Plane& letters, int x, int y, int reach, const Tell& tell) {
+    for (int sy = std::max(0, y - reach); sy <= std::min(letters.height() - 1, y + reach); ++sy)
+        for (int sx = std::max(0, x - reach); sx <= std::min(letters.width() - 1, x + reach); ++sx) tell(sx, sy, letters.row(sy)[sx]);
+}
+
+// The letters' core close to their edge; where strokes are thinner than a pixel, their middle.
+bool isCore(const Plane& letters, int x, int y) {
+    const float own = letters.row(y)[x];
+    if (own <= outside) return false;
+    bool edge = false, middle = true;
+    around(letters, x, y, outwards, [&](int sx, int sy, float c) {
+        edge |= c <= outside;
+        if (std::abs(sx - x) <= 1 && std::abs(sy - y) <= 1) middle &= c <= own;
+    });
+    return edge && (own >= covered || middle);
+}
+
+// The mean of the pixels close by that the letters cover most: a host's resampling leaves a ripple in them that the eye does not see.
+double coreLuminance(const Plane& letters, const Plane& light, int x, int y) {
+    constexpr int close = 2;
+    constexpr float nearlyMost = 0.95f;
+    float most = 0;
+    double sum = 0;
+    int count = 0;
+    around(letters, x, y, close, [&](int, int, float c) { most = std::max(most, c); });
+    around(letters, x, y, close, [&](int sx, int sy, float c) {
+        if (c < nearlyMost * most) return;
+        sum += static_cast<double>(light.row(sy)[sx]);
+        ++count;
+    });
+    return sum / count;
+}
+
+// Of a core pixel, with the most contrasting one outwards.
+double contrastFrom(const Shown& shown, int x, int y) {
     double worst = 21;
-    for (const double under : {255.0, 0.0}) {
-        const auto over = [&](int c) { return std::round(c * a + under * (1 - a)); };
-        worst = std::min(worst, contrastRatio(fill, relativeLuminance(over(redOf(pixel)), over(greenOf(pixel)), over(blueOf(pixel)))));
+    for (const Plane& light : shown.lights) {
+        if (light.empty()) continue;
+        const double core = coreLuminance(shown.letters, light, x, y);
+        double most = 0;
+        around(shown.letters, x, y, beyond, [&](int sx, int sy, float c) {
+            if (c <= outside) most = std::max(most, contrastRatio(core, static_cast<double>(light.row(sy)[sx])));
+        });
+        worst = std::min(worst, most);
     }
     return worst;
 }
 
-double fillAt(const Ink& ink, int x, int y) {
-    x -= ink.box.left;
-    y -= ink.box.top;
-    if (x < 0 || y < 0 || x >= ink.box.width() || y >= ink.box.height()) return 0;
-    return ink.sixteen->row(3, y)[x] / 65535.0;
-}
-
-// The 10th percentile along the glyphs' edge of the contrast with the pixels round them; nothing when there is no edge.
-std::optional<double> contrastBehind(const Ink& fill, const Ink& whole, Colour colour, const Straight8& frame) {
-    const double light = luminance(colour);
+// The 10th percentile along the letters' edge; nothing where there is none.
+std::optional<double> contrastAt(const Subject& subject, const Ink& fill, double scale) {
+    const Shown shown = shownAt(subject, fill, scale);
     std::vector<double> along;
-    const int reach = 3 + (whole.box.width() - fill.box.width() + 1) / 2;  // past the outline
-    const PixelRect seen = fill.box.intersected(PixelRect::of(frame.size()));
-    for (int y = seen.top; y < seen.bottom; ++y)
-        for (int x = seen.left; x < seen.right; ++x) {
-            if (fillAt(fill, x, y) < 0.5) continue;
-            const auto outside = [&](int dx, int dy) { return fillAt(fill, x + dx, y + dy) < 0.5; };
-            if (!outside(1, 0) && !outside(-1, 0) && !outside(0, 1) && !outside(0, -1)) continue;
-            // Straight out in eight directions: the mean of what lies up to 3 px beyond the ink.
-            double sum = 0;
-            int count = 0;
-            for (int dy = -1; dy <= 1; ++dy)
-                for (int dx = -1; dx <= 1; ++dx) {
-                    if ((dx == 0 && dy == 0) || !outside(dx, dy)) continue;
-                    int beyond = 0;
-                    for (int step = 1; step <= reach && beyond < 3; ++step) {
-                        const int px = x + dx * step, py = y + dy * step;
-                        if (px < 0 || py < 0 || px >= frame.width() || py >= frame.height()) break;
-                        if (fillAt(whole, px, py) > 0.05) continue;
-                        ++beyond;
-                        ++count;
-                        sum += contrastWith(light, frame.row(py)[px]);
-                    }
-                }
-            if (count > 0) along.push_back(sum / count);
-        }
+    for (int y = 0; y < shown.letters.height(); ++y)
+        for (int x = 0; x < shown.letters.width(); ++x)
+            if (isCore(shown.letters, x, y)) along.push_back(contrastFrom(shown, x, y));
     if (along.empty()) return {};
     const auto tenth = along.begin() + static_cast<std::ptrdiff_t>(along.size() / 10);
     std::nth_element(along.begin(), tenth, along.end());
@@ -81,16 +138,48 @@ Verdict contrastVerdict(double ratio) {
     return ratio >= contrastPass ? Verdict::pass : ratio >= contrastWatch ? Verdict::watch : Verdict::fail;
 }
 
-// How large the piece is shown where it is smallest, and that surface's width, px; its own size when no surface shows it.
-struct Smallest {
-    double scale = 1;
-    int width = 0;
+struct Faintest {
+    double contrast = 21;
+    SizeShown at;
 };
-Smallest smallestSurface(const Brief& brief, PixelSize frame) {
-    Smallest least{1, frame.width};
-    for (const SurfaceSpec& surface : brief.surfaces)
-        if (const double scale = brief.scaleOn(surface, frame); scale > 0 && scale < least.scale) least = {scale, surface.width};
-    return least;
+
+Faintest faintestOf(const Subject& subject, const Ink& fill, const std::vector<SizeShown>& sizes) {
+    Faintest out{21, sizes.front()};
+    bool any = false;
+    constexpr double alike = 1.2;  // what is nearly as large looks the same
+    double looked = 0;
+    for (const SizeShown& size : sizes) {
+        if (size.scale < alike * looked) continue;
+        looked = size.scale;
+        if (const auto contrast = contrastAt(subject, fill, std::min(1.0, size.scale)); contrast && *contrast < out.contrast) {
+            out = {*contrast, size};
+            any = true;
+        }
+    }
+    if (!any) out.contrast = 0;
+    return out;
+}
+
+Message faintWords(const Layer& layer, const Faintest& faint, double needed) {
+    const auto width = static_cast<long long>(faint.at.width);
+    const Finish* outline = outerOutline(layer.finishes);
+    if (outline && outerWidth(*outline) < needed)
+        return {"lettering.faint-rim", {layer.name, faint.contrast, width, outerWidth(*outline) * faint.at.scale, needed}};
+    return {"lettering.faint", {layer.name, faint.contrast, width}};
+}
+
+// Of the frame, how much the letters cover, 0..1.
+double shareTaken(const Subject& subject) {
+    const PixelRect frame = PixelRect::of(subject.piece->frame);
+    double sum = 0;
+    for (const LayerFacts& facts : subject.layers) {
+        if (!facts.outlined) continue;
+        const Ink& ink = *facts.outlined;
+        const PixelRect seen = ink.box.intersected(frame);
+        for (int y = seen.top; y < seen.bottom; ++y)
+            for (int x = seen.left; x < seen.right; ++x) sum += coverageOf(ink, x - ink.box.left, y - ink.box.top);
+    }
+    return sum / static_cast<double>(frame.size().count());
 }
 
 }  // namespace
@@ -100,38 +189,34 @@ Reading measureLettering(const Subject& subject) {
     reading.unit = "px";
     reading.limit = thresholds::capsPass;
     const Piece& piece = *subject.piece;
-    const auto [scale, width] = smallestSurface(*subject.brief, piece.frame);
-    double smallest = 1e9, faintest = 21;
-    bool fails = false;
+    const auto sizes = sizesShown(*subject.brief, piece.frame);
+    const auto [scale, width] = sizes.front();
+    double smallest = 1e9, faintest = 21, needed = outlineThatCounts(scale);
+    bool faint = false, widens = false;
     std::string smallestName, faintestName;
     for (std::size_t i = 0; i < piece.layers.size(); ++i) {
         const Layer& layer = piece.layers[i];
-        const LetteringLayer* letters = layer.lettering();
         const LayerFacts& facts = subject.layers[i];
-        if (!letters || !facts.fill || facts.fill->box.empty()) continue;
+        if (!layer.lettering() || !facts.fill || facts.fill->box.intersected(PixelRect::of(piece.frame)).empty()) continue;
+        const Faintest seen = faintestOf(subject, *facts.fill, sizes);
+        if (seen.contrast == 0) continue;  // wholly outside the frame; `naming` tells
         const double height = facts.capHeight * scale;
-        double contrast = 0;
-        const Finish* outline = outerOutline(layer.finishes);
-        if (outline && outerWidth(*outline) * scale >= 1) contrast = contrastRatio(luminance(letters->colour), luminance(outline->colour));
-        if (contrast < thresholds::contrastPass)
-            if (const auto behind = contrastBehind(*facts.fill, *facts.outlined, letters->colour, *subject.pixels))
-                contrast = std::max(contrast, *behind);
-        if (contrast == 0) continue;  // wholly outside the frame; `naming` tells
         const PixelRect where = facts.box.intersected(PixelRect::of(piece.frame));
         const auto place = where.empty() ? std::nullopt : std::optional(where);
         if (heightVerdict(height) > Verdict::pass)
             reading.findings.push_back({place, layer.id, {"lettering.small", {layer.name, told(height), static_cast<long long>(width)}}});
-        if (contrastVerdict(contrast) > Verdict::pass) {
-            reading.findings.push_back({place, layer.id, {"lettering.faint", {layer.name, contrast}}});
-            fails = true;
+        if (contrastVerdict(seen.contrast) > Verdict::pass) {
+            reading.findings.push_back({place, layer.id, faintWords(layer, seen, needed)});
+            faint = true;
+            widens |= outerOutline(layer.finishes) != nullptr;
         }
-        reading.verdict = std::max({reading.verdict, heightVerdict(height), contrastVerdict(contrast)});
+        reading.verdict = std::max({reading.verdict, heightVerdict(height), contrastVerdict(seen.contrast)});
         if (height < smallest) {
             smallest = height;
             smallestName = layer.name;
         }
-        if (contrast < faintest) {
-            faintest = contrast;
+        if (seen.contrast < faintest) {
+            faintest = seen.contrast;
             faintestName = layer.name;
         }
     }
@@ -139,10 +224,14 @@ Reading measureLettering(const Subject& subject) {
         reading.says = {"lettering.none", {}};
         return reading;
     }
+    if (const double share = shareTaken(subject); share > thresholds::lettersShare) {
+        reading.findings.push_back({{}, {}, {"lettering.share", {std::floor(100 * share)}}});
+        reading.verdict = std::max(reading.verdict, Verdict::watch);
+    }
     reading.value = smallest;
     reading.rule = Rule{smallest, thresholds::capsPass, 4 * thresholds::capsPass};
     reading.shown = fmt::format("{:.1f} px", told(smallest));
-    reading.shownBeside = fmt::format("at {} · {:.1f} : 1", width, faintest);
+    reading.shownBeside = fmt::format("at {} · {:.1f} : 1", width, told(faintest));
     if (reading.findings.empty())
         reading.says = {"lettering.good", {told(smallest), static_cast<long long>(width), faintest}};
     else
@@ -150,7 +239,10 @@ Reading measureLettering(const Subject& subject) {
             reading.findings.size() == 1
                 ? reading.findings.front().says
                 : Message{"lettering.several", {smallestName, told(smallest), static_cast<long long>(width), faintestName, faintest}};
-    if (fails) reading.mends.emplace_back("outline-contrast");
+    if (faint) {
+        reading.mends.emplace_back("outline-contrast");
+        if (widens) reading.mendWords = {"mend.outline-contrast.wider", {needed}};
+    }
     return reading;
 }
 

@@ -32,17 +32,6 @@ Result<Kit> cropPiece(const PieceToMend& it) {
     return withChangedPiece(kit, std::move(cropped));
 }
 
-// What the file's own kind can hold, encoded again at the highest quality.
-Result<MendedFile> encodedAgain(const Straight8& frame, Content content) {
-    constexpr int finest = 100;
-    // GIF would cut the colours down to 256: such a picture becomes a PNG, as do kinds that are not written.
-    const bool keeps = factsOf(content).written && content != Content::gif;
-    const Content target = keeps ? content : Content::png;
-    auto bytes = encode(frame, {target, target == Content::webp ? 0 : finest, Chroma::full, Effort::release});
-    if (!bytes) return passOn(bytes.error());
-    return MendedFile{std::move(*bytes), target};
-}
-
 Result<MendedFile> cropFile(ByteView bytes, const std::string& name, const Brief& brief) {
     const auto picture = decode(bytes, name);
     if (!picture) return passOn(picture.error());
@@ -214,7 +203,7 @@ constexpr auto table = std::to_array<MendRow>({
     {"fill-pinholes", true, cleanPiece<Cleaning::pinholes>, cleanedFile<Cleaning::pinholes>},  // asks: is it meant?
     {"clear-haze", false, cleanPiece<Cleaning::haze>, cleanedFile<Cleaning::haze>},
     {"bleed-colour", false, nullptr, bleedFile},
-    {"outline-contrast", false, outlineContrast, nullptr},
+    {"outline-contrast", false, outlineContrast, outlineFile},
     {"into-zone", false, intoZone, nullptr},
     {"into-frame", false, intoZone, nullptr},
     {"make-room", false, makeRoom, nullptr},
@@ -226,6 +215,16 @@ constexpr auto table = std::to_array<MendRow>({
 });
 
 }  // namespace
+
+Result<MendedFile> encodedAgain(const Straight8& frame, Content content) {
+    constexpr int finest = 100;
+    // GIF would cut the colours down to 256: such a picture becomes a PNG, as do kinds that are not written.
+    const bool keeps = factsOf(content).written && content != Content::gif;
+    const Content target = keeps ? content : Content::png;
+    auto bytes = encode(frame, {target, target == Content::webp ? 0 : finest, Chroma::full, Effort::release});
+    if (!bytes) return passOn(bytes.error());
+    return MendedFile{std::move(*bytes), target};
+}
 
 std::span<const MendRow> allMends() {
     return table;
@@ -243,7 +242,9 @@ PixelSize frameFor(PixelSize size, const Brief& brief) {
     return {brief.frame.width * by, brief.frame.height * by};
 }
 
-std::string mendTitle(std::string_view id, const Brief& brief, PixelSize frame) {
+std::string mendTitle(std::string_view id, const Brief& brief, PixelSize frame, const Reading* offers) {
+    if (offers && !offers->mendWords.id.empty() && !offers->mends.empty() && offers->mends.front() == id)
+        return english(offers->mendWords);
     const PixelSize target = frameFor(frame, brief);
     return english({"mend." + std::string(id), {static_cast<long long>(target.width), static_cast<long long>(target.height)}});
 }

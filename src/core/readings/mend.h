@@ -8,6 +8,7 @@
 #include "brief/brief.h"
 #include "kit/kit.h"
 #include "raster/content.h"
+#include "readings/reading.h"
 #include "render/render.h"
 
 namespace zl {
@@ -41,8 +42,8 @@ const MendRow* findMend(std::string_view id);
                                  std::stop_token stop = {});
 [[nodiscard]] Result<MendedFile> mendedFile(std::string_view id, ByteView bytes, const std::string& name, const Brief& brief);
 
-// The words of its button: "Crop to 1280 × 720".
-std::string mendTitle(std::string_view id, const Brief& brief, PixelSize frame);
+// The words of its button: "Crop to 1280 × 720"; of the reading that offers it, where they are known: "Widen its outline to 12 px".
+std::string mendTitle(std::string_view id, const Brief& brief, PixelSize frame, const Reading* offers = nullptr);
 
 // The frame that crop-to-frame leads to: the brief's, or its largest whole multiple that `size` covers.
 PixelSize frameFor(PixelSize size, const Brief& brief);

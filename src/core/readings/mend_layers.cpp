@@ -1,11 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Mends that move, scale, outline or set aside layers.
+// Mends that move, scale or set aside layers.
 #include <algorithm>
 #include <cmath>
 
 #include "base/parallel.h"
 #include "kit/edits.h"
-#include "raster/colour.h"
 #include "raster/ink_box.h"
 #include "raster/resample.h"
 #include "readings/mend_parts.h"
@@ -100,68 +99,6 @@ Result<Kit> intoZone(const PieceToMend& it) {
             }
     }
     if (!moved) return fail(Code::limitNotMet, "There is no room in the zones to move to.", "Make the layer smaller.");
-    return withChangedPiece(it.kit, std::move(out));
-}
-
-namespace {
-
-constexpr Colour darkRim{16, 21, 28, 255}, lightRim{255, 246, 227, 255};
-
-double lightness(Colour c) {
-    return relativeLuminance(c.red, c.green, c.blue);
-}
-
-// Of ink by alpha; white when there is none.
-double meanLightness(const Ink& ink) {
-    double sum = 0, weight = 0;
-    for (int y = 0; y < ink.box.height(); ++y)
-        for (int x = 0; x < ink.box.width(); ++x) {
-            double v[4];
-            for (int c = 0; c < 4; ++c)
-                v[c] = ink.eight ? ink.eight->row(y + ink.fromY)[x + ink.fromX] >> 8 * c & 255u : ink.sixteen->row(c, y)[x] / 257.0;
-            sum += relativeLuminance(v[0], v[1], v[2]) * v[3];
-            weight += v[3];
-        }
-    return weight > 0 ? sum / weight : 1;
-}
-
-void setOutline(Layer& layer, double least, double fill) {
-    Finish* outline = outerOutline(layer.finishes);
-    if (!outline) {
-        layer.finishes.insert(layer.finishes.begin(), outlineOf(0, darkRim));
-        outline = &layer.finishes.front();
-    }
-    outline->set("px", std::max(outerWidth(*outline), least));
-    outline->set("side", 0);
-    outline->colour = contrastRatio(fill, lightness(darkRim)) >= contrastRatio(fill, lightness(lightRim)) ? darkRim : lightRim;
-}
-
-}  // namespace
-
-Result<Kit> outlineContrast(const PieceToMend& it) {
-    Piece out = it.piece;
-    double smallest = 1;
-    for (const SurfaceSpec& surface : it.brief.surfaces)
-        if (const double scale = it.brief.scaleOn(surface, out.frame); scale > 0) smallest = std::min(smallest, scale);
-    for (Layer& layer : out.layers) {
-        if (layer.hidden || layer.isReference()) continue;
-        if (const LetteringLayer* letters = layer.lettering()) {
-            const double fill = lightness(letters->colour);
-            // At least 1 px where it is shown smallest, else it does not count there.
-            const double least = std::ceil(1 / smallest);
-            const Finish* outline = outerOutline(layer.finishes);
-            const bool counts = outline && outerWidth(*outline) * smallest >= 1;
-            if (counts && contrastRatio(fill, lightness(outline->colour)) >= thresholds::contrastPass) continue;
-            setOutline(layer, std::max(least, std::round(letters->size * 0.06)), fill);
-        } else if (it.brief.overFootage) {
-            // A mark: wide enough to carry the ink within 4 % of its width, and it needs room.
-            Layer bare = layer;
-            bare.finishes.clear();
-            const auto ink = it.store.ink(bare, it.kit, out.frame, it.stop);
-            if (!ink) return passOn(ink.error());
-            setOutline(layer, std::max(2.0, std::round(0.03 * out.frame.width)), meanLightness(*ink));
-        }
-    }
     return withChangedPiece(it.kit, std::move(out));
 }
 

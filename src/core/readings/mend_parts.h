@@ -10,6 +10,7 @@ Result<Kit> padPiece(const PieceToMend&);
 Result<Kit> scaleToSource(const PieceToMend&);
 Result<Kit> intoZone(const PieceToMend&);
 Result<Kit> outlineContrast(const PieceToMend&);
+Result<MendedFile> outlineFile(ByteView bytes, const std::string& name, const Brief& brief);
 Result<Kit> toReference(const PieceToMend&);
 Result<Kit> keepAlpha(const PieceToMend&);
 Result<Kit> makeRoom(const PieceToMend&);
@@ -25,6 +26,9 @@ Result<Kit> cleanPiece(const PieceToMend&);
 template <Cleaning what>
 Result<MendedFile> cleanedFile(ByteView bytes, const std::string& name, const Brief&);
 Result<MendedFile> bleedFile(ByteView bytes, const std::string& name, const Brief&);
+
+// What the file's own kind can hold, encoded again at the highest quality.
+Result<MendedFile> encodedAgain(const Straight8& frame, Content content);
 
 // The ink alone, as large as `frame` with `rim` px round it allows; and the ink moved to the frame's centre by whole px.
 Straight8 trimmedInto(const Picture& picture, PixelSize frame, double rim);

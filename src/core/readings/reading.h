@@ -46,6 +46,7 @@ struct Reading {
     Message says;
     std::vector<Finding> findings;
     std::vector<std::string> mends;
+    Message mendWords;  // what the first mend is called here, where its usual title would not do; an empty id: it does
     std::optional<Rule> rule;
     std::string shown, shownBeside;  // the value as the ledge writes it, and the small words beside it
     bool operator==(const Reading&) const = default;
@@ -122,6 +123,7 @@ inline constexpr double stretchPass = 0.005, stretchWatch = 0.02;
 inline constexpr double enlargementPass = 1.0, enlargementWatch = 1.5;
 inline constexpr double zonesPass = 0.999, zonesWatch = 0.98;
 inline constexpr double capsPass = 10, capsWatch = 7;            // px
+inline constexpr double lettersShare = 0.45;                     // of the frame: more, and nothing else is seen (ours)
 inline constexpr double contrastPass = 4.5, contrastWatch = 3;   // to 1
 inline constexpr double standingOut = 0.45;                      // share of the mark's edges
 inline constexpr double standingColour = 10, drawnShare = 0.05;  // CIEDE2000; share of its edges that lie between its own inks
