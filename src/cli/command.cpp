@@ -13,6 +13,7 @@
 
 #include "base/data_files.h"
 #include "base/json.h"
+#include "raster/bleed.h"
 #include "raster/content.h"
 #include "words/words.h"
 
@@ -171,6 +172,37 @@ Result<Bytes> readInput(const std::string& file) {
     }
     if (bytes.empty()) return fail(Code::unreadable, "Standard input is empty.");
     return bytes;
+}
+
+Result<Input> readPicture(const std::string& file) {
+    auto bytes = readInput(file);
+    if (!bytes) return passOn(bytes.error());
+    const std::string name = nameOfInput(file);
+    auto picture = decode(*bytes, name);
+    if (!picture) return passOn(picture.error());
+    if (picture->facts.pages > 1) fmt::print(stderr, "zledge: {}: {}\n", name, english({"format.pages", {}}));
+    return Input{std::move(*bytes), name, std::move(*picture)};
+}
+
+Result<Content> formatAsked(const std::string& format, const std::string& out) {
+    if (!format.empty()) return formatFor("." + format);
+    if (out == "-") return fail(Code::badUsage, "Standard output has no ending to tell the format.", "Add --format.");
+    return formatFor(endingOf(out));
+}
+
+Result<void> layOn(const std::string& matte, Content format, Straight8& pixels) {
+    if (matte.empty()) return {};
+    const auto colour = parseColour(matte);
+    if (!colour) return passOn(colour.error());
+    if (!isOpaque(pixels) && !holdsAlphaOf(pixels, format)) flattenOnto(pixels, colour->red, colour->green, colour->blue);
+    return {};
+}
+
+OrderedJson tellEnlarged(const std::string& name, double factor) {
+    constexpr double whisker = 1.001;
+    if (factor <= whisker) return nullptr;
+    fmt::print(stderr, "zledge: {}: enlarged {:.2f} times; it has no more detail than before.\n", name, factor);
+    return factor;
 }
 
 std::string nameOfInput(const std::string& file) {

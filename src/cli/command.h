@@ -12,6 +12,7 @@
 #include "brief/brief.h"
 #include "encode/fit.h"
 #include "options.h"
+#include "raster/decode.h"
 #include "readings/reading.h"
 
 namespace zl::cli {
@@ -66,6 +67,20 @@ std::string didYouMean(const std::string& word, const std::vector<std::string>& 
 std::string nameOfInput(const std::string& file);
 // Where the outcome for one input goes: `out` itself, or into the folder `out` when there are several or it is one.
 Path outFor(const std::string& out, const std::string& file, bool several, Content content);
+// A picture read for a command: bytes of a file or of standard input. What is dropped of it (further pictures) is told.
+struct Input {
+    Bytes bytes;
+    std::string name;
+    Picture picture;
+};
+[[nodiscard]] Result<Input> readPicture(const std::string& file);
+// The format of what is written: as named, else by the ending; "-" needs a name.
+[[nodiscard]] Result<Content> formatAsked(const std::string& format, const std::string& out);
+// See-through parts laid on "#RRGGBB" where the format has no alpha; an empty matte changes nothing.
+[[nodiscard]] Result<void> layOn(const std::string& matte, Content format, Straight8& pixels);
+// Tells when a picture became larger; the factor, or null.
+OrderedJson tellEnlarged(const std::string& name, double factor);
+
 // Writes a file, or standard output for "-".
 [[nodiscard]] Result<void> writeOutput(const Path& out, ByteView bytes, const std::string& input, const Common& common);
 

@@ -8,7 +8,9 @@
 #include "base/parallel.h"
 #include "command.h"
 #include "encode/encode.h"
+#include "base/json.h"
 #include "raster/attention.h"
+#include "raster/bleed.h"
 #include "raster/decode.h"
 #include "raster/resample.h"
 
@@ -16,7 +18,7 @@ namespace zl::cli {
 namespace {
 
 struct Asked {
-    std::string file, aspect, size, focus, rect, out;
+    std::string file, aspect, size, focus, rect, matte, format, out;
     int quality = 95;
 };
 
@@ -96,13 +98,11 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (asked.aspect.empty() && asked.rect.empty()) return fail(Code::badUsage, "Say what to crop to: --aspect or --rect.");
     if (!asked.focus.empty() && !asked.rect.empty())
         return fail(Code::badUsage, "--focus chooses where a crop lies; --rect has said so already.");
-    const Path out = asked.out;
-    const auto format = formatFor(endingOf(out));
+    const auto format = formatAsked(asked.format, asked.out);
     if (!format) return passOn(format.error());
-    const auto bytes = readFile(asked.file);
-    if (!bytes) return passOn(bytes.error());
-    const auto picture = decode(*bytes, Path(asked.file).filename().string());
-    if (!picture) return passOn(picture.error());
+    const auto input = readPicture(asked.file);
+    if (!input) return passOn(input.error());
+    const Picture* picture = &input->picture;
     const auto box = boxFor(asked, *picture->pixels);
     if (!box) return passOn(box.error());
     PixelSize size = nearestFrame(*box);
@@ -118,21 +118,26 @@ Result<int> run(const Asked& asked, const Common& common) {
                         "Give a size of that shape.");
         size = *asSize;
     }
-    if (auto may = mayWrite(out, {asked.file}, common); !may) return passOn(may.error());
     const Ink ink = resampled(picture->pixels, picture->opaque, *box, RealRect::of(size), PixelRect::of(size), coreCount());
-    const Straight8 cropped = rounded8(ink);
+    Straight8 cropped = rounded8(ink);
+    if (auto laid = layOn(asked.matte, *format, cropped); !laid) return passOn(laid.error());
+    // What lies under alpha 0 has the ink's colour, so that the next resize draws nothing foreign in.
+    if (!isOpaque(cropped)) bleedColour(cropped);
+    const OrderedJson enlarged = tellEnlarged(input->name, size.width / box->width);
     Encoding encoding{*format, asked.quality, Chroma::full, Effort::release};
     encoding.reduced = false;  // a working file: true colour, for whatever reads it next
     const auto encoded = encode(cropped, encoding);
     if (!encoded) return passOn(encoded.error());
-    if (auto done = writeFile(out, *encoded, common.replacing()); !done) return passOn(done.error());
+    if (auto done = writeOutput(asked.out, *encoded, asked.file, common); !done) return passOn(done.error());
+    if (asked.out == "-") return Exit::done;
     if (common.json)
         print({{"out", asked.out},
                {"width", size.width},
                {"height", size.height},
                {"rect", {box->x, box->y, box->width, box->height}},
                {"content", factsOf(*format).type},
-               {"bytes", encoded->size()}});
+               {"bytes", encoded->size()},
+               {"enlarged", enlarged}});
     else
         fmt::print("{}: {} x {} px out of {:.2f}, {:.2f}, {:.2f} x {:.2f}\n", asked.out, size.width, size.height, box->x, box->y,
                    box->width, box->height);
@@ -143,13 +148,15 @@ Result<int> run(const Asked& asked, const Common& common) {
 
 std::function<Result<int>()> declareCrop(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    options.value("file", asked->file, "A picture").required();
+    options.value("file", asked->file, "A picture; - is standard input").required();
     options.value("--aspect", asked->aspect, "The shape, such as 16:9");
     options.value("--rect", asked->rect, "The box to keep: X,Y,W,H in px, real numbers");
     options.value("--focus", asked->focus, "Where to centre: X,Y from 0 to 1, or auto");
     options.value("--size", asked->size, "Scale the crop to WxH px; refused when that would stretch");
     options.value("--quality", asked->quality, "JPEG quality (default 95)").between(1, 100);
-    options.value("--out", asked->out, "The file to write; its ending tells the format").required();
+    options.value("--matte", asked->matte, "#RRGGBB that see-through parts are laid on where the format has no alpha");
+    options.value("--format", asked->format, "png, jpeg, gif or webp (default: what the ending says)");
+    options.value("--out", asked->out, "The file to write; its ending tells the format; - is standard output").required();
     return [asked, &common] { return run(*asked, common); };
 }
 

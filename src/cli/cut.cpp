@@ -19,7 +19,7 @@ namespace zl::cli {
 namespace {
 
 struct Asked {
-    std::string file, out, key, reach = "linked";
+    std::string file, out, key, matte, format, reach = "linked";
     std::optional<std::string> shadow;
     std::optional<double> tolerance;
     std::optional<std::string> circle, trim;
@@ -101,19 +101,18 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (asked.key.empty() && (asked.tolerance || asked.reach != "linked" || asked.shadow))
         return fail(Code::badUsage, "--tolerance, --reach and --shadow go with --key.");
     if (asked.feather != 0 && !asked.circle && !asked.round) return fail(Code::badUsage, "--feather goes with --circle or --round.");
-    const auto format = formatFor(endingOf(asked.out));
+    const auto format = formatAsked(asked.format, asked.out);
     if (!format) return passOn(format.error());
-    if (!factsOf(*format).alpha || *format == Content::gif)
+    if (asked.matte.empty() && (!factsOf(*format).alpha || *format == Content::gif))
         return fail(Code::badUsage,
                     fmt::format("A cut-out needs a format with alpha; {} has none that would hold it.", factsOf(*format).title),
-                    "Name the output .png.");
+                    "Name the output .png, or give the ground with --matte.");
     const auto margin = marginOf(asked.trim.value_or(""));
     if (!margin) return passOn(margin.error());
-    auto bytes = readFile(asked.file);
-    if (!bytes) return passOn(bytes.error());
-    const std::string name = Path(asked.file).filename().string();
-    const auto picture = decode(*bytes, name);
-    if (!picture) return passOn(picture.error());
+    auto input = readPicture(asked.file);
+    if (!input) return passOn(input.error());
+    const std::string& name = input->name;
+    const Picture* picture = &input->picture;
     const PixelSize size = picture->pixels->size();
     const auto cuts = cutsOf(asked, size);
     if (!cuts) return passOn(cuts.error());
@@ -142,23 +141,24 @@ Result<int> run(const Asked& asked, const Common& common) {
                        {"closed_areas", report.closed},
                        {"left", report.left}};
     }
-    const Asset asset = makeAsset(std::move(*bytes), name);
+    const Asset asset = makeAsset(std::move(input->bytes), name);
     Layer layer;
     layer.what = PictureLayer{asset.sha256, RealRect::of(size), RealRect::of(size)};
     layer.picture()->cuts = *cuts;
     auto sheet = drawn(withAsset(Kit{}, asset), layer, size, 0);
     if (!sheet) return passOn(sheet.error());
-    if (!asked.trim) return writePicture(sheet->pixels, asked.out, 95, {asked.file}, common, more);
+    const Outcome outcome{asked.out, 95, asked.matte, asked.format};
+    if (!asked.trim) return writePicture(sheet->pixels, outcome, {asked.file}, common, more);
     const auto ink = inkBoxOf(sheet->pixels, 1);
     if (!ink) return fail(Code::limitNotMet, fmt::format("{}: nothing is left to trim to.", name), "Cut less away.");
-    return writePicture(trimmed(sheet->pixels, *ink, static_cast<int>(std::lround(*margin))), asked.out, 95, {asked.file}, common, more);
+    return writePicture(trimmed(sheet->pixels, *ink, static_cast<int>(std::lround(*margin))), outcome, {asked.file}, common, more);
 }
 
 }  // namespace
 
 std::function<Result<int>()> declareCut(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    options.value("file", asked->file, "A picture").required();
+    options.value("file", asked->file, "A picture; - is standard input").required();
     options.value("--key", asked->key, "Take this background colour off: auto, or #RRGGBB");
     options.value("--tolerance", asked->tolerance, "How far from it still counts, 0..100 code values (measured near the ink)");
     options.value("--reach", asked->reach, "linked: what touches the rim; everywhere: the holes inside, too");
@@ -167,7 +167,9 @@ std::function<Result<int>()> declareCut(Options& options, const Common& common) 
     options.value("--round", asked->round, "Round the corners by so many px");
     options.value("--feather", asked->feather, "Soften a circle's or rounded rectangle's edge, px");
     options.value("--trim", asked->trim, "Cut the frame down to the ink, with a margin in px").mayStandAlone();
-    options.value("--out", asked->out, "The PNG to write").required();
+    options.value("--matte", asked->matte, "#RRGGBB that the cut-out is laid on where the format has no alpha");
+    options.value("--format", asked->format, "png, jpeg, gif or webp (default: what the ending says)");
+    options.value("--out", asked->out, "The PNG to write; - is standard output, with --format").required();
     return [asked, &common] { return run(*asked, common); };
 }
 

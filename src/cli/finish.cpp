@@ -43,7 +43,7 @@ Result<int> run(const Asked& asked, const Common& common) {
     const auto ink = inkBoxOf(sheet->pixels, 1);
     PixelRect kept = before;
     if (ink && !asked.keepFrame) kept = asked.trim ? *ink : before.united(*ink);
-    return writePicture(cutOut(sheet->pixels, kept), asked.out, 95, {asked.file}, common,
+    return writePicture(cutOut(sheet->pixels, kept), {asked.out}, {asked.file}, common,
                         {{"offset", {before.left - kept.left, before.top - kept.top}}});
 }
 

@@ -70,17 +70,15 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
         if (!matte) return passOn(matte.error());
         options.matte = *matte;
     }
-    const auto bytes = readInput(file);
-    if (!bytes) return passOn(bytes.error());
-    const auto picture = decode(*bytes, nameOfInput(file));
-    if (!picture) return passOn(picture.error());
+    const auto input = readPicture(file);
+    if (!input) return passOn(input.error());
     if (asked.out == "-" && asked.formats.empty())
         return fail(Code::badUsage, "Standard output has no ending to tell the format.", "Add --formats.");
     if (!asked.several() && asked.out != "-")
         if (auto may = mayWrite(asked.out, {file}, common); !may && !std::filesystem::is_directory(asked.out)) return passOn(may.error());
-    auto kept = keptAsItIs(*bytes, options);
+    auto kept = keptAsItIs(input->bytes, options);
     const auto fitted = kept ? Result<Fitted>(std::move(*kept))
-                             : fitToLimit(*picture->pixels, options, {}, [](double part) { showProgress("fitting", part); });
+                             : fitToLimit(*input->picture.pixels, options, {}, [](double part) { showProgress("fitting", part); });
     endProgress();
     if (!fitted) return passOn(fitted.error());
     // A file never ends in what it is not: the ending follows the format that was found.

@@ -82,7 +82,7 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (!tight)
         return fail(Code::badUsage, "There is nothing to be seen of that text.", "Give it letters, and a colour that is not see-through.");
     const auto caps = capHeight(*letters);
-    return writePicture(cutOut(sheet->pixels, *tight), asked.out, 95, {}, common,
+    return writePicture(cutOut(sheet->pixels, *tight), {asked.out}, {}, common,
                         {{"cap_height", caps ? OrderedJson(*caps) : OrderedJson(nullptr)}});
 }
 

@@ -101,18 +101,22 @@ Straight8 cutOut(const Straight8& raster, PixelRect part) {
     return out;
 }
 
-Result<int> writePicture(const Straight8& pixels, const std::string& out, int quality, const std::vector<Path>& inputs,
-                         const Common& common, const OrderedJson& more) {
-    const auto format = formatFor(endingOf(out));
+Result<int> writePicture(const Straight8& pixels, const Outcome& outcome, const std::vector<Path>& inputs, const Common& common,
+                         const OrderedJson& more) {
+    const auto& [out, quality, matte, typed] = outcome;
+    const auto format = formatAsked(typed, out);
     if (!format) return passOn(format.error());
-    if (auto may = mayWrite(out, inputs, common); !may) return passOn(may.error());
+    if (out != "-")
+        if (auto may = mayWrite(out, inputs, common); !may) return passOn(may.error());
     Straight8 bled = pixels.clone();
+    if (auto laid = layOn(matte, *format, bled); !laid) return passOn(laid.error());
     if (!isOpaque(bled)) bleedColour(bled);
     Encoding encoding{*format, quality, Chroma::full, Effort::release};
     encoding.reduced = false;  // a working file: true colour, for whatever reads it next
     const auto encoded = encode(bled, encoding);
     if (!encoded) return passOn(encoded.error());
-    if (auto done = writeFile(out, *encoded, common.replacing()); !done) return passOn(done.error());
+    if (auto done = writeOutput(out, *encoded, "", common); !done) return passOn(done.error());
+    if (out == "-") return Exit::done;
     OrderedJson json{{"out", out},
                      {"width", pixels.width()},
                      {"height", pixels.height()},

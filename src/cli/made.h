@@ -29,8 +29,14 @@ struct Sheet {
 // The part of a raster, which lies inside it.
 Straight8 cutOut(const Straight8& raster, PixelRect part);
 
+// Where a picture goes and as what.
+struct Outcome {
+    std::string out;  // "-" is standard output
+    int quality = 95;
+    std::string matte{}, format{};  // as typed; empty: none, and by the ending
+};
 // Encodes, writes, and tells: {"out", "width", "height", "content", "bytes"} and what `more` has.
-[[nodiscard]] Result<int> writePicture(const Straight8& pixels, const std::string& out, int quality, const std::vector<Path>& inputs,
+[[nodiscard]] Result<int> writePicture(const Straight8& pixels, const Outcome& outcome, const std::vector<Path>& inputs,
                                        const Common& common, const OrderedJson& more = OrderedJson::object());
 
 }  // namespace zl::cli

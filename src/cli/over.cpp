@@ -14,7 +14,7 @@ namespace zl::cli {
 namespace {
 
 struct Asked {
-    std::string base, mark, at = "bottom-right", inset = "0,0", out;
+    std::string base, mark, at = "bottom-right", inset = "0,0", matte, format, out;
     double width = 0, opacity = 1, rotate = 0;
     int quality = 95;
 };
@@ -41,12 +41,9 @@ Result<RealPoint> insetOf(const std::string& text, PixelSize base) {
 }
 
 Result<std::pair<Asset, PictureFacts>> pictureOf(const std::string& file) {
-    auto bytes = readFile(file);
-    if (!bytes) return passOn(bytes.error());
-    const std::string name = Path(file).filename().string();
-    const auto facts = readFacts(*bytes, name);
-    if (!facts) return passOn(facts.error());
-    return std::pair(makeAsset(std::move(*bytes), name), *facts);
+    auto input = readPicture(file);
+    if (!input) return passOn(input.error());
+    return std::pair(makeAsset(std::move(input->bytes), input->name), input->picture.facts);
 }
 
 // Where the bounds of the turned mark begin along one axis.
@@ -55,7 +52,8 @@ double startOf(bool low, bool high, double length, double side, double inset) {
 }
 
 Result<int> run(const Asked& asked, const Common& common) {
-    if (const auto format = formatFor(endingOf(asked.out)); !format) return passOn(format.error());
+    if (const auto format = formatAsked(asked.format, asked.out); !format) return passOn(format.error());
+    if (asked.base == "-" && asked.mark == "-") return fail(Code::badUsage, "Standard input can be one of the two, not both.");
     const auto base = pictureOf(asked.base), mark = base ? pictureOf(asked.mark) : base;
     if (!base || !mark) return passOn(!base ? base.error() : mark.error());
     const PixelSize frame = base->second.size, own = mark->second.size;
@@ -92,7 +90,7 @@ Result<int> run(const Asked& asked, const Common& common) {
     const auto pixels = render(piece, kit, store);
     if (!pixels) return passOn(pixels.error());
     const RealRect seen = boundsOf(upper);
-    return writePicture(*pixels, asked.out, asked.quality, {asked.base, asked.mark}, common,
+    return writePicture(*pixels, {asked.out, asked.quality, asked.matte, asked.format}, {asked.base, asked.mark}, common,
                         {{"mark_rect", {seen.x, seen.y, seen.width, seen.height}}});
 }
 
@@ -100,8 +98,8 @@ Result<int> run(const Asked& asked, const Common& common) {
 
 std::function<Result<int>()> declareOver(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    options.value("base", asked->base, "The picture below").required();
-    options.value("mark", asked->mark, "What goes on it").required();
+    options.value("base", asked->base, "The picture below; - is standard input").required();
+    options.value("mark", asked->mark, "What goes on it; - is standard input").required();
     options.value("--at", asked->at, "top-left, top, top-right, left, centre, right, bottom-left, bottom or bottom-right (the default)")
         .oneOf(places);
     options.value("--inset", asked->inset, "X,Y from the edges it stands at, px or % of the base's sides (default 0,0)");
@@ -110,7 +108,9 @@ std::function<Result<int>()> declareOver(Options& options, const Common& common)
     options.value("--opacity", asked->opacity, "0 to 1 (default 1)").between(0.0, 1.0);
     options.value("--rotate", asked->rotate, "Degrees clockwise (default 0)").between(-360.0, 360.0);
     options.value("--quality", asked->quality, "JPEG quality (default 95)").between(1, 100);
-    options.value("--out", asked->out, "The file to write; its ending tells the format").required();
+    options.value("--matte", asked->matte, "#RRGGBB that see-through parts are laid on where the format has no alpha");
+    options.value("--format", asked->format, "png, jpeg, gif or webp (default: what the ending says)");
+    options.value("--out", asked->out, "The file to write; its ending tells the format; - is standard output").required();
     return [asked, &common] { return run(*asked, common); };
 }
 

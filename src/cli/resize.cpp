@@ -104,26 +104,20 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
     const Path out = outFor(asked.out, file, asked.several(), *format);
     if (out != "-")
         if (auto may = mayWrite(out, {file}, common); !may) return passOn(may.error());
-    const auto bytes = readInput(file);
-    if (!bytes) return passOn(bytes.error());
-    const auto picture = decode(*bytes, nameOfInput(file));
-    if (!picture) return passOn(picture.error());
+    const auto input = readPicture(file);
+    if (!input) return passOn(input.error());
+    const Picture* picture = &input->picture;
     *frame = filledIn(*frame, picture->pixels->size());
     if (frame->count() > mostPixels)
         return fail(Code::badUsage, fmt::format("{} is more than the 100 million pixels allowed.", asked.size));
     auto made = resized(asked, *picture, *frame);
     if (!made) return passOn(made.error());
-    if (!asked.matte.empty()) {
-        const auto matte = parseColour(asked.matte);
-        if (!matte) return passOn(matte.error());
-        if (!isOpaque(*made) && !holdsAlphaOf(*made, *format)) flattenOnto(*made, matte->red, matte->green, matte->blue);
-    }
+    if (auto laid = layOn(asked.matte, *format, *made); !laid) return passOn(laid.error());
     // What lies under alpha 0 has the ink's colour, so that the next resize draws nothing foreign in.
     if (!isOpaque(*made)) bleedColour(*made);
     const PixelSize was = picture->pixels->size();
     const double larger = std::min(static_cast<double>(made->width()) / was.width, static_cast<double>(made->height()) / was.height);
-    if (larger > 1.001 && asked.fit != "place")
-        fmt::print(stderr, "zledge: {}: enlarged {:.2f} times; it has no more detail than before.\n", nameOfInput(file), larger);
+    const OrderedJson enlarged = asked.fit == "place" ? OrderedJson(nullptr) : tellEnlarged(input->name, larger);
     Encoding encoding{*format, *format == Content::webp ? 0 : asked.quality, Chroma::full, Effort::release};
     encoding.reduced = false;  // a working file: true colour, for whatever reads it next
     const auto encoded = encode(*made, encoding);
@@ -136,7 +130,7 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
                  {"height", made->height()},
                  {"content", factsOf(*format).type},
                  {"bytes", encoded->size()},
-                 {"enlarged", larger > 1 ? OrderedJson(larger) : OrderedJson(nullptr)}},
+                 {"enlarged", enlarged}},
                 fmt::format("{}: {} x {} px, {} bytes\n", out.string(), made->width(), made->height(),
                             grouped(static_cast<long long>(encoded->size()))));
 }

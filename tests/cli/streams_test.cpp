@@ -48,6 +48,35 @@ TEST(Streams, StandardInputAndOutput) {
     EXPECT_LE(good(readFile(folder / "small.jpg")).size(), 4000u);
     EXPECT_EQ(zledge(folder, "fit a.png --limit 4k --out -").status, 2) << "nothing tells the format";
     EXPECT_EQ(zledge(folder, "check - --brief video-thumbnail < /dev/null").status, 3);
+    EXPECT_EQ(zledge(folder, "crop - --aspect 1:1 --format png --out - < a.png > square.png").status, 0);
+    EXPECT_EQ(pictureIn(folder, "square.png").facts.size, (PixelSize{36, 36}));
+    EXPECT_EQ(zledge(folder, "cut - --circle --format png --out - < a.png > round.png").status, 0);
+    EXPECT_EQ(alphaOf(pictureIn(folder, "round.png").pixels->row(0)[0]), 0);
+    EXPECT_EQ(zledge(folder, "over - small.png --format png --out - < a.png > over.png").status, 0);
+    EXPECT_EQ(pictureIn(folder, "over.png").facts.size, (PixelSize{64, 36}));
+    EXPECT_EQ(zledge(folder, "over - - --out x.png < a.png").status, 2);
+    EXPECT_EQ(zledge(folder, "crop a.png --aspect 1:1 --out -").status, 2) << "nothing tells the format";
+}
+
+// A matte wherever alpha can be lost, the ink's colour bled under what is see-through, and enlarging told.
+TEST(Streams, CropCutAndOverTakeAMatte) {
+    const Folder folder;
+    put(folder, "half.png", png(painted({64, 48}, [](int x, int) { return x < 32 ? packed(10, 20, 30, 255) : packed(0, 0, 0, 0); })));
+    EXPECT_EQ(zledge(folder, "crop half.png --aspect 1:1 --out a.jpg").status, 1);
+    EXPECT_EQ(zledge(folder, "crop half.png --aspect 1:1 --matte '#C86400' --out a.jpg").status, 0);
+    EXPECT_NEAR(redOf(pictureIn(folder, "a.jpg").pixels->row(20)[44]), 200, 3);
+    EXPECT_EQ(zledge(folder, "cut half.png --circle --out b.jpg").status, 2);
+    EXPECT_EQ(zledge(folder, "cut half.png --circle --matte '#C86400' --out b.jpg").status, 0);
+    EXPECT_NEAR(greenOf(pictureIn(folder, "b.jpg").pixels->row(2)[2]), 100, 3);
+    EXPECT_EQ(zledge(folder, "over half.png half.png --matte '#C86400' --out c.jpg").status, 0);
+    EXPECT_NEAR(redOf(pictureIn(folder, "c.jpg").pixels->row(20)[60]), 200, 3);
+    const Ran larger = zledge(folder, "crop half.png --rect 20,0,40,40 --size 120x120 --out d.png --json");
+    EXPECT_EQ(larger.json()["enlarged"], 3.0);
+    const Picture bled = pictureIn(folder, "d.png");
+    const std::uint32_t clear = bled.pixels->row(60)[44];
+    EXPECT_EQ(alphaOf(clear), 0);
+    EXPECT_EQ(clear & 0xFFFFFF, packed(10, 20, 30, 0)) << "the ink's colour";
+    EXPECT_TRUE(zledge(folder, "crop half.png --aspect 1:1 --out e.png --json").json()["enlarged"].is_null());
 }
 
 TEST(Streams, SizesPlacesAndMattes) {

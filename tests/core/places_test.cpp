@@ -361,7 +361,7 @@ TEST(BlackBars, ThatAJpegDisturbedAreFoundAndCroppedAway) {
         const Bytes bytes = good(encode(barred(41), {Content::jpeg, quality, Chroma::half, Effort::release}));
         const Reading reading = one(good(readPictureFile(bytes, "a.jpg", test::brief("free-frame"))).readings, "black-bars");
         EXPECT_EQ(reading.verdict, Verdict::fail) << quality;
-        EXPECT_EQ(reading.mends, std::vector<std::string>{"crop-bars"});
+        EXPECT_EQ(reading.mends, (std::vector<std::string>{"crop-bars", "fill-bars"}));
         EXPECT_NEAR(std::get<double>(reading.value), 82, 8);
         const auto mended = good(mendedFile("crop-bars", bytes, "a.jpg", test::brief("free-frame")));
         EXPECT_EQ(one(good(readPictureFile(mended.bytes, "a.jpg", test::brief("free-frame"))).readings, "black-bars").verdict,
@@ -371,6 +371,30 @@ TEST(BlackBars, ThatAJpegDisturbedAreFoundAndCroppedAway) {
     const Kit kit = test::withPicture(test::kitWith("video-thumbnail", {640, 360}), barred(40), {0, 0, 640, 360});
     EXPECT_EQ(ofPiece("black-bars", kit).verdict, Verdict::fail);
     EXPECT_EQ(ofPiece("black-bars", after("crop-bars", kit)).verdict, Verdict::pass);
+}
+
+TEST(BlackBars, AreFilledWithABlurredCopyAndNothingIsLost) {
+    const Straight8 barred = test::painted({640, 360}, [](int x, int y) {
+        return y < 60 || y >= 300 ? packed(0, 0, 0, 255) : packed(40 + x / 4, 200 - y / 3, 120, 255);
+    });
+    const Bytes bytes = test::png(barred);
+    const Brief& brief = test::brief("free-frame");
+    const MendedFile file = good(mendedFile("fill-bars", bytes, "a.png", brief));
+    const Picture filled = good(decode(file.bytes, "a.png"));
+    const Kit kit = after("fill-bars", test::withPicture(test::kitWith("video-thumbnail", {640, 360}), barred, {0, 0, 640, 360}));
+    InkStore store;
+    const Straight8 piece = good(releaseFrame(kit.pieces[0], kit, store));
+    ASSERT_EQ(kit.pieces[0].layers.size(), 2u);
+    for (const Straight8* out : {filled.pixels.get(), static_cast<const Straight8*>(&piece)}) {
+        ASSERT_EQ(out->size(), barred.size());
+        for (int y = 62; y < 298; y += 5)
+            for (int x = 0; x < 640; x += 13) EXPECT_EQ(out->row(y)[x], barred.row(y)[x]) << x << ' ' << y;
+        for (const int y : {2, 30, 330, 357})
+            for (int x = 10; x < 640; x += 90) EXPECT_GT(greenOf(out->row(y)[x]), 60) << "no black " << x << ' ' << y;
+    }
+    EXPECT_EQ(one(good(readPictureFile(file.bytes, "a.png", brief)).readings, "black-bars").verdict, Verdict::pass);
+    EXPECT_EQ(ofPiece("black-bars", kit).verdict, Verdict::pass);
+    EXPECT_EQ(ofPiece("enlargement", kit).verdict, Verdict::pass);
 }
 
 // A dark line all round at half strength may be a matte or a design: a watch that says both; leaving it is remembered.

@@ -16,6 +16,9 @@ namespace {
 
 constexpr zip_uint64_t largestEntry = 500'000'000;  // bytes, unpacked
 constexpr zip_uint64_t largestTotal = 2'000'000'000;
+constexpr zip_uint64_t largestText = 32'000'000;   // of the kit's own words and numbers
+// Pictures are packed already: what packs that well again is a drawing, or a trap.
+constexpr zip_uint64_t likelyRatio = 20, mostPackedWell = 200'000'000;
 constexpr zip_uint64_t steepestRatio = 200;  // unpacked over packed; pictures hardly pack at all
 constexpr zip_int64_t mostEntries = 5'001;
 constexpr char kitEntry[] = "kit.json";
@@ -52,7 +55,7 @@ Result<Archive> opened(ByteView bytes, const std::string& name) {
 Result<void> checkEntries(zip_t* zip, const std::string& name) {
     const zip_int64_t count = zip_get_num_entries(zip, 0);
     if (count > mostEntries) return refused(name, "it holds too many files");
-    zip_uint64_t total = 0;
+    zip_uint64_t total = 0, packedWell = 0;
     std::set<std::string> names;
     for (zip_int64_t i = 0; i < count; ++i) {
         zip_stat_t facts;
@@ -65,7 +68,9 @@ Result<void> checkEntries(zip_t* zip, const std::string& name) {
         if (!names.insert(entry).second) return refused(name, fmt::format("it holds \"{}\" twice", entry.substr(0, 60)));
         total += facts.size;
         const bool bomb = facts.size > 1'000'000 && facts.size / std::max<zip_uint64_t>(1, facts.comp_size) > steepestRatio;
-        if (facts.size > largestEntry || total > largestTotal || bomb) return refused(name, "it would unpack to far more than it should");
+        packedWell += facts.size > likelyRatio * facts.comp_size ? facts.size : 0;
+        const bool large = entry == kitEntry ? facts.size > largestText : facts.size > largestEntry;
+        if (large || total > largestTotal || packedWell > mostPackedWell || bomb) return refused(name, "it would unpack to far more than it should");
     }
     return {};
 }

@@ -40,6 +40,8 @@ Image loaded(ByteView bytes, Content content) {
                          : content == Content::webp ? "webpload_buffer"
                          : content == Content::gif  ? "gifload_buffer"
                          : content == Content::tiff ? "tiffload_buffer"
+                         : content == Content::heif ? "heifload_buffer"
+                         : content == Content::jxl  ? "jxlload_buffer"
                                                     : "svgload_buffer";
     VipsBlob* blob = vips_blob_new(nullptr, bytes.data(), bytes.size());
     const int status = vips_call(loader, blob, &out, "access", VIPS_ACCESS_SEQUENTIAL, "fail_on", VIPS_FAIL_ON_TRUNCATED, nullptr);
@@ -47,15 +49,28 @@ Image loaded(ByteView bytes, Content content) {
     return Image(status == 0 ? out : nullptr);
 }
 
+// Kinds that not every libvips reads.
+const char* optionalLoader(Content content) {
+    return content == Content::heif ? "heifload_buffer" : content == Content::jxl ? "jxlload_buffer" : nullptr;
+}
+
 Result<Image> opened(ByteView bytes, const std::string& name, Content& content) {
     if (bytes.empty()) return fail(Code::unreadable, name + " is empty.", "Bring the picture again.");
     content = sniff(bytes);
-    if (content == Content::unknown)
-        return fail(Code::unreadable, name + " is not a picture that can be read.", "Bring a PNG, JPEG, WebP, GIF, BMP, TIFF or SVG.");
+    constexpr const char* bring = "Bring a PNG, JPEG, WebP, GIF, AVIF, HEIC, JPEG XL, BMP, TIFF or SVG.";
+    if (content == Content::unknown) {
+        const std::string other = nameOfOther(bytes);
+        return fail(Code::unreadable,
+                    other.empty() ? name + " is not a picture that can be read."
+                                  : fmt::format("{} is {}, which cannot be read as a picture.", name, other),
+                    bring);
+    }
     if (!factsOf(content).read)
-        return fail(Code::unreadable, fmt::format("{} is a {} picture, which cannot be read.", name, factsOf(content).title),
-                    "Bring a PNG, JPEG, WebP, GIF, BMP, TIFF or SVG.");
+        return fail(Code::unreadable, fmt::format("{} is a {} picture, which cannot be read.", name, factsOf(content).title), bring);
     vips_part::start();
+    if (const char* loader = optionalLoader(content); loader && vips_type_find("VipsOperation", loader) == 0)
+        return fail(Code::unreadable, fmt::format("{} is a {} picture, which this installation cannot read.", name, factsOf(content).title),
+                    "Install a libvips that reads it, or bring a PNG.");
     Image image = loaded(bytes, content);
     if (!image) return damaged(name, content);
     const long long count = static_cast<long long>(image->Xsize) * image->Ysize;
@@ -66,7 +81,7 @@ Result<Image> opened(ByteView bytes, const std::string& name, Content& content) 
     return image;
 }
 
-PictureFacts factsFrom(VipsImage* image, Content content) {
+PictureFacts factsFrom(VipsImage* image, Content content, ByteView bytes) {
     PictureFacts facts;
     facts.content = content;
     facts.size = {image->Xsize, image->Ysize};
@@ -74,6 +89,8 @@ PictureFacts factsFrom(VipsImage* image, Content content) {
     facts.alphaChannel = vips_image_hasalpha(image);
     facts.bitsPerChannel = image->BandFmt == VIPS_FORMAT_USHORT ? 16 : 8;
     facts.cmyk = image->Type == VIPS_INTERPRETATION_CMYK;
+    facts.pages = content == Content::svg ? 1 : std::max(1, vips_image_get_n_pages(image));
+    if (content == Content::png && isAnimatedPng(bytes)) facts.pages = 2;
     const void* data = nullptr;
     std::size_t size = 0;
     if (vips_image_get_typeof(image, VIPS_META_ICC_NAME) != 0 && vips_image_get_blob(image, VIPS_META_ICC_NAME, &data, &size) == 0)
@@ -125,7 +142,7 @@ Result<PictureFacts> readFacts(ByteView bytes, const std::string& name) {
     Content content{};
     auto image = opened(bytes, name, content);
     if (!image) return passOn(image.error());
-    return factsFrom(image->get(), content);
+    return factsFrom(image->get(), content, bytes);
 }
 
 Result<Picture> decode(ByteView bytes, const std::string& name) {
@@ -133,7 +150,7 @@ Result<Picture> decode(ByteView bytes, const std::string& name) {
     auto image = opened(bytes, name, content);
     if (!image) return passOn(image.error());
     Picture picture;
-    picture.facts = factsFrom(image->get(), content);
+    picture.facts = factsFrom(image->get(), content, bytes);
     if (!toStraightRgba(*image, picture.facts)) return damaged(name, content);
     if (vips_image_get_orientation(image->get()) > 1) {
         // Turning needs the pixels in any order; a sequential reader has them only once.

@@ -103,7 +103,7 @@ Reading measureBlackBars(const Subject& subject) {
         reading.findings.push_back({foot.rect(second), {}, {"black-bars.bar", {static_cast<long long>(second)}}});
         total += first + second;
     }
-    if (total > 0) reading.mends = {"crop-bars"};
+    if (total > 0) reading.mends = {"crop-bars", "fill-bars"};
     reading.value = static_cast<double>(total);
     reading.shown = total == 0 ? "none" : fmt::format("{} px", total);
     return reading;

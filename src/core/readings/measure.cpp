@@ -233,6 +233,7 @@ Result<FileReadings> readPictureFile(ByteView bytes, const std::string& name, co
                     out.picture.facts.bitsPerChannel,
                     out.picture.facts.profileIsSrgb,
                     out.picture.facts.cmyk,
+                    out.picture.facts.pages,
                     {}};
     if (!subject.opaque) subject.edges = std::make_shared<const EdgeFacts>(edgeFactsOf(out.picture.pixels, coreCount()));
     out.readings = measureAll(subject);

@@ -198,6 +198,7 @@ constexpr auto table = std::to_array<MendRow>({
     {"take-fringe-off", false, cleanPiece<Cleaning::fringe>, cleanedFile<Cleaning::fringe>},
     {"leave-rim", true, leaveRim, nullptr},  // asks: is it meant?
     {"crop-bars", false, cropBarsPiece, cropBarsFile},
+    {"fill-bars", true, fillBarsPiece, fillBarsFile},  // asks: crop, or fill?
     {"soften-steps", false, cleanPiece<Cleaning::steps>, cleanedFile<Cleaning::steps>},
     {"remove-specks", true, cleanPiece<Cleaning::specks>, cleanedFile<Cleaning::specks>},      // asks: is it dirt?
     {"fill-pinholes", true, cleanPiece<Cleaning::pinholes>, cleanedFile<Cleaning::pinholes>},  // asks: is it meant?

@@ -19,6 +19,8 @@ Result<Kit> centrePiece(const PieceToMend&);
 Result<Kit> keyBackground(const PieceToMend&);
 Result<Kit> leaveRim(const PieceToMend&);
 Result<Kit> cropBarsPiece(const PieceToMend&);
+Result<Kit> fillBarsPiece(const PieceToMend&);
+Result<MendedFile> fillBarsFile(ByteView bytes, const std::string& name, const Brief& brief);
 Result<MendedFile> cropBarsFile(ByteView bytes, const std::string& name, const Brief& brief);
 Result<Kit> putLinksRight(const PieceToMend&);
 template <Cleaning what>

@@ -61,6 +61,7 @@ struct FileFacts {
     bool alphaChannel = false;
     int bitsPerChannel = 8;
     bool srgb = true, cmyk = false;  // no profile counts as sRGB
+    int pages = 1;                   // pictures in it
     std::string cannotFit;           // why no encoding meets the limit; empty: one does
 };
 

@@ -63,6 +63,7 @@ constexpr auto table = std::to_array<Phrase>({
     {"format.not-accepted", "It is a {0}; the brief accepts {1}."},
     {"format.no-alpha", "{0} without an alpha channel: the see-through part would turn solid."},
     {"format.no-alpha-channel", "The brief wants a see-through picture, and the file has no alpha channel."},
+    {"format.pages", "It holds further pictures (it moves, or has pages); only the first one is kept."},
     {"format.wrong-ending", "The name \"{0}\" does not end as a {1} does."},
     {"format.no-ending", "The name \"{0}\" has no ending; a {1} ends in {2}."},
 
@@ -224,6 +225,7 @@ constexpr auto table = std::to_array<Phrase>({
     {"mend.into-frame", "Move it into the frame"},
     {"mend.leave-rim", "Leave it: it is meant"},
     {"mend.crop-bars", "Crop the bars away"},
+    {"mend.fill-bars", "Fill them with a blurred copy"},
     {"mend.take-fringe-off", "Take the fringe off"},
     {"mend.soften-steps", "Soften the steps"},
     {"mend.remove-specks", "Remove the specks"},
