@@ -401,15 +401,30 @@ void MainWindow::mend(const QString& id) {
         session_.pool(), this,
         [kit = session_.kit(), pieceId = piece->id, demand = *brief, inks = session_.inks(), mendId = id.toStdString(),
          stop = stopMend_.get_token()] { return std::pair(kit, mended(mendId, kit, pieceId, demand, *inks, stop)); },
-        [this, title](std::pair<Kit, Result<Kit>> made) {
+        [this, title, mendId = id.toStdString()](std::pair<Kit, Result<Kit>> made) {
             mending_ = false;
             notice_->hide();
             if (!made.second && made.second.error().code == Code::cancelled) return;
             if (!(made.first == session_.kit())) return tell(tr("The piece was edited meanwhile; ask for the mend again."), true);
             canvas_->pointAt({});
             gaugeView_->rememberBefore(made.first);
+            if (!made.second) return tellWhyNot(mendId, made.second.error());
             if (session_.apply(made.second, title)) tell(tr("%1: done. Ctrl+Z brings it back.").arg(title), false);
         });
+}
+
+// Why a mend cannot help, and what else its reading offers.
+void MainWindow::tellWhyNot(const std::string& mendId, const Error& why) {
+    QStringList others;
+    const Piece* piece = session_.piece();
+    const PieceState* state = piece ? desk_.state(piece->id) : nullptr;
+    for (const Reading& reading : state ? state->readings : std::vector<Reading>{})
+        if (std::find(reading.mends.begin(), reading.mends.end(), mendId) != reading.mends.end())
+            for (const std::string& other : reading.mends)
+                if (other != mendId && session_.brief())
+                    others << QString::fromStdString(mendTitle(other, *session_.brief(), piece->frame, &reading));
+    const QString sentence = QString::fromStdString(why.sentence());
+    tell(others.empty() ? sentence : tr("%1 It offers as well: %2.").arg(sentence, others.join(tr(", "))), true);
 }
 
 // Over the ledge, in the middle; beside the findings, or above them, when they are open.

@@ -62,6 +62,7 @@ class MainWindow : public QMainWindow {
     void refreshLedge();
     void refreshActions();
     void placeFindings();
+    void tellWhyNot(const std::string& mendId, const Error& why);
     void placeNotice();
     void showOnlyPlace();
     void pointAt(const PixelRect& place);

@@ -1,6 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // letter --text T --out PNG: lettering as a picture, tight to its ink.
 #include <fmt/core.h>
+#include <fmt/ranges.h>
+
+#include <algorithm>
 
 #include <cmath>
 #include <memory>
@@ -22,10 +25,29 @@ struct Asked {
     FinishWords words;
 };
 
+std::vector<std::string> familyNames() {
+    std::vector<std::string> names;
+    for (const FontFamily& family : fontFamilies()) names.push_back(family.name);
+    return names;
+}
+
+// A style that its family lacks would silently become another one.
+Result<void> checkStyle(const LetteringLayer& letters) {
+    for (const FontFamily& family : fontFamilies()) {
+        if (family.name != letters.family || std::find(family.styles.begin(), family.styles.end(), letters.style) != family.styles.end())
+            continue;
+        const std::string near = didYouMean(letters.style, family.styles);
+        return fail(Code::badUsage, fmt::format("The font \"{}\" has no style \"{}\".", letters.family, letters.style),
+                    near.empty() ? fmt::format("It has {}.", fmt::join(family.styles, ", ")) : near);
+    }
+    return {};
+}
+
 // What the font cannot do is told, and is no error: something else stands there.
 void tellLacks(const LetteringLayer& letters) {
     if (const std::string used = familyUsed(letters); used != letters.family)
-        fmt::print(stderr, "zledge: The font \"{}\" is not here; \"{}\" is used instead.\n", letters.family, used);
+        fmt::print(stderr, "zledge: The font \"{}\" is not here; \"{}\" is used instead. {}\n", letters.family, used,
+                   didYouMean(letters.family, familyNames()));
     for (const LackingGlyph& lacking : lackingGlyphs(letters))
         fmt::print(stderr, "zledge: \"{}\" has no letter \"{}\"; {}.\n", letters.family, lacking.letter,
                    lacking.family.empty() ? "no font here has one" : fmt::format("\"{}\" is used for it", lacking.family));
@@ -65,6 +87,8 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (const auto format = formatFor(endingOf(asked.out)); !format) return passOn(format.error());
     const auto letters = lettersOf(asked);
     if (!letters) return passOn(letters.error());
+    if (!asked.style.empty())
+        if (auto good = checkStyle(*letters); !good) return passOn(good.error());
     Layer layer;
     layer.name = "Letters";
     layer.what = *letters;

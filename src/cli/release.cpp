@@ -46,7 +46,7 @@ Result<Released> released(Piece piece, const Kit& kit, const Brief& brief, const
     auto done = releasePiece(piece, kit, brief, store, folder, replace, {}, progress, &briefs);
     if (done || done.error().code != Code::limitNotMet || piece.release.format == FormatChoice::best) return done;
     endProgress();
-    fmt::print(stderr, "zledge: {} The best format under the limit is taken.\n", done.error().what);
+    fmt::print(stderr, "zledge: {} does not meet its limit in the format it is set to; the best one that does is taken.\n", piece.title);
     piece.release.format = FormatChoice::best;
     piece.release.quality = 0;
     return releasePiece(piece, kit, brief, store, folder, replace, {}, progress, &briefs);

@@ -137,7 +137,11 @@ TEST_F(Look, NoStepOfAWalkThroughTheWindowHoldsTheInterfaceThread) {
     const auto step = [&](const char* name, const std::function<void()>& act, int wait = 400) {
         Watched::now().begin();
         act();
-        QTest::qWait(wait);
+        // Until nothing has been made aside for a while.
+        for (int waited = 0, quiet = 0; waited < wait && quiet < 3; waited += 100) {
+            QTest::qWait(100);
+            quiet = session().pool().activeThreadCount() == 0 ? quiet + 1 : 0;
+        }
         const auto events = Watched::now().end();
         if (events.empty()) return;
         std::printf("[ watchdog ] %6.1f ms, %5.1f of them at work: %s: %s\n", events.back(), Watched::now().busy(), name,

@@ -37,7 +37,7 @@ class Straight8 {
     }
     Straight8 clone() const {
         Straight8 copy(size_);
-        if (!empty()) std::memcpy(copy.pixels_.get(), pixels_.get(), static_cast<std::size_t>(size_.count()) * 4);
+        std::copy(pixels().begin(), pixels().end(), copy.pixels_.get());
         return copy;
     }
 

@@ -74,12 +74,12 @@ Still stillOf(const Layer& layer, PixelSize frame) {
     const RealPoint at = wholePart(box.x, box.y);
     still.dx = static_cast<int>(at.x);
     still.dy = static_cast<int>(at.y);
-    Layer drawn;
-    drawn.what = layer.what;
-    drawn.turn = layer.turn;
-    drawn.finishes = layer.finishes;
-    if (drawn.picture()) drawn.picture()->reference = false;
-    still.layer = moved(drawn, -at.x, -at.y);
+    Layer bare;
+    bare.what = layer.what;
+    bare.turn = layer.turn;
+    bare.finishes = layer.finishes;
+    if (bare.picture()) bare.picture()->reference = false;
+    still.layer = moved(bare, -at.x, -at.y);
     RealRect bounds = inkBoundsOf(layer);
     if (bounds.area() <= 0) return still;
     const double reach = reachOf(layer.finishes);
