@@ -175,10 +175,16 @@ Result<Bytes> readInput(const std::string& file) {
 }
 
 Result<Input> readPicture(const std::string& file) {
+    return readPictureFor([](PixelSize whole) { return whole; }, file);
+}
+
+Result<Input> readPictureFor(const std::function<PixelSize(PixelSize)>& least, const std::string& file) {
     auto bytes = readInput(file);
     if (!bytes) return passOn(bytes.error());
     const std::string name = nameOfInput(file);
-    auto picture = decode(*bytes, name);
+    const auto facts = readFacts(*bytes, name);
+    if (!facts) return passOn(facts.error());
+    auto picture = decodeFor(least(facts->size), *bytes, name);
     if (!picture) return passOn(picture.error());
     if (picture->facts.pages > 1) fmt::print(stderr, "zledge: {}: {}\n", name, english({"format.pages", {}}));
     return Input{std::move(*bytes), name, std::move(*picture)};

@@ -74,6 +74,8 @@ struct Input {
     Picture picture;
 };
 [[nodiscard]] Result<Input> readPicture(const std::string& file);
+// For what will be made no smaller than the frame that `least` gives for the picture's size; as decodeFor reads it.
+[[nodiscard]] Result<Input> readPictureFor(const std::function<PixelSize(PixelSize)>& least, const std::string& file);
 // The format of what is written: as named, else by the ending; "-" needs a name.
 [[nodiscard]] Result<Content> formatAsked(const std::string& format, const std::string& out);
 // See-through parts laid on "#RRGGBB" where the format has no alpha; an empty matte changes nothing.

@@ -67,8 +67,15 @@ Straight8 scaled(const Picture& picture, const RealRect& box, PixelSize size) {
     return rounded8(resampled(picture.pixels, picture.opaque, box, RealRect::of(size), PixelRect::of(size), coreCount()));
 }
 
+// The whole picture in px of what was read of it, which may be a half, a quarter or an eighth: its own shape, to a part of a pixel.
+RealRect boxOf(const Picture& picture) {
+    const PixelSize whole = picture.facts.size, read = picture.pixels->size();
+    const double shrink = std::max(1.0, std::round(static_cast<double>(whole.width) / read.width));
+    return {0, 0, std::min<double>(read.width, whole.width / shrink), std::min<double>(read.height, whole.height / shrink)};
+}
+
 Result<Straight8> resized(const Asked& asked, const Picture& picture, PixelSize frame) {
-    const RealRect all = RealRect::of(picture.pixels->size());
+    const RealRect all = boxOf(picture);
     if (asked.stretch) return scaled(picture, all, frame);
     if (asked.fit == "cover") return scaled(picture, largestInside(all, frame.width, frame.height), frame);
     if (asked.fit == "contain") {
@@ -104,10 +111,12 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
     const Path out = outFor(asked.out, file, asked.several(), *format);
     if (out != "-")
         if (auto may = mayWrite(out, {file}, common); !may) return passOn(may.error());
-    const auto input = readPicture(file);
+    // Pixel for pixel needs them all.
+    const auto input = asked.fit == "place" ? readPicture(file)
+                                            : readPictureFor([&](PixelSize whole) { return filledIn(*frame, whole); }, file);
     if (!input) return passOn(input.error());
     const Picture* picture = &input->picture;
-    *frame = filledIn(*frame, picture->pixels->size());
+    *frame = filledIn(*frame, picture->facts.size);
     if (frame->count() > mostPixels)
         return fail(Code::badUsage, fmt::format("{} is more than the 100 million pixels allowed.", asked.size));
     auto made = resized(asked, *picture, *frame);
@@ -115,7 +124,7 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
     if (auto laid = layOn(asked.matte, *format, *made); !laid) return passOn(laid.error());
     // What lies under alpha 0 has the ink's colour, so that the next resize draws nothing foreign in.
     if (!isOpaque(*made)) bleedColour(*made);
-    const PixelSize was = picture->pixels->size();
+    const PixelSize was = picture->facts.size;
     const double larger = std::min(static_cast<double>(made->width()) / was.width, static_cast<double>(made->height()) / was.height);
     const OrderedJson enlarged = asked.fit == "place" ? OrderedJson(nullptr) : tellEnlarged(input->name, larger);
     Encoding encoding{*format, *format == Content::webp ? 0 : asked.quality, Chroma::full, Effort::release};

@@ -79,6 +79,24 @@ TEST(Streams, CropCutAndOverTakeAMatte) {
     EXPECT_TRUE(zledge(folder, "crop half.png --aspect 1:1 --out e.png --json").json()["enlarged"].is_null());
 }
 
+// A large JPEG keeps its shape and its place when a part of it is read; the picture is that of the whole, but for a whisker.
+TEST(Streams, ALargeJpegIsMadeSmallFromAPartOfItsCoefficients) {
+    const Folder folder;
+    const Straight8 large = painted({1003, 667}, [](int x, int y) { return packed(40 + x / 8, 200 - y / 5, (x / 40 + y / 40) % 2 * 90, 255); });
+    put(folder, "large.jpg", good(encode(large, {Content::jpeg, 95, Chroma::full, Effort::quick})));
+    put(folder, "same.png", png(*pictureIn(folder, "large.jpg").pixels));
+    for (const char* how : {"--size 100x", "--size 100x100 --fit cover", "--size 120x100 --fit contain", "--size 120x120 --fit pad"}) {
+        ASSERT_EQ(zledge(folder, std::string("resize large.jpg --replace --out a.png ") + how).status, 0);
+        ASSERT_EQ(zledge(folder, std::string("resize same.png --replace --out b.png ") + how).status, 0);
+        const Picture part = pictureIn(folder, "a.png"), whole = pictureIn(folder, "b.png");
+        ASSERT_EQ(part.pixels->size(), whole.pixels->size()) << how;
+        double sum = 0;
+        for (std::size_t i = 0; i < part.pixels->pixels().size(); ++i)
+            sum += std::abs(greenOf(part.pixels->pixels()[i]) - greenOf(whole.pixels->pixels()[i]));
+        EXPECT_LT(sum / static_cast<double>(part.pixels->pixels().size()), 1.0) << how;
+    }
+}
+
 TEST(Streams, SizesPlacesAndMattes) {
     const Folder folder;
     const Straight8 mark = painted({20, 10}, [](int x, int y) { return x < 10 ? packed(200, 30, 40, 255) : packed(10 * y, 0, 0, 0); });

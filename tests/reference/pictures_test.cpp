@@ -222,6 +222,31 @@ print(json.dumps(deep.tolist()))
     for (std::size_t i = 0; i < grey.size(); ++i) EXPECT_NEAR(redOf(deep.pixels->row(0)[i]), grey[i].get<int>() / 257.0, 0.5001) << i;
 }
 
+// A JPEG that will be made much smaller is read at a half, a quarter or an eighth, as Pillow's draft mode reads it.
+TEST(Read, ALargeJpegAtAPartOfItsSize) {
+    const test::Folder folder;
+    test::python(folder, R"(
+import skimage, os
+picture = Image.open(os.path.join(os.path.dirname(skimage.__file__), 'data', 'chelsea.png')).convert('RGB').resize((1201, 803))
+picture.save(folder + 'a.jpg', quality=92, subsampling=0)
+for shrink in (2, 4, 8):
+    part = Image.open(folder + 'a.jpg'); part.draft('RGB', (1201 // shrink, 803 // shrink)); part.load(); part.save(folder + f'{shrink}.png')
+print('[]')
+)");
+    const Bytes bytes = good(readFile(folder / "a.jpg"));
+    const Straight8 whole = pictureIn(folder, "a.jpg");
+    EXPECT_EQ(good(decodeFor({400, 300}, bytes, "a.jpg")).pixels->size(), whole.size()) << "nearly as small: nothing is left out";
+    for (const int shrink : {2, 4, 8}) {
+        const Picture part = good(decodeFor({1201 / shrink / 2, 803 / shrink / 2}, bytes, "a.jpg"));
+        EXPECT_EQ(part.facts.size, whole.size());
+        const Straight8 reference = pictureIn(folder, std::to_string(shrink) + ".png");
+        // Pillow keeps the last column and row that are only partly there.
+        ASSERT_EQ(part.pixels->size(), (PixelSize{1201 / shrink, 803 / shrink})) << shrink;
+        const Straight8 same = test::painted(part.pixels->size(), [&](int x, int y) { return reference.row(y)[x]; });
+        EXPECT_LE(worstDifference(*part.pixels, same), 1) << shrink;
+    }
+}
+
 // WebP, GIF, BMP, TIFF and a CMYK JPEG, as Pillow writes them and reads them back.
 TEST(Read, TheOtherKindsOfPictures) {
     const test::Folder folder;

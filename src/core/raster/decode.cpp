@@ -27,7 +27,7 @@ bool namesSrgb(const void* data, std::size_t size) {
 }
 
 // Each kind goes to its own loader: libvips never guesses. BMP is the one kind that its ImageMagick loader is asked for, by name.
-Image loaded(ByteView bytes, Content content) {
+Image loaded(ByteView bytes, Content content, int shrink) {
     VipsImage* out = nullptr;
     if (content == Content::bmp) {
         if (vips_magickload_buffer(const_cast<std::uint8_t*>(bytes.data()), bytes.size(), &out, "access", VIPS_ACCESS_SEQUENTIAL,
@@ -44,7 +44,10 @@ Image loaded(ByteView bytes, Content content) {
                          : content == Content::jxl  ? "jxlload_buffer"
                                                     : "svgload_buffer";
     VipsBlob* blob = vips_blob_new(nullptr, bytes.data(), bytes.size());
-    const int status = vips_call(loader, blob, &out, "access", VIPS_ACCESS_SEQUENTIAL, "fail_on", VIPS_FAIL_ON_TRUNCATED, nullptr);
+    const int status = shrink > 1 ? vips_call(loader, blob, &out, "access", VIPS_ACCESS_SEQUENTIAL, "fail_on", VIPS_FAIL_ON_TRUNCATED,
+                                              "shrink", shrink, nullptr)
+                                  : vips_call(loader, blob, &out, "access", VIPS_ACCESS_SEQUENTIAL, "fail_on", VIPS_FAIL_ON_TRUNCATED,
+                                              nullptr);
     vips_area_unref(VIPS_AREA(blob));
     return Image(status == 0 ? out : nullptr);
 }
@@ -54,7 +57,7 @@ const char* optionalLoader(Content content) {
     return content == Content::heif ? "heifload_buffer" : content == Content::jxl ? "jxlload_buffer" : nullptr;
 }
 
-Result<Image> opened(ByteView bytes, const std::string& name, Content& content) {
+Result<Image> opened(ByteView bytes, const std::string& name, Content& content, int shrink = 1) {
     if (bytes.empty()) return fail(Code::unreadable, name + " is empty.", "Bring the picture again.");
     content = sniff(bytes);
     constexpr const char* bring = "Bring a PNG, JPEG, WebP, GIF, AVIF, HEIC, JPEG XL, BMP, TIFF or SVG.";
@@ -71,7 +74,7 @@ Result<Image> opened(ByteView bytes, const std::string& name, Content& content) 
     if (const char* loader = optionalLoader(content); loader && vips_type_find("VipsOperation", loader) == 0)
         return fail(Code::unreadable, fmt::format("{} is a {} picture, which this installation cannot read.", name, factsOf(content).title),
                     "Install a libvips that reads it, or bring a PNG.");
-    Image image = loaded(bytes, content);
+    Image image = loaded(bytes, content, shrink);
     if (!image) return damaged(name, content);
     const long long count = static_cast<long long>(image->Xsize) * image->Ysize;
     if (count > mostPixels)
@@ -136,6 +139,14 @@ bool toStraightRgba(Image& image, const PictureFacts& facts) {
     return image->Bands == 4;
 }
 
+// Strip by strip, as they are made: the pixels are never held twice.
+int copyStrip(VipsRegion* region, VipsRect* area, void* into) {
+    auto& pixels = *static_cast<Straight8*>(into);
+    for (int y = area->top; y < area->top + area->height; ++y)
+        std::memcpy(pixels.row(y) + area->left, VIPS_REGION_ADDR(region, area->left, y), static_cast<std::size_t>(area->width) * 4);
+    return 0;
+}
+
 }  // namespace
 
 Result<PictureFacts> readFacts(ByteView bytes, const std::string& name) {
@@ -145,9 +156,11 @@ Result<PictureFacts> readFacts(ByteView bytes, const std::string& name) {
     return factsFrom(image->get(), content, bytes);
 }
 
-Result<Picture> decode(ByteView bytes, const std::string& name) {
+namespace {
+
+Result<Picture> decodeAt(int shrink, ByteView bytes, const std::string& name) {
     Content content{};
-    auto image = opened(bytes, name, content);
+    auto image = opened(bytes, name, content, shrink);
     if (!image) return passOn(image.error());
     Picture picture;
     picture.facts = factsFrom(image->get(), content, bytes);
@@ -160,14 +173,28 @@ Result<Picture> decode(ByteView bytes, const std::string& name) {
         if (!advance(*image, [](VipsImage* in, VipsImage** out) { return vips_autorot(in, out, nullptr); })) return damaged(name, content);
     }
     Straight8 pixels(PixelSize{(*image)->Xsize, (*image)->Ysize});
-    std::size_t size = 0;
-    void* memory = vips_image_write_to_memory(image->get(), &size);
-    if (!memory) return damaged(name, content);
-    std::memcpy(pixels.row(0), memory, std::min(size, static_cast<std::size_t>(pixels.size().count()) * 4));
-    g_free(memory);
+    if (vips_sink_disc(image->get(), copyStrip, &pixels) != 0) return damaged(name, content);
     picture.facts.size = pixels.size();
     picture.opaque = !picture.facts.alphaChannel || isOpaque(pixels);
     picture.pixels = std::make_shared<const Straight8>(std::move(pixels));
+    return picture;
+}
+
+}  // namespace
+
+Result<Picture> decode(ByteView bytes, const std::string& name) {
+    return decodeAt(1, bytes, name);
+}
+
+Result<Picture> decodeFor(PixelSize least, ByteView bytes, const std::string& name) {
+    const auto facts = readFacts(bytes, name);
+    if (!facts) return passOn(facts.error());
+    int shrink = 1;
+    while (facts->content == Content::jpeg && shrink < 8 && facts->size.width >= 4 * shrink * least.width &&
+           facts->size.height >= 4 * shrink * least.height)
+        shrink *= 2;
+    auto picture = decodeAt(shrink, bytes, name);
+    if (picture) picture->facts.size = facts->size;
     return picture;
 }
 

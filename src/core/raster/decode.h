@@ -34,4 +34,9 @@ struct Picture {
 [[nodiscard]] Result<PictureFacts> readFacts(ByteView bytes, const std::string& name);
 [[nodiscard]] Result<Picture> decode(ByteView bytes, const std::string& name);
 
+// For what will be made smaller: a JPEG that is at least four times as large as `least` on both sides is read at a half, a quarter or an
+// eighth (the inverse transform of ITU-T T.81 on fewer coefficients), so that at least twice as many pixels are left; any other picture as
+// it is. `facts.size` is that of the whole picture.
+[[nodiscard]] Result<Picture> decodeFor(PixelSize least, ByteView bytes, const std::string& name);
+
 }  // namespace zl
