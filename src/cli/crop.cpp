@@ -5,10 +5,10 @@
 #include <cmath>
 #include <memory>
 
+#include "base/json.h"
 #include "base/parallel.h"
 #include "command.h"
 #include "encode/encode.h"
-#include "base/json.h"
 #include "raster/attention.h"
 #include "raster/bleed.h"
 #include "raster/decode.h"

@@ -106,8 +106,6 @@ Result<int> writePicture(const Straight8& pixels, const Outcome& outcome, const 
     const auto& [out, quality, matte, typed] = outcome;
     const auto format = formatAsked(typed, out);
     if (!format) return passOn(format.error());
-    if (out != "-")
-        if (auto may = mayWrite(out, inputs, common); !may) return passOn(may.error());
     Straight8 bled = pixels.clone();
     if (auto laid = layOn(matte, *format, bled); !laid) return passOn(laid.error());
     if (!isOpaque(bled)) bleedColour(bled);
@@ -115,18 +113,22 @@ Result<int> writePicture(const Straight8& pixels, const Outcome& outcome, const 
     encoding.reduced = false;  // a working file: true colour, for whatever reads it next
     const auto encoded = encode(bled, encoding);
     if (!encoded) return passOn(encoded.error());
-    if (auto done = writeOutput(out, *encoded, "", common); !done) return passOn(done.error());
+    return writeEncoded(*encoded, *format, pixels.size(), out, inputs, common, more);
+}
+
+Result<int> writeEncoded(ByteView encoded, Content content, PixelSize size, const std::string& out, const std::vector<Path>& inputs,
+                         const Common& common, const OrderedJson& more) {
+    if (out != "-")
+        if (auto may = mayWrite(out, inputs, common); !may) return passOn(may.error());
+    if (auto done = writeOutput(out, encoded, "", common); !done) return passOn(done.error());
     if (out == "-") return Exit::done;
-    OrderedJson json{{"out", out},
-                     {"width", pixels.width()},
-                     {"height", pixels.height()},
-                     {"content", factsOf(*format).type},
-                     {"bytes", encoded->size()}};
+    OrderedJson json{
+        {"out", out}, {"width", size.width}, {"height", size.height}, {"content", factsOf(content).type}, {"bytes", encoded.size()}};
     json.update(more);
     if (common.json)
         print(json);
     else
-        fmt::print("{}: {} x {} px, {} bytes\n", out, pixels.width(), pixels.height(), grouped(static_cast<long long>(encoded->size())));
+        fmt::print("{}: {} x {} px, {} bytes\n", out, size.width, size.height, grouped(static_cast<long long>(encoded.size())));
     return Exit::done;
 }
 

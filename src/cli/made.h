@@ -39,4 +39,8 @@ struct Outcome {
 [[nodiscard]] Result<int> writePicture(const Straight8& pixels, const Outcome& outcome, const std::vector<Path>& inputs,
                                        const Common& common, const OrderedJson& more = OrderedJson::object());
 
+// What is encoded already: writes and tells it likewise.
+[[nodiscard]] Result<int> writeEncoded(ByteView encoded, Content content, PixelSize size, const std::string& out,
+                                       const std::vector<Path>& inputs, const Common& common, const OrderedJson& more);
+
 }  // namespace zl::cli

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <memory>
 
+#include "encode/jpeg_over.h"
 #include "kit/edits.h"
 #include "made.h"
 #include "raster/decode.h"
@@ -16,7 +17,7 @@ namespace {
 struct Asked {
     std::string base, mark, at = "bottom-right", inset = "0,0", matte, format, out;
     double width = 0, opacity = 1, rotate = 0;
-    int quality = 95;
+    int quality = 0;  // 0: 95, or the base's own where it is a JPEG and stays one
 };
 
 const std::vector<std::string> places{"top-left", "top", "top-right", "left", "centre", "right", "bottom-left", "bottom", "bottom-right"};
@@ -52,7 +53,8 @@ double startOf(bool low, bool high, double length, double side, double inset) {
 }
 
 Result<int> run(const Asked& asked, const Common& common) {
-    if (const auto format = formatAsked(asked.format, asked.out); !format) return passOn(format.error());
+    const auto format = formatAsked(asked.format, asked.out);
+    if (!format) return passOn(format.error());
     if (asked.base == "-" && asked.mark == "-") return fail(Code::badUsage, "Standard input can be one of the two, not both.");
     const auto base = pictureOf(asked.base), mark = base ? pictureOf(asked.mark) : base;
     if (!base || !mark) return passOn(!base ? base.error() : mark.error());
@@ -90,8 +92,17 @@ Result<int> run(const Asked& asked, const Common& common) {
     const auto pixels = render(piece, kit, store);
     if (!pixels) return passOn(pixels.error());
     const RealRect seen = boundsOf(upper);
-    return writePicture(*pixels, {asked.out, asked.quality, asked.matte, asked.format}, {asked.base, asked.mark}, common,
-                        {{"mark_rect", {seen.x, seen.y, seen.width, seen.height}}});
+    OrderedJson told{{"mark_rect", {seen.x, seen.y, seen.width, seen.height}}};
+    // A JPEG that stays one keeps its tables, and what the mark does not touch, bit by bit.
+    if (base->second.content == Content::jpeg && format == Content::jpeg && asked.quality == 0 && isOpaque(*pixels))
+        if (const auto before = decode(*base->first.bytes, base->first.name))
+            if (auto changed = changedJpeg(*base->first.bytes, *before->pixels, *pixels)) {
+                told["blocks"] = changed->blocks;
+                told["blocks_changed"] = changed->changed;
+                return writeEncoded(changed->bytes, Content::jpeg, pixels->size(), asked.out, {asked.base, asked.mark}, common, told);
+            }
+    return writePicture(*pixels, {asked.out, asked.quality > 0 ? asked.quality : 95, asked.matte, asked.format}, {asked.base, asked.mark},
+                        common, told);
 }
 
 }  // namespace
@@ -107,7 +118,10 @@ std::function<Result<int>()> declareOver(Options& options, const Common& common)
         .between(0.01, 1000.0);
     options.value("--opacity", asked->opacity, "0 to 1 (default 1)").between(0.0, 1.0);
     options.value("--rotate", asked->rotate, "Degrees clockwise (default 0)").between(-360.0, 360.0);
-    options.value("--quality", asked->quality, "JPEG quality (default 95)").between(1, 100);
+    options
+        .value("--quality", asked->quality,
+               "JPEG quality (default: that of a base that is a JPEG, whose untouched blocks then stay as they are; else 95)")
+        .between(1, 100);
     options.value("--matte", asked->matte, "#RRGGBB that see-through parts are laid on where the format has no alpha");
     options.value("--format", asked->format, "png, jpeg, gif or webp (default: what the ending says)");
     options.value("--out", asked->out, "The file to write; its ending tells the format; - is standard output").required();

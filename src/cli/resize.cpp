@@ -112,8 +112,8 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
     if (out != "-")
         if (auto may = mayWrite(out, {file}, common); !may) return passOn(may.error());
     // Pixel for pixel needs them all.
-    const auto input = asked.fit == "place" ? readPicture(file)
-                                            : readPictureFor([&](PixelSize whole) { return filledIn(*frame, whole); }, file);
+    const auto input =
+        asked.fit == "place" ? readPicture(file) : readPictureFor([&](PixelSize whole) { return filledIn(*frame, whole); }, file);
     if (!input) return passOn(input.error());
     const Picture* picture = &input->picture;
     *frame = filledIn(*frame, picture->facts.size);

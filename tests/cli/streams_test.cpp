@@ -97,6 +97,21 @@ TEST(Streams, ALargeJpegIsMadeSmallFromAPartOfItsCoefficients) {
     }
 }
 
+// A mark over a JPEG that stays one: only what it touches is coded again, and a quality that is asked for codes all of it.
+TEST(Streams, AMarkOverAJpegLeavesTheRestAsItWas) {
+    const Folder folder;
+    put(folder, "photo.jpg", good(encode(textured({320, 200}, 30), {Content::jpeg, 85, Chroma::half, Effort::release})));
+    put(folder, "mark.png", png(painted({40, 24}, [](int, int) { return packed(250, 240, 20, 200); })));
+    const Json told = zledge(folder, "over photo.jpg mark.png --at bottom-right --inset 16,16 --out marked.jpg --json").json();
+    EXPECT_GT(told["blocks_changed"].get<int>(), 0);
+    EXPECT_LT(told["blocks_changed"].get<int>(), told["blocks"].get<int>() / 10);
+    const Picture before = pictureIn(folder, "photo.jpg"), after = pictureIn(folder, "marked.jpg");
+    for (int y = 0; y < 140; ++y)
+        for (int x = 0; x < 320; ++x) ASSERT_EQ(after.pixels->row(y)[x], before.pixels->row(y)[x]) << x << ' ' << y;
+    EXPECT_GT(redOf(after.pixels->row(170)[285]), 200);
+    EXPECT_FALSE(zledge(folder, "over photo.jpg mark.png --quality 60 --out other.jpg --json").json().contains("blocks"));
+}
+
 TEST(Streams, SizesPlacesAndMattes) {
     const Folder folder;
     const Straight8 mark = painted({20, 10}, [](int x, int y) { return x < 10 ? packed(200, 30, 40, 255) : packed(10 * y, 0, 0, 0); });

@@ -13,8 +13,10 @@ Result<Path> dataFolder() {
     std::vector<Path> places;
     const Path program = fs::read_symlink("/proc/self/exe", error);
     if (!error) {
-        places.push_back(program.parent_path().parent_path() / ZL_INSTALLED_DATA);
-        for (Path up = program.parent_path(); up.has_relative_path(); up = up.parent_path()) places.push_back(up / "data");
+        for (Path up = program.parent_path(); up.has_relative_path(); up = up.parent_path()) {
+            places.push_back(up / ZL_INSTALLED_DATA);
+            places.push_back(up / "data");
+        }
     }
     places.emplace_back(ZL_SOURCE_DATA);
     for (const Path& place : places)
