@@ -214,7 +214,8 @@ void LettersSection::fill(const Piece& piece, const Layer* layer) {
         notes << tr("“%1” is not here; %2 is used instead.").arg(family, QString::fromStdString(familyUsed(letters)));
     for (const LackingGlyph& lacking : lackingGlyphs(letters))
         notes << (lacking.family.empty() ? tr("No font here has “%1”.").arg(QString::fromStdString(lacking.letter))
-                                         : tr("It has no “%1”; %2 is used for it.")
+                                         : (lacking.drawn ? tr("It has no “%1”; %2 is used for it.")
+                                                          : tr("“%1” is a coloured picture in %2, which lettering leaves out."))
                                                .arg(QString::fromStdString(lacking.letter), QString::fromStdString(lacking.family)));
     fontNote_->setText(notes.mid(0, 3).join('\n'));
     fontNote_->setVisible(!notes.isEmpty());

@@ -186,6 +186,8 @@ Result<Input> readPictureFor(const std::function<PixelSize(PixelSize)>& least, c
     if (!facts) return passOn(facts.error());
     auto picture = decodeFor(least(facts->size), *bytes, name);
     if (!picture) return passOn(picture.error());
+    if (!picture->facts.missing.empty())
+        fmt::print(stderr, "zledge: {}: {}\n", name, english({"format.missing", {picture->facts.missing}}));
     if (picture->facts.pages > 1) fmt::print(stderr, "zledge: {}: {}\n", name, english({"format.pages", {}}));
     return Input{std::move(*bytes), name, std::move(*picture)};
 }

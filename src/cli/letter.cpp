@@ -50,7 +50,9 @@ void tellLacks(const LetteringLayer& letters) {
                    didYouMean(letters.family, familyNames()));
     for (const LackingGlyph& lacking : lackingGlyphs(letters))
         fmt::print(stderr, "zledge: \"{}\" has no letter \"{}\"; {}.\n", letters.family, lacking.letter,
-                   lacking.family.empty() ? "no font here has one" : fmt::format("\"{}\" is used for it", lacking.family));
+                   lacking.family.empty() ? "no font here has one"
+                   : lacking.drawn        ? fmt::format("\"{}\" is used for it", lacking.family)
+                                          : fmt::format("\"{}\" has it as a coloured picture, which lettering leaves out", lacking.family));
 }
 
 Result<LetteringLayer> lettersOf(const Asked& asked) {

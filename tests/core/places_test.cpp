@@ -301,6 +301,23 @@ TEST(Mends, KeepAlphaTakesAFormatThatHasIt) {
     EXPECT_EQ(exact(after("keep-alpha", kit)).verdict, Verdict::pass);
 }
 
+TEST(Format, WhatAnSvgShowsAndDoesNotHoldIsTold) {
+    const auto missing = [](const std::string& inside) {
+        return missingInSvg(test::bytesOf("<svg xmlns='http://www.w3.org/2000/svg' width='40' height='20'>" + inside + "</svg>"));
+    };
+    EXPECT_EQ(missing("<image xlink:href='photo.jpg' width='9' height='9'/>"), "photo.jpg");
+    EXPECT_EQ(missing("<svg:image\n href=\"../a b.png\"/>"), "../a b.png");
+    EXPECT_EQ(missing("<image href='data:image/png;base64,AAAA'/><image width='3' href='b.png'/>"), "b.png");
+    EXPECT_EQ(missing("<image href='#inside'/><feImage href='x.png'/><text>an image of href='c.png'</text>"), "");
+    EXPECT_EQ(missing("<image href='unclosed"), "unclosed</svg") << "nothing is read past the end";
+    EXPECT_EQ(missing("<image"), "");
+    const Bytes svg =
+        test::bytesOf("<svg xmlns='http://www.w3.org/2000/svg' width='40' height='20'><image href='p.png' width='9' height='9'/></svg>");
+    const Reading format = one(good(readPictureFile(svg, "a.svg", test::brief("free-frame"))).readings, "format");
+    EXPECT_TRUE(
+        std::any_of(format.findings.begin(), format.findings.end(), [](const Finding& f) { return f.says.id == "format.missing"; }));
+}
+
 TEST(Fonts, AFontOfTheKitsOwnIsUsedAndGarbageIsRefused) {
     Bytes font = good(readFile(good(dataFolder()) / "fonts/ZincSans-Regular.otf"));
     // Another family's name of the same length, in UTF-16 as the name table holds it (OpenType 1.9, `name`).
@@ -374,9 +391,8 @@ TEST(BlackBars, ThatAJpegDisturbedAreFoundAndCroppedAway) {
 }
 
 TEST(BlackBars, AreFilledWithABlurredCopyAndNothingIsLost) {
-    const Straight8 barred = test::painted({640, 360}, [](int x, int y) {
-        return y < 60 || y >= 300 ? packed(0, 0, 0, 255) : packed(40 + x / 4, 200 - y / 3, 120, 255);
-    });
+    const Straight8 barred = test::painted(
+        {640, 360}, [](int x, int y) { return y < 60 || y >= 300 ? packed(0, 0, 0, 255) : packed(40 + x / 4, 200 - y / 3, 120, 255); });
     const Bytes bytes = test::png(barred);
     const Brief& brief = test::brief("free-frame");
     const MendedFile file = good(mendedFile("fill-bars", bytes, "a.png", brief));

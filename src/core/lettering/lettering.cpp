@@ -1,6 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "lettering/lettering.h"
 
+#include <hb-ot.h>
+#include <hb.h>
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -28,13 +31,14 @@ Result<Owned<PangoLayout>> layoutOf(const LetteringLayer& letters) {
     pango_layout_set_font_description(layout.get(), font.get());
     const std::string text = shownText(letters);
     pango_layout_set_text(layout.get(), text.data(), static_cast<int>(text.size()));
-    if (letters.tracking != 0) {
-        PangoAttrList* attributes = pango_attr_list_new();
+    PangoAttrList* attributes = pango_attr_list_new();
+    if (letters.tracking != 0)
         pango_attr_list_insert(
             attributes, pango_attr_letter_spacing_new(static_cast<int>(std::lround(letters.tracking / 1000 * letters.size * PANGO_SCALE))));
-        pango_layout_set_attributes(layout.get(), attributes);
-        pango_attr_list_unref(attributes);
-    }
+    // Brackets, long marks and full stops of a column have forms of their own (OpenType 1.9, feature "vert").
+    if (letters.vertical) pango_attr_list_insert(attributes, pango_attr_font_features_new("vert=1"));
+    pango_layout_set_attributes(layout.get(), attributes);
+    pango_attr_list_unref(attributes);
     pango_layout_set_alignment(layout.get(), letters.vertical                 ? PANGO_ALIGN_CENTER
                                              : letters.align == Align::left   ? PANGO_ALIGN_LEFT
                                              : letters.align == Align::centre ? PANGO_ALIGN_CENTER
@@ -140,14 +144,17 @@ std::vector<LackingGlyph> lackingGlyphs(const LetteringLayer& letters) {
         if (!run) continue;
         const Owned<PangoFontDescription> used(pango_font_describe(run->item->analysis.font));
         const std::string other = pango_font_description_get_family(used.get());
+        hb_face_t* face = hb_font_get_face(pango_font_get_hb_font(run->item->analysis.font));
+        const bool pictures = hb_ot_color_has_png(face) || hb_ot_color_has_svg(face);
         for (int g = 0; g < run->glyphs->num_glyphs; ++g) {
             const PangoGlyph glyph = run->glyphs->glyphs[g].glyph;
             const bool unknown = (glyph & PANGO_GLYPH_UNKNOWN_FLAG) != 0 && glyph != PANGO_GLYPH_EMPTY;
-            if (!unknown && other == family) continue;
+            if (!unknown && other == family && !pictures) continue;
             const auto from = static_cast<std::size_t>(run->item->offset + run->glyphs->log_clusters[g]);
             const char* start = text.c_str() + from;
             if (g_unichar_isspace(g_utf8_get_char(start))) continue;
-            const LackingGlyph lacking{std::string(start, static_cast<std::size_t>(g_utf8_next_char(start) - start)), unknown ? "" : other};
+            const LackingGlyph lacking{std::string(start, static_cast<std::size_t>(g_utf8_next_char(start) - start)), unknown ? "" : other,
+                                       unknown || !pictures};
             if (std::none_of(all.begin(), all.end(), [&](const LackingGlyph& l) { return l.letter == lacking.letter; }))
                 all.push_back(lacking);
         }

@@ -31,6 +31,7 @@ std::string shownText(const LetteringLayer& letters);
 // Letters that the font lacks, each once, with the family that is used for them; empty: none is, and a box stands there.
 struct LackingGlyph {
     std::string letter, family;
+    bool drawn = true;  // false: that family's letters are coloured pictures without an outline, and a gap stands there
 };
 std::vector<LackingGlyph> lackingGlyphs(const LetteringLayer& letters);
 

@@ -46,6 +46,7 @@ Reading measureFormat(const Subject& subject) {
         else
             say(Verdict::fail, {"format.no-alpha-channel", {}}, nullptr);
     }
+    if (!file.missing.empty()) say(Verdict::watch, {"format.missing", {file.missing}}, nullptr);
     if (file.pages > 1) say(Verdict::watch, {"format.pages", {}}, nullptr);
     const std::string ending = endingOf(file.name);
     if (ending.empty())

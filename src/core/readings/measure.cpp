@@ -234,6 +234,7 @@ Result<FileReadings> readPictureFile(ByteView bytes, const std::string& name, co
                     out.picture.facts.profileIsSrgb,
                     out.picture.facts.cmyk,
                     out.picture.facts.pages,
+                    out.picture.facts.missing,
                     {}};
     if (!subject.opaque) subject.edges = std::make_shared<const EdgeFacts>(edgeFactsOf(out.picture.pixels, coreCount()));
     out.readings = measureAll(subject);

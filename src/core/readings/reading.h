@@ -62,6 +62,7 @@ struct FileFacts {
     int bitsPerChannel = 8;
     bool srgb = true, cmyk = false;  // no profile counts as sRGB
     int pages = 1;                   // pictures in it
+    std::string missing;             // of an SVG: a picture that it shows and does not hold
     std::string cannotFit;           // why no encoding meets the limit; empty: one does
 };
 

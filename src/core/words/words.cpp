@@ -64,6 +64,7 @@ constexpr auto table = std::to_array<Phrase>({
     {"format.no-alpha", "{0} without an alpha channel: the see-through part would turn solid."},
     {"format.no-alpha-channel", "The brief wants a see-through picture, and the file has no alpha channel."},
     {"format.pages", "It holds further pictures (it moves, or has pages); only the first one is kept."},
+    {"format.missing", "It shows the picture \"{0}\", which is not in the file; that is left out."},
     {"format.wrong-ending", "The name \"{0}\" does not end as a {1} does."},
     {"format.no-ending", "The name \"{0}\" has no ending; a {1} ends in {2}."},
 
