@@ -64,7 +64,7 @@ def check_core(path, text):
 
 def check_words():
     """Every message id that is said has its row in words/, and every row is said somewhere."""
-    table = set(re.findall(r'\{"([a-z-]+\.[a-z0-9./-]+)", "', (TOP / "src/core/words/words.cpp").read_text()))
+    table = set(re.findall(r'\{"([a-z-]+\.[a-z0-9./-]+)",\s*"', (TOP / "src/core/words/words.cpp").read_text()))
     said = set()
     for path in (TOP / "src").rglob("*.cpp"):
         if path.name != "words.cpp":

@@ -34,6 +34,39 @@ TEST_F(LedgeTest, ShowsTheWorstFirst) {
     EXPECT_TRUE(cell->accessibleName().contains("fail, 1920 × 1200")) << "the verdict is a word, too";
 }
 
+// Bars drawn as layers of their own cannot be cropped off a picture: the message says so, and what else the reading offers.
+TEST_F(LedgeTest, AMendThatCannotHelpSaysWhyAndWhatElseThereIs) {
+    openDemo("thumbnail");
+    Kit kit = session().kit();
+    for (const double top : {0.0, 640.0}) {
+        BarLayer bar;
+        bar.place = {0, top, 1280, 80};
+        bar.colour = {0, 0, 0, 255};
+        Layer layer;
+        layer.name = top == 0 ? "Upper bar" : "Lower bar";
+        layer.what = bar;
+        auto next = withLayer(kit, "thumbnail", layer);
+        ASSERT_TRUE(next) << next.error().what;
+        kit = *next;
+    }
+    // The picture ends where the bars begin.
+    Piece piece = *kit.piece("thumbnail");
+    std::erase_if(piece.layers, [](const Layer& l) { return l.lettering() != nullptr; });
+    piece.layers.front().picture()->place = {0, 80, 1280, 560};
+    ASSERT_TRUE(session().apply(withChangedPiece(kit, piece), "bars"));
+    ASSERT_TRUE(measured());
+    ASSERT_EQ(reading("black-bars").verdict, Verdict::fail);
+    const Kit before = session().kit();
+    click("reading-more");
+    ASSERT_TRUE(comesTrue([this] { return window->findChild<QPushButton*>("mend-crop-bars") != nullptr; }));
+    click("mend-crop-bars");
+    ASSERT_TRUE(comesTrue([this] { return child("notice")->isVisible(); }));
+    const QString said = child<QLabel>("noticeText")->text();
+    EXPECT_TRUE(said.contains("not in one picture that fills the frame")) << qPrintable(said);
+    EXPECT_TRUE(said.contains("It offers as well: Fill them with a blurred copy.")) << qPrintable(said);
+    EXPECT_TRUE(session().kit() == before) << "nothing was changed";
+}
+
 TEST_F(LedgeTest, WhatDoesNotFitStandsBehindOneCell) {
     openDemo("thumbnail-first-try");
     ASSERT_TRUE(measured());

@@ -164,8 +164,8 @@ Message faintWords(const Layer& layer, const Faintest& faint, double needed) {
     const auto width = static_cast<long long>(faint.at.width);
     const Finish* outline = outerOutline(layer.finishes);
     if (outline && outerWidth(*outline) < needed)
-        return {"lettering.faint-rim", {layer.name, faint.contrast, width, outerWidth(*outline) * faint.at.scale, needed}};
-    return {"lettering.faint", {layer.name, faint.contrast, width}};
+        return {"lettering.faint-rim", {layer.name, told(faint.contrast), width, outerWidth(*outline) * faint.at.scale, needed}};
+    return {"lettering.faint", {layer.name, told(faint.contrast), width}};
 }
 
 // Of the frame, how much the letters cover, 0..1.
@@ -233,12 +233,12 @@ Reading measureLettering(const Subject& subject) {
     reading.shown = fmt::format("{:.1f} px", told(smallest));
     reading.shownBeside = fmt::format("at {} · {:.1f} : 1", width, told(faintest));
     if (reading.findings.empty())
-        reading.says = {"lettering.good", {told(smallest), static_cast<long long>(width), faintest}};
+        reading.says = {"lettering.good", {told(smallest), static_cast<long long>(width), told(faintest)}};
     else
         reading.says =
             reading.findings.size() == 1
                 ? reading.findings.front().says
-                : Message{"lettering.several", {smallestName, told(smallest), static_cast<long long>(width), faintestName, faintest}};
+                : Message{"lettering.several", {smallestName, told(smallest), static_cast<long long>(width), faintestName, told(faintest)}};
     if (faint) {
         reading.mends.emplace_back("outline-contrast");
         if (widens) reading.mendWords = {"mend.outline-contrast.wider", {needed}};
