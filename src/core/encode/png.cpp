@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 #include <cstdlib>
 #include <cstring>
 #include <limits>
@@ -106,10 +107,14 @@ void filterRow(Filter filter, const std::uint8_t* row, const std::uint8_t* befor
     }
 }
 
+// By what a row's filter is chosen: the least sum of absolute differences (ISO/IEC 15948, 12.8), the least entropy of its bytes
+// (Shannon 1948), or what deflates least behind the rows before it.
+enum class Choice { sum, entropy, deflated };
+
 class Rows {
   public:
     // `step`: bytes of a pixel: grey, grey and alpha, RGB or RGBA.
-    Rows(const Straight8& frame, int step) : frame_(frame), step_(step) {
+    Rows(const Straight8& frame, int step, Choice choice = Choice::sum) : frame_(frame), step_(step), choice_(choice) {
         for (Bytes& row : rows_) row.resize(static_cast<std::size_t>(step_ + count()));
         candidate_.resize(static_cast<std::size_t>(count()));
     }
@@ -124,15 +129,13 @@ class Rows {
                 std::fill(rows_[1].begin(), rows_[1].end(), std::uint8_t{0});
             const std::size_t at = out.size();
             out.resize(at + 1 + static_cast<std::size_t>(count()));
-            int least = std::numeric_limits<int>::max();
+            double least = std::numeric_limits<double>::max();
             for (const Filter filter : filters) {
                 std::uint8_t* const into = filters.size() == 1 ? out.data() + at + 1 : candidate_.data();
                 filterRow(filter, rows_[0].data() + step_, rows_[1].data() + step_, count(), step_, into);
-                int sum = 0;
-                if (filters.size() > 1)
-                    for (int i = 0; i < count(); ++i) sum += std::abs(static_cast<int>(static_cast<std::int8_t>(into[i])));
-                if (sum >= least) continue;
-                least = sum;
+                const double cost = filters.size() > 1 ? costOf(filter, ByteView(out).first(at)) : 0;
+                if (cost >= least) continue;
+                least = cost;
                 out[at] = filter;
                 if (filters.size() > 1) std::copy_n(into, count(), out.data() + at + 1);
             }
@@ -141,6 +144,31 @@ class Rows {
 
   private:
     int count() const { return frame_.width() * step_; }
+
+    // Of the candidate, filtered so.
+    double costOf(Filter filter, ByteView before) {
+        if (choice_ == Choice::sum) {
+            int sum = 0;
+            for (int i = 0; i < count(); ++i)
+                sum += std::abs(static_cast<int>(static_cast<std::int8_t>(candidate_[static_cast<std::size_t>(i)])));
+            return sum;
+        }
+        if (choice_ == Choice::entropy) {
+            std::array<int, 256> counts{};
+            for (int i = 0; i < count(); ++i) ++counts[candidate_[static_cast<std::size_t>(i)]];
+            double bits = 0;
+            for (const int n : counts)
+                if (n > 0) bits -= n * std::log2(static_cast<double>(n) / count());
+            return bits;
+        }
+        constexpr std::size_t window = 12288;  // bytes of the rows before it
+        const ByteView seen = before.last(std::min(window, before.size()));
+        tail_.assign(seen.begin(), seen.end());
+        tail_.push_back(filter);
+        tail_.insert(tail_.end(), candidate_.begin(), candidate_.end());
+        const auto size = deflated(tail_, trialLevel);
+        return size ? static_cast<double>(size->size()) : std::numeric_limits<double>::max();
+    }
 
     void load(int y, Bytes& to) const {
         const std::uint32_t* row = frame_.row(y);
@@ -163,7 +191,8 @@ class Rows {
     const Straight8& frame_;
     int step_;
     std::array<Bytes, 2> rows_;  // the row, and the one above it
-    Bytes candidate_;
+    Choice choice_;
+    Bytes candidate_, tail_;
 };
 
 // Where a tenth of the rows hardly shrinks, what repeats is chance, and a long search for it saves less than one byte in a hundred.
@@ -180,8 +209,9 @@ struct Bands {
     int count = 1, height = 0;
 };
 
-Result<Bytes> encoded(const Straight8& frame, int step, std::span<const Filter> filters, int level, Bands bands) {
-    Rows rows(frame, step);
+Result<Bytes> encoded(const Straight8& frame, int step, std::span<const Filter> filters, int level, Bands bands,
+                      Choice choice = Choice::sum) {
+    Rows rows(frame, step, choice);
     Bytes filtered;
     filtered.reserve(static_cast<std::size_t>(bands.count) * static_cast<std::size_t>(bands.height) *
                      (static_cast<std::size_t>(frame.width()) * static_cast<std::size_t>(step) + 1));
@@ -212,15 +242,19 @@ Result<Bytes> inChannels(const Straight8& frame, int step, Effort effort) {
     if (frame.size().count() * step <= small) {
         std::size_t least = std::numeric_limits<std::size_t>::max();
         std::span<const Filter> chosen;
-        for (const std::span<const Filter> filters :
-             {std::span<const Filter>(noFilter), {leftFilter}, {upFilter}, {averageFilter}, {paethFilter}, {everyFilter}}) {
-            const auto file = encoded(frame, step, filters, releaseLevel, whole);
-            if (!file) return file;
-            if (file->size() >= least) continue;
+        Choice by = Choice::sum;
+        const auto offer = [&](std::span<const Filter> filters, Choice choice) {
+            const auto file = encoded(frame, step, filters, releaseLevel, whole, choice);
+            if (!file || file->size() >= least) return;
             least = file->size();
             chosen = filters;
-        }
-        auto best = encoded(frame, step, chosen, thoroughLevel, whole);
+            by = choice;
+        };
+        for (const std::span<const Filter> filters :
+             {std::span<const Filter>(noFilter), {leftFilter}, {upFilter}, {averageFilter}, {paethFilter}})
+            offer(filters, Choice::sum);
+        for (const Choice choice : {Choice::sum, Choice::entropy, Choice::deflated}) offer(everyFilter, choice);
+        auto best = encoded(frame, step, chosen, thoroughLevel, whole, by);
         auto quick = encoded(frame, step, leftFilter, quickLevel, whole);
         return best && quick && quick->size() < best->size() ? std::move(quick) : std::move(best);
     }
