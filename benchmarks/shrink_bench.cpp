@@ -13,19 +13,19 @@ namespace {
 
 void jpegOf24Megapixels(benchmark::State& state) {
     const Bytes bytes = must(encode(demo::duskAtTheBox({6000, 4000}, 7), {Content::jpeg, 90, Chroma::half, Effort::quick}));
-    constexpr PixelSize frame{1280, 720};
+    constexpr PixelSize wanted{1280, 720};
     const Encoding fine{Content::jpeg, 95, Chroma::half, Effort::quick};
     compare(
         state,
         [&] {
-            const Picture picture = must(decodeFor(frame, bytes, "large.jpg"));
-            const RealRect box = largestInside(RealRect::of(picture.pixels->size()), frame.width, frame.height);
-            const Ink ink = resampled(picture.pixels, true, box, RealRect::of(frame), PixelRect::of(frame), coreCount());
+            const Picture picture = must(decodeFor(wanted, bytes, "large.jpg"));
+            const RealRect box = largestInside(RealRect::of(picture.pixels->size()), wanted.width, wanted.height);
+            const Ink ink = resampled(picture.pixels, true, box, RealRect::of(wanted), PixelRect::of(wanted), coreCount());
             benchmark::DoNotOptimize(must(encode(rounded8(ink), fine)).size());
         },
         [&] {
             VipsImage* out = nullptr;
-            if (vips_thumbnail_buffer(const_cast<std::uint8_t*>(bytes.data()), bytes.size(), &out, frame.width, "height", frame.height,
+            if (vips_thumbnail_buffer(const_cast<std::uint8_t*>(bytes.data()), bytes.size(), &out, wanted.width, "height", wanted.height,
                                       "crop", VIPS_INTERESTING_CENTRE, nullptr) != 0)
                 std::abort();
             void* data = nullptr;
