@@ -90,7 +90,7 @@ class WindowTest : public ::testing::Test {
             QTest::keyClicks(text, lines[i]);
         }
     }
-    static bool comesTrue(const std::function<bool()>& condition, int patience = 30'000) {
+    static bool comesTrue(const std::function<bool()>& condition, int patience = 90'000) {
         QElapsedTimer timer;
         timer.start();
         while (!condition()) {
