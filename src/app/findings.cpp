@@ -103,7 +103,8 @@ std::vector<std::pair<QString, QString>> Findings::mendsOf(const Reading& readin
     const Brief* brief = session_.brief();
     for (const std::string& id : reading.mends)
         if (brief && session_.piece())
-            mends.emplace_back(QString::fromStdString(id), QString::fromStdString(mendTitle(id, *brief, session_.piece()->frame, &reading)));
+            mends.emplace_back(QString::fromStdString(id),
+                               QString::fromStdString(mendTitle(id, *brief, session_.piece()->frame, &reading)));
     return mends;
 }
 

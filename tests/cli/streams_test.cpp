@@ -82,7 +82,8 @@ TEST(Streams, CropCutAndOverTakeAMatte) {
 // A large JPEG keeps its shape and its place when a part of it is read; the picture is that of the whole, but for a whisker.
 TEST(Streams, ALargeJpegIsMadeSmallFromAPartOfItsCoefficients) {
     const Folder folder;
-    const Straight8 large = painted({1003, 667}, [](int x, int y) { return packed(40 + x / 8, 200 - y / 5, (x / 40 + y / 40) % 2 * 90, 255); });
+    const Straight8 large =
+        painted({1003, 667}, [](int x, int y) { return packed(40 + x / 8, 200 - y / 5, (x / 40 + y / 40) % 2 * 90, 255); });
     put(folder, "large.jpg", good(encode(large, {Content::jpeg, 95, Chroma::full, Effort::quick})));
     put(folder, "same.png", png(*pictureIn(folder, "large.jpg").pixels));
     for (const char* how : {"--size 100x", "--size 100x100 --fit cover", "--size 120x100 --fit contain", "--size 120x120 --fit pad"}) {

@@ -14,8 +14,8 @@ using test::good;
 // The blocks' place in a component of `across` by `down` pixels a sample, grown by the pixel that upsampling looks further.
 bool mayChange(int x, int y, const PixelRect& changed, int cell) {
     const int side = 8 * cell;
-    const PixelRect blocks{changed.left / side * side - cell, changed.top / side * side - cell, (changed.right + side - 1) / side * side + cell,
-                           (changed.bottom + side - 1) / side * side + cell};
+    const PixelRect blocks{changed.left / side * side - cell, changed.top / side * side - cell,
+                           (changed.right + side - 1) / side * side + cell, (changed.bottom + side - 1) / side * side + cell};
     return blocks.contains(x, y);
 }
 

@@ -35,8 +35,8 @@ int farthest(const Straight8& one, const Straight8& two) {
     int most = 0;
     for (std::size_t i = 0; i < one.pixels().size(); ++i)
         for (const int shift : {0, 8, 16, 24})
-            most = std::max(most,
-                            std::abs(static_cast<int>(one.pixels()[i] >> shift & 255u) - static_cast<int>(two.pixels()[i] >> shift & 255u)));
+            most = std::max(
+                most, std::abs(static_cast<int>(one.pixels()[i] >> shift & 255u) - static_cast<int>(two.pixels()[i] >> shift & 255u)));
     return most;
 }
 

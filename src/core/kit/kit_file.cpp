@@ -16,7 +16,7 @@ namespace {
 
 constexpr zip_uint64_t largestEntry = 500'000'000;  // bytes, unpacked
 constexpr zip_uint64_t largestTotal = 2'000'000'000;
-constexpr zip_uint64_t largestText = 32'000'000;   // of the kit's own words and numbers
+constexpr zip_uint64_t largestText = 32'000'000;  // of the kit's own words and numbers
 // Pictures are packed already: what packs that well again is a drawing, or a trap.
 constexpr zip_uint64_t likelyRatio = 20, mostPackedWell = 200'000'000;
 constexpr zip_uint64_t steepestRatio = 200;  // unpacked over packed; pictures hardly pack at all
@@ -70,7 +70,8 @@ Result<void> checkEntries(zip_t* zip, const std::string& name) {
         const bool bomb = facts.size > 1'000'000 && facts.size / std::max<zip_uint64_t>(1, facts.comp_size) > steepestRatio;
         packedWell += facts.size > likelyRatio * facts.comp_size ? facts.size : 0;
         const bool large = entry == kitEntry ? facts.size > largestText : facts.size > largestEntry;
-        if (large || total > largestTotal || packedWell > mostPackedWell || bomb) return refused(name, "it would unpack to far more than it should");
+        if (large || total > largestTotal || packedWell > mostPackedWell || bomb)
+            return refused(name, "it would unpack to far more than it should");
     }
     return {};
 }

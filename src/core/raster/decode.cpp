@@ -44,10 +44,10 @@ Image loaded(ByteView bytes, Content content, int shrink) {
                          : content == Content::jxl  ? "jxlload_buffer"
                                                     : "svgload_buffer";
     VipsBlob* blob = vips_blob_new(nullptr, bytes.data(), bytes.size());
-    const int status = shrink > 1 ? vips_call(loader, blob, &out, "access", VIPS_ACCESS_SEQUENTIAL, "fail_on", VIPS_FAIL_ON_TRUNCATED,
-                                              "shrink", shrink, nullptr)
-                                  : vips_call(loader, blob, &out, "access", VIPS_ACCESS_SEQUENTIAL, "fail_on", VIPS_FAIL_ON_TRUNCATED,
-                                              nullptr);
+    const int status =
+        shrink > 1
+            ? vips_call(loader, blob, &out, "access", VIPS_ACCESS_SEQUENTIAL, "fail_on", VIPS_FAIL_ON_TRUNCATED, "shrink", shrink, nullptr)
+            : vips_call(loader, blob, &out, "access", VIPS_ACCESS_SEQUENTIAL, "fail_on", VIPS_FAIL_ON_TRUNCATED, nullptr);
     vips_area_unref(VIPS_AREA(blob));
     return Image(status == 0 ? out : nullptr);
 }

@@ -22,7 +22,7 @@ struct PictureFacts {
     bool profileIsSrgb = true;  // no profile counts as sRGB
     bool cmyk = false;
     std::string missing{};  // of an SVG: the first picture that it shows and does not hold
-    int pages = 1;  // pictures in the file; the first alone is read. 2 stands for "several" where the file does not count them
+    int pages = 1;          // pictures in the file; the first alone is read. 2 stands for "several" where the file does not count them
 };
 
 struct Picture {

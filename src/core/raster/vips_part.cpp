@@ -12,9 +12,9 @@ void start() {
         if (VIPS_INIT("zinc-ledge") != 0) return;
         // Hostile input is normal: nothing is read that was not asked for by name.
         vips_operation_block_set("VipsForeignLoad", TRUE);
-        for (const char* loader : {"VipsForeignLoadPng", "VipsForeignLoadJpeg", "VipsForeignLoadWebp", "VipsForeignLoadNsgif",
-                                   "VipsForeignLoadTiff", "VipsForeignLoadSvg", "VipsForeignLoadMagickBuffer",
-                                   "VipsForeignLoadHeif", "VipsForeignLoadJxl"})
+        for (const char* loader :
+             {"VipsForeignLoadPng", "VipsForeignLoadJpeg", "VipsForeignLoadWebp", "VipsForeignLoadNsgif", "VipsForeignLoadTiff",
+              "VipsForeignLoadSvg", "VipsForeignLoadMagickBuffer", "VipsForeignLoadHeif", "VipsForeignLoadJxl"})
             vips_operation_block_set(loader, FALSE);
         vips_cache_set_max(0);
         // A broken picture is told by an Error's sentence, not by a library's lines on standard error.

@@ -244,8 +244,7 @@ PixelSize frameFor(PixelSize size, const Brief& brief) {
 }
 
 std::string mendTitle(std::string_view id, const Brief& brief, PixelSize frame, const Reading* offers) {
-    if (offers && !offers->mendWords.id.empty() && !offers->mends.empty() && offers->mends.front() == id)
-        return english(offers->mendWords);
+    if (offers && !offers->mendWords.id.empty() && !offers->mends.empty() && offers->mends.front() == id) return english(offers->mendWords);
     const PixelSize target = frameFor(frame, brief);
     return english({"mend." + std::string(id), {static_cast<long long>(target.width), static_cast<long long>(target.height)}});
 }
