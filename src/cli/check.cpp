@@ -214,9 +214,13 @@ std::function<Result<int>()> declareCheck(Options& options, const Common& common
         if (auto good = checkMendWords(*asked); !good) return passOn(good.error());
         asked->file = asked->files.front();
         if (!asked->several() && asked->file != "-") {
-            auto bytes = readFile(asked->file);
-            if (!bytes) return passOn(bytes.error());
-            if (isKit(asked->file, *bytes)) return checkKit(*asked, common);
+            bool kit = false;
+            {
+                const auto bytes = readFile(asked->file);
+                if (!bytes) return passOn(bytes.error());
+                kit = isKit(asked->file, *bytes);
+            }  // a large kit is not held twice
+            if (kit) return checkKit(*asked, common);
         }
         return eachFile(asked->files, common, [&](const std::string& file) -> Result<Told> {
             auto bytes = readInput(file);
