@@ -237,6 +237,24 @@ TEST(Key, KeepsLightInkInsideAThinRim) {
         }
 }
 
+// Ink that fills the frame but for one pixel, and a slit that was clicked: there is no room round such ground, and it goes all the same.
+TEST(Key, TakesAMarginOfOnePixelAndTheSlitThatWasClicked) {
+    const Straight8 tight = test::painted({60, 60}, [](int x, int y) {
+        const bool margin = x == 0 || y == 0 || x == 59 || y == 59, slit = x == 30 && y > 10 && y < 50;
+        return margin || slit ? packed(255, 255, 255, 255) : packed(30, 60, 90, 255);
+    });
+    EXPECT_FALSE(troubleOf(tight, {}));
+    const Straight8 cut = keyed(tight, {});
+    EXPECT_EQ(alphaOf(cut.row(0)[20]), 0);
+    EXPECT_EQ(alphaOf(cut.row(30)[59]), 0);
+    EXPECT_EQ(alphaOf(cut.row(30)[20]), 255);
+    EXPECT_EQ(alphaOf(cut.row(30)[30]), 255) << "closed in";
+    KeyCut clicked;
+    clicked.from = RealPoint{30.5, 30.5};
+    EXPECT_EQ(alphaOf(keyed(tight, clicked).row(30)[30]), 0);
+    EXPECT_EQ(alphaOf(keyed(tight, clicked).row(0)[20]), 255) << "only what hangs together with it";
+}
+
 // A white band inside a black outline is closed in by ink: it is no noise that was left over.
 TEST(Key, KeepsAWhiteBandInsideADarkOutline) {
     const Straight8 sign = test::painted({200, 200}, [](int x, int y) {

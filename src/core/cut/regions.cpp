@@ -116,6 +116,18 @@ class Follow {
                                  (key_.from ? run.component == linked : area.touchesRim);
             if (reached) own(run, ground);
         }
+        // A margin of one pixel has no room, and is reached all the same; so is the very pixel that was clicked.
+        const int w = picture_.width(), h = picture_.height();
+        if (key_.from && linked < 0) ownPixel(static_cast<int>(std::floor(key_.from->x)), static_cast<int>(std::floor(key_.from->y)));
+        if (key_.from && !key_.everywhere) return;
+        for (int x = 0; x < w; ++x)
+            for (const int y : {0, h - 1}) ownPixel(x, y);
+        for (int y = 0; y < h; ++y)
+            for (const int x : {0, w - 1}) ownPixel(x, y);
+    }
+    void ownPixel(int x, int y) {
+        if (!PixelRect::of(picture_.size()).contains(x, y) || owner_.row(y)[x] != nobody || away_.row(y)[x] > tight_) return;
+        own({y, x, x + 1, 0}, ground);
     }
     // Closed areas of the background's colour hold what is beside them, too; a small pocket behind a crack is background.
     void seedClosed() {
