@@ -175,6 +175,11 @@ TEST(LetteringReading, AnOutlineCountsForWhatIsLeftOfIt) {
         << english(thin.findings.back().says);
     EXPECT_EQ(mendTitle("outline-contrast", test::brief("video-thumbnail"), {1280, 720}, &thin), "Widen its outline to 12 px");
     EXPECT_EQ(mendTitle("outline-contrast", test::brief("video-thumbnail"), {1280, 720}), "Give it an outline");
+    const Kit large = after("outline-contrast", lettered("#FFFFFF", "#FFFFFF", 300, 2, "#000000"));
+    EXPECT_EQ(outerWidth(large.pieces[0].layers[1].finishes[0]), 12) << "as the button says, however large the letters";
+    const Reading wrongColour = ofPiece("lettering", lettered("#FFFFFF", "#FFFFFF", 120, 14, "#F0F0F0"));
+    EXPECT_EQ(wrongColour.verdict, Verdict::fail);
+    EXPECT_EQ(wrongColour.mendWords.id, "") << "it is wide enough";
     const Kit wider = after("outline-contrast", lettered("#FFFFFF", "#FFFFFF", 120, 2, "#000000"));
     EXPECT_EQ(wider.pieces[0].layers[1].finishes.size(), 1u) << "the outline that is there";
     EXPECT_EQ(outerWidth(wider.pieces[0].layers[1].finishes[0]), 12);

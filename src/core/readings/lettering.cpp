@@ -208,7 +208,8 @@ Reading measureLettering(const Subject& subject) {
         if (contrastVerdict(seen.contrast) > Verdict::pass) {
             reading.findings.push_back({place, layer.id, faintWords(layer, seen, needed)});
             faint = true;
-            widens |= outerOutline(layer.finishes) != nullptr;
+            const Finish* outline = outerOutline(layer.finishes);
+            widens |= outline && outerWidth(*outline) < needed;
         }
         reading.verdict = std::max({reading.verdict, heightVerdict(height), contrastVerdict(seen.contrast)});
         if (height < smallest) {

@@ -57,7 +57,8 @@ Result<Kit> outlineContrast(const PieceToMend& it) {
             const Finish* outline = outerOutline(layer.finishes);
             const bool counts = outline && outerWidth(*outline) >= least;
             if (counts && contrastRatio(fill, lightness(outline->colour)) >= thresholds::contrastPass) continue;
-            setOutline(layer, std::max(least, std::round(letters->size * 0.06)), fill);
+            // One that is there becomes as wide as was said; a new one is in keeping with the letters.
+            setOutline(layer, outline ? least : std::max(least, std::round(letters->size * 0.06)), fill);
         } else if (it.brief.overFootage) {
             // A mark: wide enough to carry the ink within 4 % of its width, and it needs room.
             Layer bare = layer;
