@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Icons of known alpha laid on grounds as people photograph and save them, cut out again by the colour key.
 #include <fmt/core.h>
+#include <numeric>
 
 #include <cmath>
 #include <random>
@@ -24,6 +25,10 @@ struct Laid {
     std::vector<double> alpha;       // of each pixel of the frame, 0..1
     std::array<double, 3> ground{};  // its colour in the middle
     std::vector<std::uint32_t> ink;  // the icon's own straight pixels
+
+    static std::size_t at(int x, int y) { return static_cast<std::size_t>(y) * frame + static_cast<std::size_t>(x); }
+    double alphaAt(int x, int y) const { return alpha[at(x, y)]; }
+    std::uint32_t inkAt(int x, int y) const { return ink[at(x, y)]; }
 };
 
 Laid laid(const Straight8& icon, const Ground& ground) {
@@ -35,7 +40,7 @@ Laid laid(const Straight8& icon, const Ground& ground) {
             const int ix = x - rim, iy = y - rim;
             const std::uint32_t p = ix >= 0 && iy >= 0 && ix < icon.width() && iy < icon.height() ? icon.row(iy)[ix] : 0;
             const double a = alphaOf(p) / 255.0;
-            out.alpha[static_cast<std::size_t>(y) * frame + static_cast<std::size_t>(x)] = a;
+            out.alpha[Laid::at(x, y)] = a;
             out.ink.push_back(p);
             const auto mix = [&](int v, std::size_t c) {
                 return static_cast<int>(std::lround(std::clamp(v * a + b[c] * (1 - a), 0.0, 255.0)));
@@ -45,58 +50,98 @@ Laid laid(const Straight8& icon, const Ground& ground) {
     return out;
 }
 
+// Sums over the outer edge pixels of one icon.
+struct Edge {
+    double pixels = 0;
+    double error = 0;  // of alpha
+    // The error that is left to whoever is told the true colour of the nearest solid pixel, and of that one within two pixels
+    // which serves best: what could be reached by knowing the icon.
+    double toldNearest = 0, toldBest = 0;
+
+    double mean() const { return pixels > 0 ? error / pixels : 0; }
+    std::string told() const { return fmt::format("{:.3f} / {:.3f}", toldNearest / pixels, toldBest / pixels); }
+    void add(const Edge& o) {
+        pixels += o.pixels;
+        error += o.error;
+        toldNearest += o.toldNearest;
+        toldBest += o.toldBest;
+    }
+};
+
 struct Judged {
-    double lost = 0, left = 0, edge = 0;  // share of the ink; share of the ground; mean error of alpha on outer edge pixels
+    double lost = 0, left = 0;  // share of the ink; share of the ground
+    Edge edge;
     bool warned = false, refused = false;
     bool good() const { return lost <= 0.05 && left <= 0.002; }
 };
+
+// Alpha at a pixel by each solid colour within two pixels, told; what of the error is left.
+void tellTheColour(const Laid& scene, const Straight8& picture, int x, int y, Edge& sums) {
+    const auto from = [&](std::uint32_t p) {
+        return std::array<double, 3>{redOf(p) - scene.ground[0], greenOf(p) - scene.ground[1], blueOf(p) - scene.ground[2]};
+    };
+    const std::array<double, 3> seen = from(picture.row(y)[x]);
+    double best = 1, nearest = 1;
+    int distance = 9;
+    for (int v = std::max(0, y - 2); v <= std::min(frame - 1, y + 2); ++v)
+        for (int u = std::max(0, x - 2); u <= std::min(frame - 1, x + 2); ++u) {
+            if (scene.alphaAt(u, v) < 1) continue;
+            const std::array<double, 3> ink = from(scene.inkAt(u, v));
+            const double length = std::inner_product(ink.begin(), ink.end(), ink.begin(), 0.0);
+            if (length < 1) continue;
+            const double told = std::clamp(std::inner_product(ink.begin(), ink.end(), seen.begin(), 0.0) / length, 0.0, 1.0);
+            const double error = std::abs(told - scene.alphaAt(x, y));
+            best = std::min(best, error);
+            const int far = (u - x) * (u - x) + (v - y) * (v - y);
+            if (far >= distance) continue;
+            distance = far;
+            nearest = error;
+        }
+    sums.toldBest += best;
+    sums.toldNearest += nearest;
+}
 
 Judged judged(const Laid& scene, const Straight8& picture) {
     Judged out;
     const KeyCut key;
     if (const auto trouble = troubleOf(picture, key)) out.warned = true;
     const Straight8 cut = keyed(picture, key, 1);
-    double ink = 0, lost = 0, ground = 0, left = 0, error = 0, edges = 0;
+    double ink = 0, lost = 0, ground = 0, left = 0;
     // Ground that ink closes in is offered, not taken; and where the ink has the ground's own colour nobody can tell its edge.
-    const Components open({frame, frame}, Neighbours::four, [&](int x, int y) {
-        return scene.alpha[static_cast<std::size_t>(y) * frame + static_cast<std::size_t>(x)] <= 0;
-    });
+    const Components open({frame, frame}, Neighbours::four, [&](int x, int y) { return scene.alpha[Laid::at(x, y)] <= 0; });
     std::vector<char> outside(scene.alpha.size());
     for (const Components::Run& run : open.runs())
         if (open.of(run).touchesRim)
-            for (int x = run.from; x < run.to; ++x) outside[static_cast<std::size_t>(run.y) * frame + static_cast<std::size_t>(x)] = 1;
-    const auto at = [&](int x, int y) { return scene.alpha[static_cast<std::size_t>(y) * frame + static_cast<std::size_t>(x)]; };
+            for (int x = run.from; x < run.to; ++x) outside[Laid::at(x, run.y)] = 1;
     for (int y = 1; y + 1 < frame; ++y)
         for (int x = 1; x + 1 < frame; ++x) {
-            const double a = at(x, y), now = alphaOf(cut.row(y)[x]) / 255.0;
+            const double a = scene.alphaAt(x, y), now = alphaOf(cut.row(y)[x]) / 255.0;
             ink += a;
             lost += std::max(0.0, a - now);
-            if (outside[static_cast<std::size_t>(y) * frame + static_cast<std::size_t>(x)]) {
+            if (outside[Laid::at(x, y)]) {
                 ground += 1;
                 left += now;
             }
             if (a <= 0 || a >= 1) continue;
             // Coverage of solid ink, not a see-through line or shadow beside it; and of ink that is not of the ground's colour.
-            const std::uint32_t own = scene.ink[static_cast<std::size_t>(y) * frame + static_cast<std::size_t>(x)];
+            const std::uint32_t own = scene.inkAt(x, y);
             const std::array<double, 3> ownColour{redOf(own) * 1.0, greenOf(own) * 1.0, blueOf(own) * 1.0};
             if (awayFrom(own, scene.ground) < 32) continue;
             // An outer edge: clear and solid within two pixels.
             bool clear = false, solid = false;
             for (int dy = -2; dy <= 2; ++dy)
                 for (int dx = -2; dx <= 2; ++dx) {
-                    const double v = at(std::clamp(x + dx, 0, frame - 1), std::clamp(y + dy, 0, frame - 1));
                     const int px = std::clamp(x + dx, 0, frame - 1), py = std::clamp(y + dy, 0, frame - 1);
-                    clear |= outside[static_cast<std::size_t>(py) * frame + static_cast<std::size_t>(px)] != 0;
-                    solid |=
-                        v >= 1 && awayFrom(scene.ink[static_cast<std::size_t>(py) * frame + static_cast<std::size_t>(px)], ownColour) <= 24;
+                    clear |= outside[Laid::at(px, py)] != 0;
+                    solid |= scene.alphaAt(px, py) >= 1 && awayFrom(scene.inkAt(px, py), ownColour) <= 24;
                 }
             if (!clear || !solid) continue;
-            error += std::abs(a - now);
-            edges += 1;
+            out.edge.error += std::abs(a - now);
+            out.edge.pixels += 1;
+            tellTheColour(scene, picture, x, y, out.edge);
         }
     out.lost = ink > 0 ? lost / ink : 0;
     out.left = ground > 0 ? left / ground : 0;
-    out.edge = edges > 0 ? error / edges : 0;
     return out;
 }
 
@@ -107,7 +152,8 @@ Straight8 saved(const Straight8& picture, int quality) {
 }
 
 struct Shares {
-    double lost = 0, left = 0, good = 0, quiet = 0, edge = 0;  // percent of the icons; quiet: neither good nor warned
+    double lost = 0, left = 0, good = 0, quiet = 0;  // percent of the icons; quiet: neither good nor warned
+    Edge edge;                                       // of all icons' edges
 };
 
 Shares over(const std::string& what, const std::function<Ground(std::size_t)>& ground, int quality) {
@@ -116,7 +162,7 @@ Shares over(const std::string& what, const std::function<Ground(std::size_t)>& g
     forAll(all, [&](std::size_t i) {
         const Laid scene = laid(pictureOf(all[i]), ground(i));
         seen[i] = judged(scene, saved(scene.picture, quality));
-        if (seen[i].edge > 0.15) list("edge " + what, all[i], fmt::format("{:.3f}", seen[i].edge));
+        if (seen[i].edge.mean() > 0.15) list("edge " + what, all[i], fmt::format("{:.3f}", seen[i].edge.mean()));
         if (!seen[i].good())
             list(what, all[i],
                  fmt::format("lost {:.1f} % left {:.2f} %{}", 100 * seen[i].lost, 100 * seen[i].left, seen[i].warned ? " warned" : ""));
@@ -128,7 +174,7 @@ Shares over(const std::string& what, const std::function<Ground(std::size_t)>& g
         out.left += each * (j.left > 0.002);
         out.good += each * j.good();
         out.quiet += each * (!j.good() && !j.warned);
-        out.edge += j.edge / static_cast<double>(all.size());
+        out.edge.add(j.edge);
     }
     return out;
 }
@@ -146,23 +192,26 @@ TEST(Key, LosesNoInkAndLeavesNoGroundOfAJpeg) {
     row("key, JPEG 85 on white: icons that lose over 5 % of their ink", fmt::format("{:.1f} %", onWhite.lost), "≤ 2 %");
     row("key, JPEG 85: icons with over 0.2 % of the ground left, white / green",
         fmt::format("{:.1f} % / {:.1f} %", onWhite.left, onGreen.left), "≤ 5 % / ≤ 5 %");
-    row("mean α error on outer edge pixels, JPEG 85, white / green", fmt::format("{:.3f} / {:.3f}", onWhite.edge, onGreen.edge),
-        "0.05 / 0.08");
+    row("mean α error on outer edge pixels, JPEG 85, white / green",
+        fmt::format("{:.3f} / {:.3f}", onWhite.edge.mean(), onGreen.edge.mean()), "0.05 / 0.08");
+    row("the same on white, had one been told the true colour of the nearest solid pixel / of the best", onWhite.edge.told(), "–");
+    row("the same on green, told alike", onGreen.edge.told(), "–");
     // The goals stand in the table; not all are met. The bounds keep what has been reached.
     EXPECT_LE(onWhite.lost, 5);
     EXPECT_LE(onWhite.left, 5);
     EXPECT_LE(onGreen.left, 6);
-    EXPECT_LE(onWhite.edge, 0.1);
-    EXPECT_LE(onGreen.edge, 0.18);
+    EXPECT_LE(onWhite.edge.mean(), 0.1);
+    EXPECT_LE(onGreen.edge.mean(), 0.18);
 }
 
 TEST(Key, SolvesALosslessEdge) {
     const Shares onWhite = over(
         "white PNG", [](std::size_t) { return flat(white); }, 0);
-    row("mean α error on outer edge pixels, PNG on white", fmt::format("{:.3f}", onWhite.edge), "0.012");
+    row("mean α error on outer edge pixels, PNG on white", fmt::format("{:.3f}", onWhite.edge.mean()), "0.012");
+    row("the same, had one been told the true colour of the nearest solid pixel / of the best within 2 px", onWhite.edge.told(), "–");
     row("key, PNG on white: icons that lose over 5 % of their ink / ground left",
         fmt::format("{:.1f} % / {:.1f} %", onWhite.lost, onWhite.left), "–");
-    EXPECT_LE(onWhite.edge, 0.07) << "the goal is not met yet; this bound keeps what has been reached";
+    EXPECT_LE(onWhite.edge.mean(), 0.07) << "the goal is not met yet; this bound keeps what has been reached";
     EXPECT_LE(onWhite.left, 1);
 }
 
