@@ -414,6 +414,7 @@ void CutSection::look(const Layer& layer) {
                     else if (!key.tolerance)
                         note += plan.noise.lossy ? tr(" · a JPEG's noise, tolerance %1").arg(std::lround(plan.noise.tolerance))
                                                  : tr(" · no noise, tolerance %1").arg(std::lround(plan.noise.tolerance));
+                    for (const Message& told : notesOf(f.report, key)) note += '\n' + QString::fromStdString(english(told));
                     row.note->setText(f.report.trouble ? QString::fromStdString(english(*f.report.trouble)) : note);
                     row.closed->setVisible(f.report.closed > 0 && !key.everywhere);
                     row.closed->setText(f.report.closed == 1 ? tr("Take one closed area, too")

@@ -125,13 +125,7 @@ Result<int> run(const Asked& asked, const Common& common) {
         if (report.trouble)
             return fail(Code::limitNotMet, fmt::format("{}: {}", name, english(*report.trouble)),
                         report.unsure ? "Name the colour to take off: --key #RRGGBB." : "");
-        std::vector<Message> notes;
-        if (report.closed > 0 && !key.everywhere)
-            notes.push_back(report.closed == 1 ? Message{"key.closed-one", {}}
-                                               : Message{"key.closed", {static_cast<long long>(report.closed)}});
-        constexpr double worthTelling = 0.001;
-        if (report.left >= worthTelling) notes.push_back({"key.near", {100 * report.left}});
-        for (const Message& note : notes) fmt::print(stderr, "zledge: {}: {}\n", name, english(note));
+        for (const Message& note : notesOf(report, key)) fmt::print(stderr, "zledge: {}: {}\n", name, english(note));
         more["key"] = {{"colour", nameOf(Background{plan.background, plan.share}.rounded())},
                        {"sure", plan.share},
                        {"tolerance", plan.noise.tolerance},

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <zip.h>
 
+#include <random>
+
 #include "kit/arrange.h"
 #include "kit/kit_file.h"
 #include "kit/layer_json.h"
@@ -115,6 +117,23 @@ TEST(KitFile, AFinishWithANumberThatNobodyKnowsIsRefused) {
     const auto refused = layerFrom(json, "kit.json");
     ASSERT_FALSE(refused);
     EXPECT_NE(refused.error().what.find("outline has no \"wobble\""), std::string::npos);
+}
+
+// A small zip that would fill the memory: refused by what its directory says, before anything is unpacked.
+TEST(KitFile, ATrapIsRefusedByWhatItWouldUnpackTo) {
+    const std::string letters = "0123456789abcdef";
+    std::mt19937 random(1);
+    std::string words(25'000, ' ');
+    for (char& c : words) c = letters[random() % letters.size()];
+    std::string text = "x";
+    while (text.size() <= 32'000'000) text += words;  // a kit's text may have 32 MB
+    EXPECT_NE(why(zipOf({{"kit.json", text}})).find("would unpack"), std::string::npos);
+    // Each original packs less well than a single one may, together they are more than packs that well in an honest kit.
+    std::string drawing;
+    while (drawing.size() < 70'000'000) drawing += words;
+    std::vector<std::pair<std::string, std::string>> entries{{"kit.json", kitJson("")}};
+    for (const char id : {'a', 'b', 'c'}) entries.emplace_back("originals/" + std::string(64, id), drawing);
+    EXPECT_NE(why(zipOf(entries)).find("would unpack"), std::string::npos);
 }
 
 TEST(KitFile, HostileFilesAreRefusedWithOneSentence) {

@@ -190,6 +190,8 @@ TEST(Key, LosesNoInkAndLeavesNoGroundOfAJpeg) {
     const Shares onGreen = over(
         "green JPEG", [](std::size_t) { return flat(green); }, 85);
     row("key, JPEG 85 on white: icons that lose over 5 % of their ink", fmt::format("{:.1f} %", onWhite.lost), "≤ 2 %");
+    row("of all, icons with a fault of one of these kinds that nothing warned of, white / green",
+        fmt::format("{:.1f} % / {:.1f} %", onWhite.quiet, onGreen.quiet), "–");
     row("key, JPEG 85: icons with over 0.2 % of the ground left, white / green",
         fmt::format("{:.1f} % / {:.1f} %", onWhite.left, onGreen.left), "≤ 5 % / ≤ 5 %");
     row("mean α error on outer edge pixels, JPEG 85, white / green",

@@ -53,6 +53,10 @@ struct KeyReport {
 };
 KeyReport reportOf(const Straight8& picture, const KeyCut& key);
 
+// What a person should look at though the key works: closed areas of the ground's colour, and ink of nearly that colour (one
+// percent of the picture and more), of which a key cannot know how much is the ground's.
+std::vector<Message> notesOf(const KeyReport& report, const KeyCut& key);
+
 // Why a key cannot work as it is told: nothing or everything would be taken off, no flat background was found, the border is
 // see-through already. Nothing when it can.
 std::optional<Message> troubleOf(const Straight8& picture, const KeyCut& key);

@@ -180,6 +180,15 @@ KeyReport reportOf(const Straight8& picture, const KeyCut& key) {
     return report;
 }
 
+std::vector<Message> notesOf(const KeyReport& report, const KeyCut& key) {
+    constexpr double worthTelling = 0.01;  // less is told of nearly every key, of good ones too
+    std::vector<Message> notes;
+    if (report.closed == 1 && !key.everywhere) notes.push_back({"key.closed-one", {}});
+    if (report.closed > 1 && !key.everywhere) notes.push_back({"key.closed", {static_cast<long long>(report.closed)}});
+    if (report.left >= worthTelling) notes.push_back({"key.near", {100 * report.left}});
+    return notes;
+}
+
 std::optional<Message> troubleOf(const Straight8& picture, const KeyCut& key) {
     return reportOf(picture, key).trouble;
 }
