@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The blend of twelve layers against Qt's raster painter on 8-bit premultiplied copies of the same layers.
+// The blend of twelve layers against Qt's raster painter on 8-bit premultiplied copies of the same
+// layers.
 #include <QImage>
 #include <QPainter>
 
@@ -17,18 +18,24 @@ void blend(benchmark::State& state, PixelRect damage) {
     Straight8 out = must(render(kit.pieces[0], kit, store));
     std::vector<QImage> copies;
     for (const Straight8& raster : layers.rasters)
-        copies.push_back(QImage(raster.bytes(), raster.width(), raster.height(), raster.width() * 4, QImage::Format_RGBA8888)
+        copies.push_back(QImage(raster.bytes(), raster.width(), raster.height(), raster.width() * 4,
+                                QImage::Format_RGBA8888)
                              .convertToFormat(QImage::Format_ARGB32_Premultiplied));
     QImage target(frame.width, frame.height, QImage::Format_ARGB32_Premultiplied);
     compare(
-        state, [&] { benchmark::DoNotOptimize(must(renderInto(out, damage, kit.pieces[0], kit, store).map([] { return 0; }))); },
+        state,
+        [&] {
+            benchmark::DoNotOptimize(
+                must(renderInto(out, damage, kit.pieces[0], kit, store).map([] { return 0; })));
+        },
         [&] {
             QPainter painter(&target);
             painter.setClipRect(QRect(damage.left, damage.top, damage.width(), damage.height()));
             painter.setCompositionMode(QPainter::CompositionMode_Source);
             painter.fillRect(target.rect(), Qt::transparent);
             painter.setCompositionMode(QPainter::CompositionMode_SourceOver);
-            for (std::size_t i = 0; i < copies.size(); ++i) painter.drawImage(layers.places[i].left, layers.places[i].top, copies[i]);
+            for (std::size_t i = 0; i < copies.size(); ++i)
+                painter.drawImage(layers.places[i].left, layers.places[i].top, copies[i]);
         });
 }
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// A hand that drags what stands at a point of the frame, and what it would see: a step is over when its patch arrived and every watched
-// widget has painted since.
+// A hand that drags what stands at a point of the frame, and what it would see: a step is over when
+// its patch arrived and every watched widget has painted since.
 #pragma once
 
 #include <QApplication>
@@ -31,7 +31,8 @@ class Drag : public QObject {
     void step() {
         arrived_ = false;
         move();
-        while (!arrived_ || !waiting_.empty()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+        while (!arrived_ || !waiting_.empty())
+            QApplication::processEvents(QEventLoop::WaitForMoreEvents);
     }
     // While the hand moves for two seconds, told of every 8 ms, as a mouse does.
     double framesPerSecond() {
@@ -52,7 +53,9 @@ class Drag : public QObject {
 
   protected:
     bool eventFilter(QObject* watched, QEvent* event) override {
-        if (event->type() == QEvent::Paint && waiting_.erase(static_cast<QWidget*>(watched)) > 0 && waiting_.empty()) ++frames_;
+        if (event->type() == QEvent::Paint && waiting_.erase(static_cast<QWidget*>(watched)) > 0 &&
+            waiting_.empty())
+            ++frames_;
         return false;
     }
 
@@ -60,7 +63,8 @@ class Drag : public QObject {
     void move() {
         ++steps_;
         const QPoint here = from_ + QPoint(10 + steps_ % 60 * 3, 10 + steps_ % 40 * 2);
-        QMouseEvent event(QEvent::MouseMove, here, canvas_.mapToGlobal(here), Qt::NoButton, Qt::LeftButton,
+        QMouseEvent event(QEvent::MouseMove, here, canvas_.mapToGlobal(here), Qt::NoButton,
+                          Qt::LeftButton,
                           Qt::ControlModifier);  // without snapping each step is another place
         QApplication::sendEvent(&canvas_, &event);
     }

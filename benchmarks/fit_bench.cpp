@@ -16,7 +16,9 @@ void fitAgainstEveryQuality(benchmark::State& state) {
     const auto everyQuality = [&] {
         for (const Chroma chroma : {Chroma::full, Chroma::half})
             for (int q = 1; q <= 100; ++q)
-                if (static_cast<long long>(must(encode(picture, {Content::jpeg, q, chroma, Effort::release})).size()) <= limit)
+                if (static_cast<long long>(
+                        must(encode(picture, {Content::jpeg, q, chroma, Effort::release}))
+                            .size()) <= limit)
                     best[static_cast<int>(chroma)] = q;
     };
     Fitted fitted;
@@ -28,29 +30,36 @@ void fitAgainstEveryQuality(benchmark::State& state) {
         everyQuality);
     int most = 0;
     for (const Chroma chroma : {Chroma::full, Chroma::half})
-        most = std::max(most, static_cast<int>(std::count_if(fitted.tried.begin(), fitted.tried.end(),
-                                                             [&](const Tried& t) { return t.encoding.chroma == chroma; })));
+        most = std::max(most, static_cast<int>(std::count_if(
+                                  fitted.tried.begin(), fitted.tried.end(),
+                                  [&](const Tried& t) { return t.encoding.chroma == chroma; })));
     state.counters["encodes_a_sampling"] = most;
     state.counters["quality"] = fitted.encoding.quality;
     state.counters["best_of_all"] = best[static_cast<int>(fitted.encoding.chroma)];
 }
 
-// The release table of a 1280 x 720 piece against the slowest single encode in it, which has all processors to itself.
+// The release table of a 1280 x 720 piece against the slowest single encode in it, which has all
+// processors to itself.
 void releaseTableAgainstItsSlowestRow(benchmark::State& state) {
     const Straight8 picture = demo::duskAtTheBox({1280, 720}, 7);
     const Briefs briefs = must(loadBriefs(must(dataFolder()), "/nowhere"));
     const Brief& brief = *briefs.find("video-thumbnail");
     double first = 0;
     std::vector<double> single, firsts;
-    for (const Encoding& encoding : tableOf(brief)) single.push_back(milliseconds([&] { must(encode(picture, encoding)); }));
-    const Encoding slowest = tableOf(brief)[static_cast<std::size_t>(std::max_element(single.begin(), single.end()) - single.begin())];
+    for (const Encoding& encoding : tableOf(brief))
+        single.push_back(milliseconds([&] { must(encode(picture, encoding)); }));
+    const Encoding slowest = tableOf(brief)[static_cast<std::size_t>(
+        std::max_element(single.begin(), single.end()) - single.begin())];
     compare(
         state,
         [&] {
             first = 0;
             const auto start = std::chrono::steady_clock::now();
             must(releaseTable(picture, brief, {}, {}, [&](std::size_t, const TableRow&) {
-                if (first == 0) first = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+                if (first == 0)
+                    first = std::chrono::duration<double, std::milli>(
+                                std::chrono::steady_clock::now() - start)
+                                .count();
             }));
             firsts.push_back(first);
         },
@@ -58,7 +67,10 @@ void releaseTableAgainstItsSlowestRow(benchmark::State& state) {
     state.counters["first_row_ms"] = median(firsts);
 }
 
-BENCHMARK(releaseTableAgainstItsSlowestRow)->UseManualTime()->Iterations(25)->Unit(benchmark::kMillisecond);
+BENCHMARK(releaseTableAgainstItsSlowestRow)
+    ->UseManualTime()
+    ->Iterations(25)
+    ->Unit(benchmark::kMillisecond);
 BENCHMARK(fitAgainstEveryQuality)->UseManualTime()->Iterations(3)->Unit(benchmark::kMillisecond);
 
 }  // namespace

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Two ways of doing a thing, timed turn by turn in the same run: machines are noisy, so the ratio is what counts.
+// Two ways of doing a thing, timed turn by turn in the same run: machines are noisy, so the ratio
+// is what counts.
 #pragma once
 
 #include <benchmark/benchmark.h>
@@ -14,7 +15,8 @@ template <class Work>
 double milliseconds(const Work& work) {
     const auto start = std::chrono::steady_clock::now();
     work();
-    return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+    return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start)
+        .count();
 }
 
 inline double median(std::vector<double> values) {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Places: a banner's picture dragged with every device window live, the zone reading, the wall of the demo kit, a stage that plays.
+// Places: a banner's picture dragged with every device window live, the zone reading, the wall of
+// the demo kit, a stage that plays.
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QPainter>
@@ -21,7 +22,8 @@ namespace {
 
 std::unique_ptr<app::MainWindow> windowOf(const Kit& kit, const std::string& piece) {
     app::Theme::wear(*qApp, "zinc-sheet");
-    auto window = std::make_unique<app::MainWindow>(must(loadBriefs(must(dataFolder()), "/nowhere")), "/nowhere", app::Dialogs{});
+    auto window = std::make_unique<app::MainWindow>(
+        must(loadBriefs(must(dataFolder()), "/nowhere")), "/nowhere", app::Dialogs{});
     window->resize(1280, 800);
     window->show();
     window->session().openValue(kit, "demo.zlkit");
@@ -34,11 +36,14 @@ std::unique_ptr<app::MainWindow> windowOf(const Kit& kit, const std::string& pie
 void bannerDrag(benchmark::State& state) {
     const Kit kit = must(demo::makeDemoKit()).kit;
     const auto window = windowOf(kit, "banner");
-    std::optional<Drag> drag(std::in_place, window->canvas(),
-                             std::set<QWidget*>{&window->canvas(), window->findChild<QWidget*>("deviceStrip")}, RealPoint{300, 200});
+    std::optional<Drag> drag(
+        std::in_place, window->canvas(),
+        std::set<QWidget*>{&window->canvas(), window->findChild<QWidget*>("deviceStrip")},
+        RealPoint{300, 200});
     InkStore store;
     const Straight8 ground = must(releaseFrame(*kit.piece("banner"), kit, store));
-    const QImage picture = QImage(ground.bytes(), ground.width(), ground.height(), ground.width() * 4, QImage::Format_RGBA8888)
+    const QImage picture = QImage(ground.bytes(), ground.width(), ground.height(),
+                                  ground.width() * 4, QImage::Format_RGBA8888)
                                .convertToFormat(QImage::Format_ARGB32_Premultiplied);
     QImage target(ground.width(), ground.height(), QImage::Format_ARGB32_Premultiplied);
     compare(
@@ -51,7 +56,8 @@ void bannerDrag(benchmark::State& state) {
     drag.reset();  // lets go
 }
 
-// Reference: OpenCV's integral images of the same alphas. `kept`: the layers were measured before and did not change.
+// Reference: OpenCV's integral images of the same alphas. `kept`: the layers were measured before
+// and did not change.
 void zoneReading(benchmark::State& state) {
     const bool kept = state.range(0) != 0;
     const Briefs briefs = must(loadBriefs(must(dataFolder()), "/nowhere"));
@@ -79,7 +85,8 @@ void zoneReading(benchmark::State& state) {
     for (const Straight8& raster : layers.rasters) {
         cv::Mat alpha(raster.height(), raster.width(), CV_8U);
         for (int y = 0; y < raster.height(); ++y)
-            for (int x = 0; x < raster.width(); ++x) alpha.at<std::uint8_t>(y, x) = static_cast<std::uint8_t>(alphaOf(raster.row(y)[x]));
+            for (int x = 0; x < raster.width(); ++x)
+                alpha.at<std::uint8_t>(y, x) = static_cast<std::uint8_t>(alphaOf(raster.row(y)[x]));
         alphas.push_back(alpha);
     }
     compare(
@@ -93,7 +100,8 @@ void zoneReading(benchmark::State& state) {
         });
 }
 
-// From a click on the wall to its last tile; the first one is told, too. Reference: Qt drawing a frame of 1280 x 720 for each tile.
+// From a click on the wall to its last tile; the first one is told, too. Reference: Qt drawing a
+// frame of 1280 x 720 for each tile.
 void wallOfTheDemo(benchmark::State& state) {
     const auto window = windowOf(must(demo::makeDemoKit()).kit, "thumbnail");
     const auto measured = [&] {
@@ -104,7 +112,8 @@ void wallOfTheDemo(benchmark::State& state) {
     while (!measured()) QTest::qWait(20);
     window->showView(app::MainWindow::rehearse);
     auto* view = window->findChild<app::RehearseView*>();
-    QImage source(1280, 720, QImage::Format_ARGB32_Premultiplied), target(1280, 720, QImage::Format_ARGB32_Premultiplied);
+    QImage source(1280, 720, QImage::Format_ARGB32_Premultiplied),
+        target(1280, 720, QImage::Format_ARGB32_Premultiplied);
     source.fill(Qt::gray);
     double first = 0, tiles = 0;
     compare(
@@ -129,7 +138,12 @@ void wallOfTheDemo(benchmark::State& state) {
 }
 
 BENCHMARK(bannerDrag)->UseManualTime()->Iterations(120)->Unit(benchmark::kMillisecond);
-BENCHMARK(zoneReading)->Arg(0)->Arg(1)->UseManualTime()->Iterations(20)->Unit(benchmark::kMillisecond);
+BENCHMARK(zoneReading)
+    ->Arg(0)
+    ->Arg(1)
+    ->UseManualTime()
+    ->Iterations(20)
+    ->Unit(benchmark::kMillisecond);
 BENCHMARK(wallOfTheDemo)->UseManualTime()->Iterations(5)->Unit(benchmark::kMillisecond);
 
 }  // namespace

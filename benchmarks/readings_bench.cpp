@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// All readings of a 2560 x 1440 PNG against decoding it. `weight` costs nothing on a file: its bytes are counted already.
+// All readings of a 2560 x 1440 PNG against decoding it. `weight` costs nothing on a file: its
+// bytes are counted already.
 #include "base/data_files.h"
 #include "brief/brief.h"
 #include "pair.h"
@@ -18,7 +19,9 @@ void measureFile(benchmark::State& state, const char* briefId) {
     subject.brief = briefs.find(briefId);
     subject.pixels = picture.pixels.get();
     subject.opaque = picture.opaque;
-    subject.file = {"dusk.png", static_cast<long long>(bytes.size()), true, Content::png, false, 8, true, false, {}};
+    subject.file = {
+        "dusk.png", static_cast<long long>(bytes.size()), true, Content::png, false, 8, true, false,
+        {}};
     compare(
         state, [&] { benchmark::DoNotOptimize(measureAll(subject)); },
         [&] { benchmark::DoNotOptimize(must(decode(bytes, "dusk.png")).opaque); });
@@ -28,7 +31,10 @@ void readingsOfAnOpaquePicture(benchmark::State& state) {
     measureFile(state, "video-thumbnail");
 }
 
-BENCHMARK(readingsOfAnOpaquePicture)->UseManualTime()->Iterations(20)->Unit(benchmark::kMillisecond);
+BENCHMARK(readingsOfAnOpaquePicture)
+    ->UseManualTime()
+    ->Iterations(20)
+    ->Unit(benchmark::kMillisecond);
 
 }  // namespace
 }  // namespace zl::bench

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// From the start of the process to the first painted frame, with the demo kit, against a window of Qt Widgets with menus.
+// From the start of the process to the first painted frame, with the demo kit, against a window of
+// Qt Widgets with menus.
 #include <cstdio>
 #include <filesystem>
 #include <string>
@@ -27,7 +28,8 @@ void startToFirstPaint(benchmark::State& state) {
         for (const bool ours : {false, true}) {
             std::FILE* pipe = nullptr;
             const std::string command =
-                ours ? "exec '" ZL_PROGRAM "' --first-paint '" + kit.string() + "' 2>/dev/null" : "exec '" ZL_EMPTY_WINDOW "' 2>/dev/null";
+                ours ? "exec '" ZL_PROGRAM "' --first-paint '" + kit.string() + "' 2>/dev/null"
+                     : "exec '" ZL_EMPTY_WINDOW "' 2>/dev/null";
             const double ms = milliseconds([&] { untilPainted(command, pipe); });
             ::pclose(pipe);
             (ours ? mine : theirs).push_back(ms);

@@ -57,8 +57,8 @@ class Maker {
     std::optional<Error> error_;
 };
 
-Layer layer(std::string name, std::variant<PictureLayer, LetteringLayer, BarLayer> what, std::vector<Finish> finishes = {},
-            double opacity = 1) {
+Layer layer(std::string name, std::variant<PictureLayer, LetteringLayer, BarLayer> what,
+            std::vector<Finish> finishes = {}, double opacity = 1) {
     Layer made;
     made.name = std::move(name);
     made.opacity = opacity;
@@ -94,28 +94,45 @@ BarLayer bar(BarShape shape, RealRect place, const char* fill) {
     return made;
 }
 
-void addBannersAndHeaders(Maker& maker, const std::vector<Finish>& titled, const std::vector<Finish>& rimmed) {
+void addBannersAndHeaders(Maker& maker, const std::vector<Finish>& titled,
+                          const std::vector<Finish>& rimmed) {
     // Somebody stands in the middle of the programme, the words run into the screen's edge.
     LetteringLayer edge = letters({1180, 1004}, "Points, rods and patience", 60, "#FFF6E3");
-    maker.piece({"overlay-crowded", "Overlay, crowded", "stream-overlay", {1920, 1080}, {"mossgate-overlay-crowded"}, {}},
-                {layer("Signal arm in the way", maker.picture("signal-arm.png", {760, 280, 400, 500}), rimmed),
-                 layer("Words at the edge", edge, {outlineOf(3, colour("#10151C"))}),
-                 layer("Channel mark", maker.picture("mossgate-mark.png", {8, 8, 176, 176}), rimmed)});
+    maker.piece(
+        {"overlay-crowded",
+         "Overlay, crowded",
+         "stream-overlay",
+         {1920, 1080},
+         {"mossgate-overlay-crowded"},
+         {}},
+        {layer("Signal arm in the way", maker.picture("signal-arm.png", {760, 280, 400, 500}),
+               rimmed),
+         layer("Words at the edge", edge, {outlineOf(3, colour("#10151C"))}),
+         layer("Channel mark", maker.picture("mossgate-mark.png", {8, 8, 176, 176}), rimmed)});
 
     // All that must be seen stands where the narrowest device looks: the middle 1546 x 423.
     constexpr PixelSize banner{2560, 1440};
     LetteringLayer name = letters({850, 606}, "MOSSGATE SIGNALS", 112, "#FFF6E3");
     LetteringLayer about = letters({854, 744}, "two people, one signal box", 66, "#FFC653");
     about.style = "Bold";
-    maker.piece({"banner", "Channel banner", "channel-banner", banner, {"mossgate-banner"}, {}},
-                {layer("Dusk over the line", maker.filling("dusk-over-the-line.jpg", banner)),
-                 layer("Channel mark", maker.picture("mossgate-mark.png", {560, 590, 250, 250}), rimmed),
-                 layer("Channel's name", name, titled), layer("What it is about", about, {outlineOf(6, colour("#10151C"))})});
+    maker.piece(
+        {"banner", "Channel banner", "channel-banner", banner, {"mossgate-banner"}, {}},
+        {layer("Dusk over the line", maker.filling("dusk-over-the-line.jpg", banner)),
+         layer("Channel mark", maker.picture("mossgate-mark.png", {560, 590, 250, 250}), rimmed),
+         layer("Channel's name", name, titled),
+         layer("What it is about", about, {outlineOf(6, colour("#10151C"))})});
     name.at = {300, 560};
     name.size = 240;
-    maker.piece({"banner-wide", "Channel banner, too wide", "channel-banner", banner, {"mossgate-banner-wide"}, {}},
-                {layer("Dusk over the line", maker.filling("dusk-over-the-line.jpg", banner)), layer("Channel's name", name, titled),
-                 layer("Channel mark", maker.picture("mossgate-mark.png", {2200, 80, 260, 260}), rimmed)});
+    maker.piece(
+        {"banner-wide",
+         "Channel banner, too wide",
+         "channel-banner",
+         banner,
+         {"mossgate-banner-wide"},
+         {}},
+        {layer("Dusk over the line", maker.filling("dusk-over-the-line.jpg", banner)),
+         layer("Channel's name", name, titled),
+         layer("Channel mark", maker.picture("mossgate-mark.png", {2200, 80, 260, 260}), rimmed)});
 
     constexpr PixelSize header{970, 150};
     const auto headed = [&](Piece piece, const char* fill, const std::vector<Finish>& finish) {
@@ -125,8 +142,10 @@ void addBannersAndHeaders(Maker& maker, const std::vector<Finish>& titled, const
         BarLayer ground = bar(BarShape::rectangle, RealRect::of(header), "#2B2140");
         ground.fade = colour("#B4472F");
         maker.piece(std::move(piece),
-                    {layer("Ground", ground), layer("Channel mark", maker.picture("mossgate-mark.png", {24, 20, 110, 110})),
-                     layer("Channel's name", title, {outlineOf(3, colour("#10151C"))}), layer("Ways on", ways, finish)});
+                    {layer("Ground", ground),
+                     layer("Channel mark", maker.picture("mossgate-mark.png", {24, 20, 110, 110})),
+                     layer("Channel's name", title, {outlineOf(3, colour("#10151C"))}),
+                     layer("Ways on", ways, finish)});
     };
     const std::vector<Finish> thin{outlineOf(2, colour("#10151C"))};
     Piece good{"header", "Page header", "page-header", header, {"mossgate-header"}, {}};
@@ -134,8 +153,10 @@ void addBannersAndHeaders(Maker& maker, const std::vector<Finish>& titled, const
                   {{252, 92, 388, 130}, "https://example.org/drawings", "Drawings"},
                   {{408, 92, 560, 130}, "https://example.org/write", "Write to us"}};
     headed(good, "#FFC653", thin);
-    // One leads nowhere, two lie on one another, one is too small to hit, one hangs over the edge; the words are dark on dark.
-    Piece tangled{"header-tangled", "Page header, tangled", "page-header", header, {"mossgate-header-tangled"}, {}};
+    // One leads nowhere, two lie on one another, one is too small to hit, one hangs over the edge;
+    // the words are dark on dark.
+    Piece tangled{"header-tangled", "Page header, tangled",      "page-header",
+                  header,           {"mossgate-header-tangled"}, {}};
     tangled.links = {{{148, 92, 300, 130}, "example.org/films", "Films"},
                      {{252, 92, 388, 130}, "https://example.org/drawings", "Drawings"},
                      {{408, 100, 424, 112}, "https://example.org/write", "Write to us"},
@@ -147,11 +168,14 @@ void addBannersAndHeaders(Maker& maker, const std::vector<Finish>& titled, const
     BarLayer foot = bar(BarShape::rectangle, {0, 0, 1920, 1080}, "#10151C00");
     foot.fade = colour("#10151CF0");
     foot.fadeDegrees = 90;
-    Piece background{"page-background", "Page background", "free-frame", page, {"mossgate-page"}, {}};
+    Piece background{
+        "page-background", "Page background", "free-frame", page, {"mossgate-page"}, {}};
     background.slices = {{"header", {475, 22, 1445, 172}, "page-header"}};
-    background.links = {{{475, 22, 745, 172}, "https://example.org/", "Mossgate Signals, first page"}};
+    background.links = {
+        {{475, 22, 745, 172}, "https://example.org/", "Mossgate Signals, first page"}};
     maker.piece(std::move(background),
-                {layer("Dusk over the line", maker.filling("dusk-over-the-line.jpg", page)), layer("Night below", foot),
+                {layer("Dusk over the line", maker.filling("dusk-over-the-line.jpg", page)),
+                 layer("Night below", foot),
                  layer("Channel mark", maker.picture("mossgate-mark.png", {495, 42, 110, 110}))});
 }
 
@@ -161,14 +185,17 @@ Result<DemoKit> makeDemoKit() {
     constexpr int grain = 7;
     Maker maker;
     maker.kit().title = "Mossgate Signals";
-    for (const char* own : {"#FFF6E3", "#FFC653", "#B4472F", "#10151C", "#12303A"}) maker.kit().colours.push_back(colour(own));
+    for (const char* own : {"#FFF6E3", "#FFC653", "#B4472F", "#10151C", "#12303A"})
+        maker.kit().colours.push_back(colour(own));
     maker.medium("dusk-at-the-box.png", duskAtTheBox({1600, 900}, grain));
     maker.medium("signal-arm.png", signalArm({400, 500}));
     maker.medium("mossgate-mark.png", channelMark({300, 300}));
     maker.medium("mossgate-mark-old.png", carelessMark());
-    maker.medium("mossgate-mark-on-white.jpg", markOnWhite({520, 480}), {Content::jpeg, 90, Chroma::half, Effort::release});
+    maker.medium("mossgate-mark-on-white.jpg", markOnWhite({520, 480}),
+                 {Content::jpeg, 90, Chroma::half, Effort::release});
     maker.medium("layout-sketch.png", layoutSketch({960, 600}));
-    maker.medium("dusk-over-the-line.jpg", duskAtTheBox({2560, 1440}, 2), {Content::jpeg, 90, Chroma::half, Effort::release});
+    maker.medium("dusk-over-the-line.jpg", duskAtTheBox({2560, 1440}, 2),
+                 {Content::jpeg, 90, Chroma::half, Effort::release});
 
     const std::vector<Finish> titled{outlineOf(11, colour("#10151C")), shadow(0, 5, 8, 55)};
     const std::vector<Finish> rimmed{outlineOf(5, colour("#FFF6E3")), shadow(4, 6, 14, 60)};
@@ -176,47 +203,78 @@ Result<DemoKit> makeDemoKit() {
     PictureLayer dusk = maker.filling("dusk-at-the-box.png", thumbnail);
     dusk.tone = {4, 8, 10, 0, 0, 0};
     maker.piece(
-        {"thumbnail", "Thumbnail, ep. 12", "video-thumbnail", thumbnail, {"the-lever-that-stuck"}, {}},
-        {layer("Dusk at the box", dusk), layer("Signal arm, cut out", maker.picture("signal-arm.png", {300, 392, 232, 290}), rimmed),
+        {"thumbnail",
+         "Thumbnail, ep. 12",
+         "video-thumbnail",
+         thumbnail,
+         {"the-lever-that-stuck"},
+         {}},
+        {layer("Dusk at the box", dusk),
+         layer("Signal arm, cut out", maker.picture("signal-arm.png", {300, 392, 232, 290}),
+               rimmed),
          layer("Title, first line", letters({54, 30}, "THE LEVER", 160, "#FFF6E3"), titled),
          layer("Title, second line", letters({54, 164}, "THAT STUCK", 160, "#FFC653"), titled)});
     Look look = lookOf(layer("", letters({}, "", 160, "#FFC653"), titled), "Episode title");
     maker.kit() = withLook(maker.kit(), look);
 
-    // Stretched and enlarged, the wrong shape, too heavy as a PNG, dark letters on a dark hill under the length's badge, the
-    // sketch it was built over left in, names that say nothing.
+    // Stretched and enlarged, the wrong shape, too heavy as a PNG, dark letters on a dark hill
+    // under the length's badge, the sketch it was built over left in, names that say nothing.
     maker.piece(
-        {"thumbnail-first-try", "Thumbnail, first try", "video-thumbnail", {1920, 1200}, {"thumbnail-first-try", FormatChoice::png}, {}},
+        {"thumbnail-first-try",
+         "Thumbnail, first try",
+         "video-thumbnail",
+         {1920, 1200},
+         {"thumbnail-first-try", FormatChoice::png},
+         {}},
         {layer("layer 1", maker.picture("dusk-at-the-box.png", {0, 0, 1920, 1200})),
          layer("Screenshot 3", maker.picture("layout-sketch.png", {0, 0, 1920, 1200}), {}, 0.5),
          layer("layer 7", letters({1240, 960}, "it stuck", 190, "#1B1A2B"))});
 
-    // Of one middle tone, which stands out from light and from dark, with a light rim and a dark one round it.
-    const std::vector<Finish> twice{outlineOf(4, colour("#FFF6E3")), outlineOf(3, colour("#10151C"))};
+    // Of one middle tone, which stands out from light and from dark, with a light rim and a dark
+    // one round it.
+    const std::vector<Finish> twice{outlineOf(4, colour("#FFF6E3")),
+                                    outlineOf(3, colour("#10151C"))};
     Layer arm = layer("Arm", bar(BarShape::rounded, {40, 50, 66, 22}, "#FFF6E3"));
     arm.turn.degrees = -24;
-    maker.piece({"corner-mark", "Corner mark", "corner-mark", {150, 150}, {"mossgate-corner-mark"}, {}},
-                {layer("Disc", bar(BarShape::ellipse, {12, 12, 126, 126}, "#B4472F"), twice), arm,
-                 layer("Post", bar(BarShape::rounded, {84, 42, 11, 74}, "#FFF6E3"))});
+    maker.piece(
+        {"corner-mark", "Corner mark", "corner-mark", {150, 150}, {"mossgate-corner-mark"}, {}},
+        {layer("Disc", bar(BarShape::ellipse, {12, 12, 126, 126}, "#B4472F"), twice), arm,
+         layer("Post", bar(BarShape::rounded, {84, 42, 11, 74}, "#FFF6E3"))});
     // Cut out carelessly, its shadow cut off by the frame, and saved without alpha.
-    maker.piece({"corner-mark-old",
-                 "Corner mark, old",
+    maker.piece(
+        {"corner-mark-old",
+         "Corner mark, old",
+         "corner-mark",
+         {150, 150},
+         {"mossgate-corner-mark-old", FormatChoice::jpeg, 90, ChromaChoice::best, true,
+          colour("#FFFFFF")},
+         {}},
+        {layer("Channel mark, cut out", maker.picture("mossgate-mark-old.png", {0, 0, 150, 150}),
+               {shadow(3, 24, 10, 70)})});
+    maker.piece({"corner-mark-on-white",
+                 "Corner mark, on white",
                  "corner-mark",
                  {150, 150},
-                 {"mossgate-corner-mark-old", FormatChoice::jpeg, 90, ChromaChoice::best, true, colour("#FFFFFF")},
+                 {"mossgate-corner-mark-new"},
                  {}},
-                {layer("Channel mark, cut out", maker.picture("mossgate-mark-old.png", {0, 0, 150, 150}), {shadow(3, 24, 10, 70)})});
-    maker.piece({"corner-mark-on-white", "Corner mark, on white", "corner-mark", {150, 150}, {"mossgate-corner-mark-new"}, {}},
-                {layer("Mark on a white page", maker.picture("mossgate-mark-on-white.jpg", {-6.25, 0, 162.5, 150}))});
+                {layer("Mark on a white page",
+                       maker.picture("mossgate-mark-on-white.jpg", {-6.25, 0, 162.5, 150}))});
 
     BarLayer lower = bar(BarShape::rounded, {97, 912, 1100, 112}, "#12303AE6");
     lower.radius = 18;
     lower.fade = colour("#12303A00");
     LetteringLayer caption = letters({316, 924}, "Points, rods and patience", 74, "#FFF6E3");
     caption.style = "Bold";
-    maker.piece({"overlay", "Overlay, lower corner", "stream-overlay", {1920, 1080}, {"mossgate-overlay"}, {}},
-                {layer("Lower bar", lower), layer("Channel mark", maker.picture("mossgate-mark.png", {112, 852, 176, 176}), rimmed),
-                 layer("Caption", caption, {outlineOf(5, colour("#10151C")), shadow(0, 4, 10, 60)})});
+    maker.piece(
+        {"overlay",
+         "Overlay, lower corner",
+         "stream-overlay",
+         {1920, 1080},
+         {"mossgate-overlay"},
+         {}},
+        {layer("Lower bar", lower),
+         layer("Channel mark", maker.picture("mossgate-mark.png", {112, 852, 176, 176}), rimmed),
+         layer("Caption", caption, {outlineOf(5, colour("#10151C")), shadow(0, 4, 10, 60)})});
 
     constexpr PixelSize card{1920, 1080};
     LetteringLayer soon = letters({150, 250}, "Back in a moment", 150, "#FFF6E3");
@@ -232,9 +290,11 @@ Result<DemoKit> makeDemoKit() {
     veil.fadeDegrees = 90;
     maker.piece({"card", "Pause card", "stream-card", card, {"mossgate-pause-card"}, {}},
                 {layer("Ground", bar(BarShape::rectangle, RealRect::of(card), "#2B2140")),
-                 layer("Dusk, at its own size", maker.picture("dusk-at-the-box.png", {320, 180, 1600, 900})),
-                 layer("Dusk comes from the left", fromLeft), layer("Night from above", veil), layer("Soon", soon, titled),
-                 layer("Rule", rule), layer("Next", next, {outlineOf(5, colour("#10151C"))})});
+                 layer("Dusk, at its own size",
+                       maker.picture("dusk-at-the-box.png", {320, 180, 1600, 900})),
+                 layer("Dusk comes from the left", fromLeft), layer("Night from above", veil),
+                 layer("Soon", soon, titled), layer("Rule", rule),
+                 layer("Next", next, {outlineOf(5, colour("#10151C"))})});
     addBannersAndHeaders(maker, titled, rimmed);
     return std::move(maker).finished();
 }
@@ -243,7 +303,9 @@ Result<Path> writeDemoKit(const Path& folder, Replace replace) {
     std::error_code error;
     std::filesystem::create_directories(folder / "media", error);
     if (error)
-        return fail(Code::unwritable, fmt::format("The folder {} cannot be made.", (folder / "media").string()), "Choose another folder.");
+        return fail(Code::unwritable,
+                    fmt::format("The folder {} cannot be made.", (folder / "media").string()),
+                    "Choose another folder.");
     const Path file = folder / kitFileName;
     if (replace == Replace::no && std::filesystem::exists(file, error))
         return fail(Code::unwritable, fmt::format("{} stands there already.", file.string()),
@@ -251,7 +313,8 @@ Result<Path> writeDemoKit(const Path& folder, Replace replace) {
     const auto made = makeDemoKit();
     if (!made) return passOn(made.error());
     for (const Medium& medium : made->media)
-        if (auto done = writeFile(folder / "media" / medium.name, medium.bytes, replace); !done) return passOn(done.error());
+        if (auto done = writeFile(folder / "media" / medium.name, medium.bytes, replace); !done)
+            return passOn(done.error());
     if (auto done = saveKit(made->kit, file, replace); !done) return passOn(done.error());
     return file;
 }

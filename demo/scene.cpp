@@ -18,7 +18,8 @@ struct Sheet {
     cairo_surface_t* surface;
     cairo_t* cairo;
     explicit Sheet(PixelSize size)
-        : surface(cairo_image_surface_create(CAIRO_FORMAT_ARGB32, size.width, size.height)), cairo(cairo_create(surface)) {}
+        : surface(cairo_image_surface_create(CAIRO_FORMAT_ARGB32, size.width, size.height)),
+          cairo(cairo_create(surface)) {}
     Sheet(const Sheet&) = delete;
     Sheet& operator=(const Sheet&) = delete;
     ~Sheet() {
@@ -28,7 +29,8 @@ struct Sheet {
 };
 
 void colour(cairo_t* c, std::uint32_t rgb, double alpha = 1) {
-    cairo_set_source_rgba(c, static_cast<double>(rgb >> 16 & 255u) / 255, static_cast<double>(rgb >> 8 & 255u) / 255,
+    cairo_set_source_rgba(c, static_cast<double>(rgb >> 16 & 255u) / 255,
+                          static_cast<double>(rgb >> 8 & 255u) / 255,
                           static_cast<double>(rgb & 255u) / 255, alpha);
 }
 
@@ -38,7 +40,8 @@ void fillRect(cairo_t* c, double x, double y, double w, double h, std::uint32_t 
     cairo_fill(c);
 }
 
-// Draws at four times the size and takes means, so that see-through edges keep their colour: straight, not premultiplied.
+// Draws at four times the size and takes means, so that see-through edges keep their colour:
+// straight, not premultiplied.
 Straight8 drawnCutOut(PixelSize size, const std::function<void(cairo_t*)>& draw) {
     constexpr int finer = 4;
     Sheet sheet({size.width * finer, size.height * finer});
@@ -51,13 +54,18 @@ Straight8 drawnCutOut(PixelSize size, const std::function<void(cairo_t*)>& draw)
         for (int x = 0; x < size.width; ++x) {
             int sum[4] = {0, 0, 0, 0};  // blue, green, red (premultiplied), alpha
             for (int sub = 0; sub < finer * finer; ++sub) {
-                const unsigned char* p = cairo_image_surface_get_data(sheet.surface) +
-                                         static_cast<std::ptrdiff_t>(y * finer + sub / finer) * stride + (x * finer + sub % finer) * 4;
+                const unsigned char* p =
+                    cairo_image_surface_get_data(sheet.surface) +
+                    static_cast<std::ptrdiff_t>(y * finer + sub / finer) * stride +
+                    (x * finer + sub % finer) * 4;
                 for (int i = 0; i < 4; ++i) sum[i] += p[i];
             }
-            const auto straight = [&](int i) { return sum[3] == 0 ? 0 : std::min(255, (sum[i] * 255 + sum[3] / 2) / sum[3]); };
+            const auto straight = [&](int i) {
+                return sum[3] == 0 ? 0 : std::min(255, (sum[i] * 255 + sum[3] / 2) / sum[3]);
+            };
             constexpr int samples = finer * finer;
-            out.row(y)[x] = packed(straight(2), straight(1), straight(0), (sum[3] + samples / 2) / samples);
+            out.row(y)[x] =
+                packed(straight(2), straight(1), straight(0), (sum[3] + samples / 2) / samples);
         }
     return out;
 }
@@ -143,13 +151,16 @@ Straight8 duskAtTheBox(PixelSize size, int grain) {
     Straight8 out(size);
     const int stride = cairo_image_surface_get_stride(sheet.surface);
     for (int y = 0; y < size.height; ++y) {
-        const unsigned char* row = cairo_image_surface_get_data(sheet.surface) + static_cast<std::ptrdiff_t>(y) * stride;
+        const unsigned char* row =
+            cairo_image_surface_get_data(sheet.surface) + static_cast<std::ptrdiff_t>(y) * stride;
         for (int x = 0; x < size.width; ++x) {
             // One grain for all three channels, as film has it: two uniform draws make a triangle.
             const std::uint32_t n = mixed(static_cast<std::uint32_t>(y * size.width + x) + 0x51D3u);
-            const int speck = grain == 0 ? 0
-                                         : static_cast<int>(n % static_cast<std::uint32_t>(grain + 1)) -
-                                               static_cast<int>((n >> 16) % static_cast<std::uint32_t>(grain + 1));
+            const int speck =
+                grain == 0
+                    ? 0
+                    : static_cast<int>(n % static_cast<std::uint32_t>(grain + 1)) -
+                          static_cast<int>((n >> 16) % static_cast<std::uint32_t>(grain + 1));
             const auto channel = [&](int i) { return std::clamp(row[4 * x + i] + speck, 0, 255); };
             out.row(y)[x] = packed(channel(2), channel(1), channel(0), 255);
         }
@@ -196,7 +207,8 @@ Straight8 softened(const Straight8& crisp) {
                         strongest = p;
                     }
                 }
-            if (sum < 9 * 255) out.row(y)[x] = (strongest & 0xFFFFFF) | static_cast<std::uint32_t>(sum / 9) << 24;
+            if (sum < 9 * 255)
+                out.row(y)[x] = (strongest & 0xFFFFFF) | static_cast<std::uint32_t>(sum / 9) << 24;
         }
     return out;
 }
@@ -223,15 +235,16 @@ Straight8 carelessMark() {
                 to = packed(stained(ink[0]), stained(ink[1]), stained(ink[2]), a);
             }
         }
-    for (const auto& [x, y, w, h] :
-         {std::array{9, 12, 3, 2}, std::array{137, 16, 2, 2}, std::array{12, 133, 4, 3}, std::array{139, 118, 1, 2}})
+    for (const auto& [x, y, w, h] : {std::array{9, 12, 3, 2}, std::array{137, 16, 2, 2},
+                                     std::array{12, 133, 4, 3}, std::array{139, 118, 1, 2}})
         for (int sy = y; sy < y + h; ++sy)
             for (int sx = x; sx < x + w; ++sx) out.row(sy)[sx] = packed(0x5A, 0x5F, 0x66, 230);
     return out;
 }
 
 Straight8 markOnWhite(PixelSize size) {
-    const int side = std::min(size.width, size.height) * 7 / 8, left = (size.width - side) / 2, top = (size.height - side) / 2;
+    const int side = std::min(size.width, size.height) * 7 / 8, left = (size.width - side) / 2,
+              top = (size.height - side) / 2;
     Straight8 mark = channelMark({side, side}), out = Straight8::cleared(size, 0xFFFFFFFFu);
     flattenOnto(mark, 255, 255, 255);
     for (int y = 0; y < side; ++y) std::copy_n(mark.row(y), side, out.row(y + top) + left);
@@ -243,7 +256,8 @@ Straight8 layoutSketch(PixelSize size) {
         colour(c, 0xE6ECEF);
         cairo_set_line_width(c, 0.006);
         for (const auto& [x, y, w, h] :
-             {std::array{0.05, 0.08, 0.62, 0.26}, std::array{0.05, 0.40, 0.28, 0.50}, std::array{0.74, 0.30, 0.21, 0.46}}) {
+             {std::array{0.05, 0.08, 0.62, 0.26}, std::array{0.05, 0.40, 0.28, 0.50},
+              std::array{0.74, 0.30, 0.21, 0.46}}) {
             cairo_rectangle(c, x, y, w, h);
             cairo_stroke(c);
             cairo_move_to(c, x, y);

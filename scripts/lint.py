@@ -78,10 +78,20 @@ def check_words():
             found.append(f"src/core/words/words.cpp: {row} is never said")
 
 
+def check_width(name, text):
+    """Lines of code and documents stay within 100 columns; a table's row may not be broken."""
+    for number, line in enumerate(text.split("\n"), 1):
+        if len(line) > 100 and not (name.endswith(".md") and line.startswith("|")):
+            found.append(f"{name}:{number}: over 100 columns")
+
+
 def main():
-    names = subprocess.run(["git", "-C", TOP, "ls-files", "-co", "--exclude-standard"], capture_output=True, text=True, check=True).stdout.split("\n")
+    listing = ["git", "-C", TOP, "ls-files", "-co", "--exclude-standard"]
+    names = subprocess.run(listing, capture_output=True, text=True, check=True).stdout.split("\n")
     for name in names:
         path = TOP / name
+        if path.suffix in (".cpp", ".h", ".md") and path.is_file():
+            check_width(name, path.read_text())
         if path.suffix not in (".cpp", ".h") or not path.is_file():
             continue
         text = path.read_text()

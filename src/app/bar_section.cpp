@@ -6,11 +6,12 @@
 
 namespace zl::app {
 
-BarSection::BarSection(Session& session) : Section(session, tr("Bar")) {
+BarSection::BarSection(Session& session) : KindSection(session, tr("Bar")) {
     Form form(body());
     shape_ = named(new QComboBox, "shape");
     shape_->setAccessibleName(tr("Shape"));
-    shape_->addItems({tr("Rectangle"), tr("Rounded rectangle"), tr("Ellipse"), tr("Ring"), tr("Line"), tr("Arrow")});
+    shape_->addItems({tr("Rectangle"), tr("Rounded rectangle"), tr("Ellipse"), tr("Ring"),
+                      tr("Line"), tr("Arrow")});
     form.row(tr("Shape"), shape_);
     radius_ = named(new NumberField(tr("Corners"), tr("px")), "radius");
     radius_->setRange(0, 20'000, 1);
@@ -34,26 +35,33 @@ BarSection::BarSection(Session& session) : Section(session, tr("Bar")) {
     form.row(tr("Direction"), angle_);
     auto* refusal = refusalLine();
     form.wide(refusal);
-    for (QWidget* field : std::initializer_list<QWidget*>{radius_, thickness_, angle_, colour_, fade_}) hear(field, refusal);
+    for (QWidget* field :
+         std::initializer_list<QWidget*>{radius_, thickness_, angle_, colour_, fade_})
+        hear(field, refusal);
 
-    connect(shape_, &QComboBox::activated, this,
-            [this](int i) { editBar(tr("Shape"), {}, [i](BarLayer& b) { b.shape = static_cast<BarShape>(i); }); });
-    connect(radius_, &NumberField::committed, this,
-            [this](double v) { editBar(tr("Corners"), "radius", [v](BarLayer& b) { b.radius = v; }); });
-    connect(thickness_, &NumberField::committed, this,
-            [this](double v) { editBar(tr("Thickness"), "thickness", [v](BarLayer& b) { b.thickness = v; }); });
-    connect(angle_, &NumberField::committed, this,
-            [this](double v) { editBar(tr("Direction"), "fadeAngle", [v](BarLayer& b) { b.fadeDegrees = v; }); });
+    connect(shape_, &QComboBox::activated, this, [this](int i) {
+        editEach(tr("Shape"), {}, [i](BarLayer& b) { b.shape = static_cast<BarShape>(i); });
+    });
+    connect(radius_, &NumberField::committed, this, [this](double v) {
+        editEach(tr("Corners"), "radius", [v](BarLayer& b) { b.radius = v; });
+    });
+    connect(thickness_, &NumberField::committed, this, [this](double v) {
+        editEach(tr("Thickness"), "thickness", [v](BarLayer& b) { b.thickness = v; });
+    });
+    connect(angle_, &NumberField::committed, this, [this](double v) {
+        editEach(tr("Direction"), "fadeAngle", [v](BarLayer& b) { b.fadeDegrees = v; });
+    });
     connect(colour_, &ColourField::committed, this, [this](Colour c) {
-        editBar(tr("Colour"), {}, [c](BarLayer& b) {
+        editEach(tr("Colour"), {}, [c](BarLayer& b) {
             // A gradient to nothing keeps its colour on the way.
             if (b.fade && b.fade->alpha == 0) b.fade = Colour{c.red, c.green, c.blue, 0};
             b.colour = c;
         });
     });
-    connect(fade_, &ColourField::committed, this, [this](Colour c) { editBar(tr("Gradient"), {}, [c](BarLayer& b) { b.fade = c; }); });
+    connect(fade_, &ColourField::committed, this,
+            [this](Colour c) { editEach(tr("Gradient"), {}, [c](BarLayer& b) { b.fade = c; }); });
     connect(fades_, &QCheckBox::clicked, this, [this](bool on) {
-        editBar(tr("Gradient"), {}, [on](BarLayer& b) {
+        editEach(tr("Gradient"), {}, [on](BarLayer& b) {
             if (on)
                 b.fade = Colour{b.colour.red, b.colour.green, b.colour.blue, 0};
             else
@@ -61,28 +69,24 @@ BarSection::BarSection(Session& session) : Section(session, tr("Bar")) {
         });
     });
     connect(toNothing_, &QCheckBox::clicked, this, [this](bool on) {
-        editBar(tr("Gradient"), {}, [on](BarLayer& b) {
+        editEach(tr("Gradient"), {}, [on](BarLayer& b) {
             if (b.fade) b.fade->alpha = on ? 0 : 255;
         });
     });
 }
 
-void BarSection::editBar(const QString& what, const QString& mergeKey, const std::function<void(BarLayer&)>& change) {
-    editAll(what, mergeKey, [&](Layer& layer) {
-        if (layer.bar()) change(*layer.bar());
-    });
-}
-
-void BarSection::fill(const Piece&, const Layer* layer) {
-    const BarLayer& bar = *layer->bar();
+void BarSection::fillFrom(const BarLayer& bar, const Layer&, const Piece&) {
     shape_->setCurrentIndex(static_cast<int>(bar.shape));
     radius_->show(bar.radius);
     thickness_->show(bar.thickness);
     radius_->setEnabled(bar.shape == BarShape::rounded);
-    radius_->setToolTip(radius_->isEnabled() ? QString() : tr("Only a rounded rectangle has corners to round"));
+    radius_->setToolTip(radius_->isEnabled() ? QString()
+                                             : tr("Only a rounded rectangle has corners to round"));
     thickness_->setEnabled(bar.shape == BarShape::ring || bar.shape == BarShape::arrow);
-    thickness_->setToolTip(thickness_->isEnabled() ? QString()
-                                                   : tr("Only a ring and an arrow have a thickness; a line is as thick as it is high"));
+    thickness_->setToolTip(
+        thickness_->isEnabled()
+            ? QString()
+            : tr("Only a ring and an arrow have a thickness; a line is as thick as it is high"));
     colour_->show(bar.colour);
     fades_->setChecked(bar.fade.has_value());
     toNothing_->setEnabled(bar.fade.has_value());

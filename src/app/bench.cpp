@@ -15,6 +15,8 @@
 
 #include "jobs.h"
 #include "kit/edits.h"
+#include "kit/layer_kinds.h"
+#include "layout/lay_out.h"
 #include "lettering/lettering.h"
 #include "picture_tool.h"
 #include "raster/attention.h"
@@ -40,18 +42,28 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     head->addStretch();
     auto* add = named(new QPushButton(tr("+ Add")), "addLayer");
     auto* menu = new QMenu(add);
-    menu->addAction(lineIcon("picture"), tr("Picture …"), this, &Bench::pictureAsked)->setObjectName("addPicture");
-    menu->addAction(lineIcon("lettering"), tr("Lettering"), this, &Bench::letteringAsked)->setObjectName("addLettering");
+    menu->addAction(lineIcon("picture"), tr("Picture …"), this, &Bench::pictureAsked)
+        ->setObjectName("addPicture");
+    menu->addAction(lineIcon("lettering"), tr("Lettering"), this, &Bench::letteringAsked)
+        ->setObjectName("addLettering");
     QMenu* bars = menu->addMenu(lineIcon("bar"), tr("Bar"));
-    const std::pair<const char*, QString> shapes[] = {{"addRectangle", tr("Rectangle")}, {"addRounded", tr("Rounded rectangle")},
-                                                      {"addEllipse", tr("Ellipse")},     {"addRing", tr("Ring")},
-                                                      {"addLine", tr("Line")},           {"addArrow", tr("Arrow")}};
-    for (int i = 0; i < 6; ++i) bars->addAction(shapes[i].second, this, [this, i] { Q_EMIT barAsked(i); })->setObjectName(shapes[i].first);
+    const std::pair<const char*, QString> shapes[] = {
+        {"addRectangle", tr("Rectangle")}, {"addRounded", tr("Rounded rectangle")},
+        {"addEllipse", tr("Ellipse")},     {"addRing", tr("Ring")},
+        {"addLine", tr("Line")},           {"addArrow", tr("Arrow")}};
+    for (int i = 0; i < 6; ++i)
+        bars->addAction(shapes[i].second, this, [this, i] { Q_EMIT barAsked(i); })
+            ->setObjectName(shapes[i].first);
     QMenu* boxes = menu->addMenu(tr("For an overlay"));
-    const std::pair<const char*, QString> kinds[] = {
-        {"addCameraBox", tr("Camera box")}, {"addChatBox", tr("Chat box")}, {"addLinkList", tr("List of links")}};
-    for (int i = 0; i < 3; ++i) boxes->addAction(kinds[i].second, this, [this, i] { Q_EMIT boxAsked(i); })->setObjectName(kinds[i].first);
-    menu->addAction(lineIcon("reference"), tr("Reference, not released …"), this, &Bench::referenceAsked)->setObjectName("addReference");
+    const std::pair<const char*, QString> kinds[] = {{"addCameraBox", tr("Camera box")},
+                                                     {"addChatBox", tr("Chat box")},
+                                                     {"addLinkList", tr("List of links")}};
+    for (int i = 0; i < 3; ++i)
+        boxes->addAction(kinds[i].second, this, [this, i] { Q_EMIT boxAsked(i); })
+            ->setObjectName(kinds[i].first);
+    menu->addAction(lineIcon("reference"), tr("Reference, not released …"), this,
+                    &Bench::referenceAsked)
+        ->setObjectName("addReference");
     menu->addSeparator();
     menu->addAction(tr("Font file …"), this, &Bench::fontAsked)->setObjectName("addFont");
     add->setMenu(menu);
@@ -64,7 +76,8 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     auto* tools = new QHBoxLayout;
     tools->setContentsMargins(12, 2, 12, 6);
     tools->setSpacing(4);
-    const auto tool = [&](const char* icon, const char* objectName, const QString& name, auto action) {
+    const auto tool = [&](const char* icon, const char* objectName, const QString& name,
+                          auto action) {
         auto* button = named(new QToolButton, objectName);
         button->setIcon(lineIcon(icon));
         button->setIconSize({18, 18});
@@ -76,8 +89,10 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     };
     tool("raise", "raiseLayer", tr("Raise the layer (Ctrl+Up)"), [this] { layers_->raise(1); });
     tool("lower", "lowerLayer", tr("Lower the layer (Ctrl+Down)"), [this] { layers_->raise(-1); });
-    tool("double", "doubleLayer", tr("Duplicate the layer (Ctrl+D)"), [this] { layers_->doubleChosen(); });
-    tool("remove", "removeLayer", tr("Delete the layer (Delete)"), [this] { layers_->removeChosen(); });
+    tool("double", "doubleLayer", tr("Duplicate the layer (Ctrl+D)"),
+         [this] { layers_->doubleChosen(); });
+    tool("remove", "removeLayer", tr("Delete the layer (Delete)"),
+         [this] { layers_->removeChosen(); });
     tools->addStretch();
     outer->addLayout(tools);
 
@@ -96,7 +111,8 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     sections_ = {letters_, new BarSection(session_)};
     for (Section* one : sections_) column->addWidget(one);
     column->addWidget(crop_ = section(tr("Crop"), makeCrop()));
-    for (Section* one : std::initializer_list<Section*>{cut_, tone_, new FinishSection(session_), new ArrangeSection(session_)}) {
+    for (Section* one : std::initializer_list<Section*>{cut_, tone_, new FinishSection(session_),
+                                                        new ArrangeSection(session_)}) {
         sections_.push_back(one);
         column->addWidget(one);
     }
@@ -108,15 +124,19 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
         column->addWidget(one);
     }
     connect(tone_, &ToneSection::beforeAsked, this, &Bench::beforeAsked);
-    connect(tone_, &ToneSection::placeVeilAsked, this, [this](int i) { Q_EMIT toolAsked([i](PictureTool& hand) { hand.placeVeil(i); }); });
+    connect(tone_, &ToneSection::placeVeilAsked, this,
+            [this](int i) { Q_EMIT toolAsked([i](PictureTool& hand) { hand.placeVeil(i); }); });
     connect(cut_, &CutSection::insideAsked, this, &Bench::insideAsked);
     connect(cut_, &CutSection::trimAsked, this, &Bench::trimAsked);
-    connect(cut_, &CutSection::placeAsked, this, [this](int i) { Q_EMIT toolAsked([i](PictureTool& hand) { hand.placeCut(i); }); });
-    connect(cut_, &CutSection::brushAsked, this,
-            [this](int i, bool restores, double radius) { Q_EMIT toolAsked([=](PictureTool& hand) { hand.brush(i, restores, radius); }); });
-    connect(cut_, &CutSection::pickAsked, this, [this](const std::function<void(Colour, RealPoint)>& picked) {
-        Q_EMIT toolAsked([picked](PictureTool& hand) { hand.pick(picked); });
+    connect(cut_, &CutSection::placeAsked, this,
+            [this](int i) { Q_EMIT toolAsked([i](PictureTool& hand) { hand.placeCut(i); }); });
+    connect(cut_, &CutSection::brushAsked, this, [this](int i, bool restores, double radius) {
+        Q_EMIT toolAsked([=](PictureTool& hand) { hand.brush(i, restores, radius); });
     });
+    connect(cut_, &CutSection::pickAsked, this,
+            [this](const std::function<void(Colour, RealPoint)>& picked) {
+                Q_EMIT toolAsked([picked](PictureTool& hand) { hand.pick(picked); });
+            });
     column->addStretch();
     scroll->setWidget(content);
     outer->addWidget(scroll, 1);
@@ -161,7 +181,8 @@ QWidget* Bench::makePlace() {
     keepShape_->setCheckable(true);
     keepShape_->setChecked(true);
     keepShape_->setToolTip(tr("Width and height change together; switch off to change one alone"));
-    connect(keepShape_, &QToolButton::toggled, this, [this](bool on) { keepShape_->setText(on ? tr("Shape held") : tr("Shape free")); });
+    connect(keepShape_, &QToolButton::toggled, this,
+            [this](bool on) { keepShape_->setText(on ? tr("Shape held") : tr("Shape free")); });
     auto* fill = named(new QPushButton(tr("Fill the frame")), "fillFrame");
     fill->setToolTip(tr("As large as needed to cover the frame, without stretching"));
     form.row(tr("Opacity"), opacity_);
@@ -188,36 +209,28 @@ QWidget* Bench::makePlace() {
         edit(tr("Scale"), {}, [&](Layer& layer) {
             const RealRect box = boxOf(layer);
             const double factor = value / (across ? box.width : box.height);
-            const bool held = keepShape_->isChecked() || layer.lettering();
-            layer = scaled(layer, held || across ? factor : 1, held || !across ? factor : 1, {box.x, box.y});
+            const bool held = keepShape_->isChecked() || kindOf(layer).keepsShape;
+            layer = scaled(layer, held || across ? factor : 1, held || !across ? factor : 1,
+                           {box.x, box.y});
         });
     };
     connect(width_, &NumberField::committed, this, [size](double v) { size(true, v); });
     connect(height_, &NumberField::committed, this, [size](double v) { size(false, v); });
-    connect(opacity_, &NumberField::committed, this,
-            [this](double v) { edit(tr("Opacity"), "opacity", [v](Layer& layer) { layer.opacity = v / 100; }); });
+    connect(opacity_, &NumberField::committed, this, [this](double v) {
+        edit(tr("Opacity"), "opacity", [v](Layer& layer) { layer.opacity = v / 100; });
+    });
     connect(fill, &QPushButton::clicked, this, [this] {
-        edit(tr("Fill the frame"), {}, [this](Layer& layer) {
-            const RealRect box = boxOf(layer), frame = RealRect::of(session_.piece()->frame);
-            if (PictureLayer* picture = layer.picture()) {
-                picture->place = smallestCovering(frame, picture->crop.width, picture->crop.height);
-            } else if (BarLayer* bar = layer.bar()) {
-                bar->place = frame;
-            } else {
-                const double factor = std::min(frame.width / box.width, frame.height / box.height);
-                layer = scaled(layer, factor, factor, {box.x, box.y});
-                const RealRect now = boxOf(layer);
-                layer = moved(layer, frame.centre().x - now.centre().x, frame.centre().y - now.centre().y);
-            }
-        });
+        edit(tr("Fill the frame"), {},
+             [this](Layer& layer) { layer = filling(layer, session_.piece()->frame); });
     });
     return widget;
 }
 
 std::optional<PixelSize> Bench::originalSize() const {
     const Layer* layer = session_.layer();
-    const Asset* asset = layer && layer->picture() ? session_.kit().asset(layer->picture()->source) : nullptr;
-    const auto facts = asset ? session_.inks()->facts(*asset) : Result<PictureFacts>(fail(Code::unreadable, ""));
+    const Asset* asset = layer ? assetOf(*layer, session_.kit()) : nullptr;
+    const auto facts =
+        asset ? session_.inks()->facts(*asset) : Result<PictureFacts>(fail(Code::unreadable, ""));
     return facts ? std::optional(facts->size) : std::nullopt;
 }
 
@@ -243,18 +256,18 @@ QWidget* Bench::makeCrop() {
     centre->setToolTip(tr("Moves the crop to where the eye goes first"));
     form.wide(centre);
     form.wide(cropRefusal_ = refusalLine());
-    for (NumberField* field : {cropLeft_, cropTop_, cropWidth_, cropHeight_}) hear(field, cropRefusal_);
+    for (NumberField* field : {cropLeft_, cropTop_, cropWidth_, cropHeight_})
+        hear(field, cropRefusal_);
     // What was typed is kept as typed, or refused beside the field: never bent.
     const auto change = [this](NumberField* field, auto set) {
         connect(field, &NumberField::committed, this, [this, field, set](double v) {
-            const Layer* layer = session_.layer();
             const auto original = originalSize();
-            if (!layer || !layer->picture() || !original) return;
-            RealRect crop = layer->picture()->crop;
+            if (!original) return;
+            RealRect crop = session_.picture()->crop;
             set(crop, v);
             if (const auto good = checkCrop(crop, *original); !good)
                 return field->refuse(v, QString::fromStdString(good.error().sentence()));
-            edit(tr("Crop"), {}, [&](Layer& l) { *l.picture() = cropped(*l.picture(), crop); });
+            edit(tr("Crop"), {}, [&](Layer& l) { l = cropped(l, crop); });
         });
     };
     change(cropLeft_, [](RealRect& c, double v) { c.x = v; });
@@ -284,11 +297,11 @@ void Bench::setCropping(bool on) {
 // The largest part of the original in the crop's shape, placed round the point of attention.
 void Bench::centreCrop() {
     const Layer* layer = session_.layer();
-    const Asset* asset = layer && layer->picture() ? session_.kit().asset(layer->picture()->source) : nullptr;
+    const Asset* asset = layer ? assetOf(*layer, session_.kit()) : nullptr;
     if (!asset) return;
     aside(
         session_.pool(), this,
-        [inks = session_.inks(), asset = *asset, crop = layer->picture()->crop,
+        [inks = session_.inks(), asset = *asset, crop = session_.picture()->crop,
          frame = session_.piece()->frame]() -> Result<std::pair<RealPoint, PixelSize>> {
             const auto picture = inks->picture(asset);
             if (!picture) return passOn(picture.error());
@@ -296,10 +309,12 @@ void Bench::centreCrop() {
             const bool all = crop.width >= size.width - 1e-6 && crop.height >= size.height - 1e-6;
             const RealRect box = all ? attentiveCrop(*(*picture)->pixels, frame.width, frame.height)
                                      : attentiveCrop(*(*picture)->pixels, crop.width, crop.height);
-            return std::pair(RealPoint{box.centre().x / size.width, box.centre().y / size.height}, size);
+            return std::pair(RealPoint{box.centre().x / size.width, box.centre().y / size.height},
+                             size);
         },
         [this, id = layer->id](Result<std::pair<RealPoint, PixelSize>> found) {
-            if (!found) return session_.tell(QString::fromStdString(found.error().sentence()), true);
+            if (!found)
+                return session_.tell(QString::fromStdString(found.error().sentence()), true);
             if (!session_.layer() || session_.layer()->id != id) return;
             edit(tr("Centre the crop"), {}, [&](Layer& l) {
                 PictureLayer& p = *l.picture();
@@ -311,8 +326,10 @@ void Bench::centreCrop() {
                     p.place = frame;
                     crop = largestInside(all, frame.width, frame.height, found->first);
                 } else {
-                    crop.x = std::clamp(found->first.x * all.width - crop.width / 2, 0.0, all.width - crop.width);
-                    crop.y = std::clamp(found->first.y * all.height - crop.height / 2, 0.0, all.height - crop.height);
+                    crop.x = std::clamp(found->first.x * all.width - crop.width / 2, 0.0,
+                                        all.width - crop.width);
+                    crop.y = std::clamp(found->first.y * all.height - crop.height / 2, 0.0,
+                                        all.height - crop.height);
                 }
                 p = cropped(p, crop);
             });
@@ -344,13 +361,16 @@ QWidget* Bench::makePiece() {
         session_.apply(withChangedPiece(session_.kit(), next), what);
     };
     connect(pieceTitle_, &QLineEdit::editingFinished, this, [=, this] {
-        change(tr("Rename piece"), [this](Piece& p) { p.title = pieceTitle_->text().trimmed().toStdString(); });
+        change(tr("Rename piece"),
+               [this](Piece& p) { p.title = pieceTitle_->text().trimmed().toStdString(); });
         refresh();
     });
-    connect(frameWidth_, &NumberField::committed, this,
-            [=](double v) { change(tr("Frame"), [v](Piece& p) { p.frame.width = static_cast<int>(v); }); });
-    connect(frameHeight_, &NumberField::committed, this,
-            [=](double v) { change(tr("Frame"), [v](Piece& p) { p.frame.height = static_cast<int>(v); }); });
+    connect(frameWidth_, &NumberField::committed, this, [=](double v) {
+        change(tr("Frame"), [v](Piece& p) { p.frame.width = static_cast<int>(v); });
+    });
+    connect(frameHeight_, &NumberField::committed, this, [=](double v) {
+        change(tr("Frame"), [v](Piece& p) { p.frame.height = static_cast<int>(v); });
+    });
     return widget;
 }
 
@@ -359,15 +379,17 @@ void Bench::refresh() {
     const Piece* piece = session_.piece();
     const Layer* layer = session_.layer();
     place_->setVisible(layer);
-    crop_->setVisible(layer && layer->picture());
+    crop_->setVisible(session_.picture());
     piece_->setVisible(piece && !layer);
     for (Section* one : sections_) one->refresh();
     for (QToolButton* button : stackButtons_) button->setEnabled(layer);
     findChild<QPushButton*>("addLayer")->setEnabled(piece);
     if (piece && !layer) {
-        if (!pieceTitle_->hasFocus() || !pieceTitle_->isModified()) pieceTitle_->setText(QString::fromStdString(piece->title));
+        if (!pieceTitle_->hasFocus() || !pieceTitle_->isModified())
+            pieceTitle_->setText(QString::fromStdString(piece->title));
         const Brief* brief = session_.brief();
-        pieceBrief_->setText(brief ? QString::fromStdString(brief->title) : tr("%1 (not here)").arg(QString::fromStdString(piece->brief)));
+        pieceBrief_->setText(brief ? QString::fromStdString(brief->title)
+                                   : tr("%1 (not here)").arg(QString::fromStdString(piece->brief)));
         pieceAbout_->setText(brief ? QString::fromStdString(brief->about) : QString());
         frameWidth_->show(piece->frame.width);
         frameHeight_->show(piece->frame.height);
@@ -379,8 +401,8 @@ void Bench::refresh() {
     width_->show(box.width);
     height_->show(box.height);
     opacity_->show(layer->opacity * 100);
-    keepShape_->setEnabled(!layer->lettering());
-    if (const PictureLayer* picture = layer->picture()) {
+    keepShape_->setEnabled(!kindOf(*layer).keepsShape);
+    if (const PictureLayer* picture = session_.picture()) {
         cropLeft_->show(picture->crop.x);
         cropTop_->show(picture->crop.y);
         cropWidth_->show(picture->crop.width);

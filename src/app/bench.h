@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The right side in Make: the stack of layers, and what the chosen layer is made of. Without a chosen layer, the piece.
+// The right side in Make: the stack of layers, and what the chosen layer is made of. Without a
+// chosen layer, the piece.
 #pragma once
 
 #include <QWidget>
@@ -40,8 +41,9 @@ class Bench : public QWidget {
     void beforeAsked(bool on);
     void insideAsked(bool on);
     void trimAsked();
-    void drawAsked(const std::function<void(zl::PixelRect)>& drawn);          // a rectangle on the piece
-    void toolAsked(const std::function<void(zl::app::PictureTool&)>& begin);  // something done by hand on the picture
+    void drawAsked(const std::function<void(zl::PixelRect)>& drawn);  // a rectangle on the piece
+    void toolAsked(const std::function<void(zl::app::PictureTool&)>&
+                       begin);  // something done by hand on the picture
 
   private:
     QWidget* makePlace();

@@ -19,8 +19,8 @@ namespace zl::app {
 namespace {
 
 constexpr std::array<const char*, 6> formatIds{"png", "jpeg", "gif", "webp", "bmp", "tiff"};
-constexpr std::array<const char*, 3> rules{"exact", "minimum", "any"}, alphas{"none-needed", "see-through", "any"},
-    roles{"visible", "keep-inside", "keep-clear"};
+constexpr std::array<const char*, 3> rules{"exact", "minimum", "any"},
+    alphas{"none-needed", "see-through", "any"}, roles{"visible", "keep-inside", "keep-clear"};
 
 template <class Table>
 int rowOf(const Table& table, const std::string& word) {
@@ -34,7 +34,8 @@ QString percent(double share) {
 
 }  // namespace
 
-BriefDialog::BriefDialog(Session& session, Canvas& canvas, QWidget* parent) : QDialog(parent), session_(session), canvas_(canvas) {
+BriefDialog::BriefDialog(Session& session, Canvas& canvas, QWidget* parent)
+    : QDialog(parent), session_(session), canvas_(canvas) {
     setObjectName("briefDialog");
     setWindowTitle(tr("A brief of your own"));
     setAttribute(Qt::WA_DeleteOnClose);
@@ -45,15 +46,18 @@ BriefDialog::BriefDialog(Session& session, Canvas& canvas, QWidget* parent) : QD
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(20, 16, 20, 16);
     column->setSpacing(10);
-    auto* about = new QLabel((own ? tr("“%1” is your own. Under the same title it is changed, under another a copy is made.")
-                                  : tr("A copy of “%1” to change. Every number says where it comes from."))
-                                 .arg(QString::fromStdString(from->title)));
+    auto* about =
+        new QLabel((own ? tr("“%1” is your own. Under the same title it is changed, under another "
+                             "a copy is made.")
+                        : tr("A copy of “%1” to change. Every number says where it comes from."))
+                       .arg(QString::fromStdString(from->title)));
     about->setProperty("soft", true);
     column->addWidget(about);
     auto* whole = new QWidget;
     Form form(whole);
     whole->layout()->setContentsMargins(0, 0, 0, 0);
-    title_ = named(new QLineEdit(own ? QString::fromStdString(from->title) : tr("%1, my own").arg(QString::fromStdString(from->title))),
+    title_ = named(new QLineEdit(own ? QString::fromStdString(from->title)
+                                     : tr("%1, my own").arg(QString::fromStdString(from->title))),
                    "briefTitle");
     title_->setAccessibleName(tr("Title"));
     form.row(tr("Title"), title_);
@@ -72,7 +76,8 @@ BriefDialog::BriefDialog(Session& session, Canvas& canvas, QWidget* parent) : QD
     for (NumberField* field : {width_, height_}) field->setRange(1, 10'000, 0);
     limit_->setRange(0, 1e9, 0);
     limit_->setWordsForZero(tr("none"));
-    for (NumberField* field : {width_, height_, limit_}) connect(field, &NumberField::committed, field, &NumberField::show);
+    for (NumberField* field : {width_, height_, limit_})
+        connect(field, &NumberField::committed, field, &NumberField::show);
     width_->show(base_["frame"]["width"].get<double>());
     height_->show(base_["frame"]["height"].get<double>());
     limit_->show(base_["limit"].is_null() ? 0 : base_["limit"].get<double>());
@@ -82,7 +87,8 @@ BriefDialog::BriefDialog(Session& session, Canvas& canvas, QWidget* parent) : QD
     form.row(tr("Limit"), limit_);
     std::vector<QWidget*> boxes;
     for (const char* id : formatIds) {
-        auto* box = named(new QCheckBox(QString(id).toUpper()), (std::string("format-") + id).c_str());
+        auto* box =
+            named(new QCheckBox(QString(id).toUpper()), (std::string("format-") + id).c_str());
         const auto& accepted = base_["formats"];
         box->setChecked(std::find(accepted.begin(), accepted.end(), id) != accepted.end());
         formats_.push_back(box);
@@ -92,7 +98,8 @@ BriefDialog::BriefDialog(Session& session, Canvas& canvas, QWidget* parent) : QD
     form.row(tr("Come from"), provenance_);
     column->addWidget(whole);
     zones_ = named(new QTableWidget(0, 7), "briefZones");
-    zones_->setHorizontalHeaderLabels({tr("Zone"), tr("Role"), tr("Left %"), tr("Top %"), tr("Right %"), tr("Bottom %"), tr("Comes from")});
+    zones_->setHorizontalHeaderLabels({tr("Zone"), tr("Role"), tr("Left %"), tr("Top %"),
+                                       tr("Right %"), tr("Bottom %"), tr("Comes from")});
     zones_->setAccessibleName(tr("Zones, in per cent of the frame"));
     zones_->verticalHeader()->hide();
     zones_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
@@ -105,7 +112,8 @@ BriefDialog::BriefDialog(Session& session, Canvas& canvas, QWidget* parent) : QD
     auto* draw = named(new QPushButton(tr("Draw a zone on the piece")), "drawZone");
     auto* remove = named(new QPushButton(tr("Take the zone away")), "removeZone");
     draw->setEnabled(session_.piece());
-    draw->setToolTip(session_.piece() ? QString() : tr("Start a piece first; zones are drawn on it."));
+    draw->setToolTip(session_.piece() ? QString()
+                                      : tr("Start a piece first; zones are drawn on it."));
     buttons->addWidget(draw);
     buttons->addWidget(remove);
     buttons->addStretch();
@@ -138,13 +146,18 @@ void BriefDialog::addZone(const OrderedJson& zone) {
     role->setCurrentIndex(rowOf(roles, zone["role"]));
     zones_->setCellWidget(row, 1, role);
     for (int i = 0; i < 4; ++i)
-        zones_->setItem(row, 2 + i, new QTableWidgetItem(percent(zone["rect"][static_cast<std::size_t>(i)].get<double>())));
-    zones_->setItem(row, 6, new QTableWidgetItem(QString::fromStdString(zone.value("provenance", "my own"))));
+        zones_->setItem(
+            row, 2 + i,
+            new QTableWidgetItem(percent(zone["rect"][static_cast<std::size_t>(i)].get<double>())));
+    zones_->setItem(
+        row, 6, new QTableWidgetItem(QString::fromStdString(zone.value("provenance", "my own"))));
 }
 
 bool BriefDialog::hasZone(const std::string& id) const {
     for (int row = 0; row < zones_->rowCount(); ++row)
-        if (OrderedJson::parse(zones_->item(row, 0)->data(Qt::UserRole).toString().toStdString())["id"] == id) return true;
+        if (OrderedJson::parse(
+                zones_->item(row, 0)->data(Qt::UserRole).toString().toStdString())["id"] == id)
+            return true;
     return false;
 }
 
@@ -173,7 +186,8 @@ void BriefDialog::drawZone() {
 
 OrderedJson BriefDialog::written() const {
     OrderedJson json = base_;
-    const std::string title = title_->text().trimmed().toStdString(), from = provenance_->text().trimmed().toStdString();
+    const std::string title = title_->text().trimmed().toStdString(),
+                      from = provenance_->text().trimmed().toStdString();
     json["id"] = "own-" + fileNameFromTitle(title);
     json["title"] = title;
     json["frame"]["rule"] = rules[static_cast<std::size_t>(rule_->currentIndex())];
@@ -195,18 +209,22 @@ OrderedJson BriefDialog::written() const {
     const auto add = [&](std::size_t i) {
         if (formats_[i]->isChecked()) formats.push_back(formatIds[i]);
     };
-    for (const auto& id : before) add(static_cast<std::size_t>(rowOf(formatIds, id.get<std::string>())));
+    for (const auto& id : before)
+        add(static_cast<std::size_t>(rowOf(formatIds, id.get<std::string>())));
     for (std::size_t i = 0; i < formats_.size(); ++i)
         if (std::find(before.begin(), before.end(), formatIds[i]) == before.end()) add(i);
     if (json["formats"] != formats) json["provenance"]["formats"] = from;
     json["formats"] = formats;
     OrderedJson zones = OrderedJson::array();
     for (int row = 0; row < zones_->rowCount(); ++row) {
-        OrderedJson zone = OrderedJson::parse(zones_->item(row, 0)->data(Qt::UserRole).toString().toStdString());
+        OrderedJson zone =
+            OrderedJson::parse(zones_->item(row, 0)->data(Qt::UserRole).toString().toStdString());
         zone["title"] = zones_->item(row, 0)->text().trimmed().toStdString();
-        zone["role"] = roles[static_cast<std::size_t>(static_cast<QComboBox*>(zones_->cellWidget(row, 1))->currentIndex())];
+        zone["role"] = roles[static_cast<std::size_t>(
+            static_cast<QComboBox*>(zones_->cellWidget(row, 1))->currentIndex())];
         OrderedJson rect = OrderedJson::array();
-        for (int i = 0; i < 4; ++i) rect.push_back(zones_->item(row, 2 + i)->text().toDouble() / 100);
+        for (int i = 0; i < 4; ++i)
+            rect.push_back(zones_->item(row, 2 + i)->text().toDouble() / 100);
         zone["rect"] = rect;
         zone["provenance"] = zones_->item(row, 6)->text().trimmed().toStdString();
         zones.push_back(zone);
@@ -215,7 +233,8 @@ OrderedJson BriefDialog::written() const {
     // A surface that showed a zone which is gone has nothing to show.
     OrderedJson surfaces = OrderedJson::array();
     for (const auto& surface : json["surfaces"])
-        if (!surface.contains("zone") || hasZone(surface["zone"].get<std::string>())) surfaces.push_back(surface);
+        if (!surface.contains("zone") || hasZone(surface["zone"].get<std::string>()))
+            surfaces.push_back(surface);
     json["surfaces"] = surfaces;
     return json;
 }
@@ -230,8 +249,8 @@ void BriefDialog::save() {
             bool good = false;
             zones_->item(row, i)->text().toDouble(&good);
             if (!good)
-                return refuse(
-                    tr("“%1” is no number: the zone “%2” needs four.").arg(zones_->item(row, i)->text(), zones_->item(row, 0)->text()));
+                return refuse(tr("“%1” is no number: the zone “%2” needs four.")
+                                  .arg(zones_->item(row, i)->text(), zones_->item(row, 0)->text()));
         }
     for (const NumberField* field : {width_, height_, limit_})
         if (!field->refusal().isEmpty()) return refuse(field->refusal());

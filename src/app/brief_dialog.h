@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// A brief of one's own: begun as a copy of the piece's brief, its numbers typed, its zones typed or drawn on the piece; kept in the
-// person's data folder. Every number says where it comes from.
+// A brief of one's own: begun as a copy of the piece's brief, its numbers typed, its zones typed or
+// drawn on the piece; kept in the person's data folder. Every number says where it comes from.
 #pragma once
 
 #include <QDialog>

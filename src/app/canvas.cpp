@@ -12,6 +12,7 @@
 
 #include "kit/arrange.h"
 #include "kit/edits.h"
+#include "kit/layer_kinds.h"
 #include "readings/zones.h"
 #include "theme.h"
 
@@ -22,13 +23,15 @@ constexpr double handle = 8, reach = 9, margin = 26, smallest = 4;
 
 Colour tokenColour(const char* token) {
     const QColor c = Theme::now()[token];
-    return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255};
+    return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()),
+            static_cast<std::uint8_t>(c.blue()), 255};
 }
 
 // Whether the whole frame is in the viewport.
 bool holdsFrame(const Mapping& mapping, PixelSize frame, PixelSize viewport) {
     const PixelRect shown = roundOutwards(mapping.onScreen(RealRect::of(frame)));
-    return shown.left >= 0 && shown.top >= 0 && shown.right <= viewport.width && shown.bottom <= viewport.height;
+    return shown.left >= 0 && shown.top >= 0 && shown.right <= viewport.width &&
+           shown.bottom <= viewport.height;
 }
 
 }  // namespace
@@ -37,7 +40,8 @@ Canvas::Canvas(Session& session, QWidget* parent)
     : QWidget(parent),
       session_(session),
       desk_(session.inks()),
-      tool_(session, {[this](RealPoint p) { return toWidget(p); }, [this](QPointF p) { return toFrame(p); }}) {
+      tool_(session, {[this](RealPoint p) { return toWidget(p); },
+                      [this](QPointF p) { return toFrame(p); }}) {
     setObjectName("canvas");
     setAccessibleName(tr("The piece in its frame"));
     setFocusPolicy(Qt::StrongFocus);
@@ -57,7 +61,8 @@ Canvas::Canvas(Session& session, QWidget* parent)
         keepCrop();
         pointed_.reset();
         ask();
-        if (isVisible() && zonesShown_ && session_.piece()) prepareZones();  // the paint that follows has enough to do
+        if (isVisible() && zonesShown_ && session_.piece())
+            prepareZones();  // the paint that follows has enough to do
         update();
     });
     connect(&session_, &Session::opened, this, [this] {
@@ -120,20 +125,25 @@ void Canvas::ask() {
         original.frame = crop_->original;
         original.layers = {*layer};
         original.layers.front().opacity = 1;
-        original.layers.front().picture()->crop = original.layers.front().picture()->place = RealRect::of(crop_->original);
+        if (PictureLayer* whole = original.layers.front().picture())
+            whole->crop = whole->place = RealRect::of(crop_->original);
         alone.pieces = {original};
         desk_.ask({alone, original.id, mapping(), viewport, backdrop_, tokenColour("surround")});
     } else {
         Kit kit = session_.kit();
-        if (const Layer* chosen = session_.layer(); withoutTone_ && chosen && chosen->picture()) {
-            Layer plain = *chosen;
+        if (withoutTone_ && session_.picture()) {
+            Layer plain = *session_.layer();
             plain.picture()->tone = {};
             if (auto changed = withChangedLayer(kit, piece->id, plain)) kit = std::move(*changed);
         }
         constexpr int wide = 640;  // px of the overview
-        const PixelSize overview{wide, std::max(1, static_cast<int>(std::lround(wide * 1.0 * piece->frame.height / piece->frame.width)))};
-        desk_.ask({std::move(kit), piece->id, mapping(), viewport, backdrop_, tokenColour("surround"),
-                   overviewWanted_ && !holdsFrame(mapping(), piece->frame, viewport) ? overview : PixelSize{}});
+        const PixelSize overview{
+            wide, std::max(1, static_cast<int>(std::lround(wide * 1.0 * piece->frame.height /
+                                                           piece->frame.width)))};
+        desk_.ask(
+            {std::move(kit), piece->id, mapping(), viewport, backdrop_, tokenColour("surround"),
+             overviewWanted_ && !holdsFrame(mapping(), piece->frame, viewport) ? overview
+                                                                               : PixelSize{}});
     }
     updateLines();  // the selection's move at once
 }
@@ -150,7 +160,8 @@ void Canvas::take(const ScreenPatch& patch) {
         painter.setCompositionMode(QPainter::CompositionMode_Source);
         painter.drawImage(patch.at, patch.image);
         const double ratio = devicePixelRatioF();
-        update(QRectF(patch.at.x() / ratio, patch.at.y() / ratio, patch.image.width() / ratio, patch.image.height() / ratio)
+        update(QRectF(patch.at.x() / ratio, patch.at.y() / ratio, patch.image.width() / ratio,
+                      patch.image.height() / ratio)
                    .toAlignedRect()
                    .adjusted(-8, -8, 8, 8));
     }
@@ -159,7 +170,8 @@ void Canvas::take(const ScreenPatch& patch) {
         const PixelSize frame = session_.piece()->frame;
         const PixelRect shown = roundOutwards(imageMapping_.onScreen(RealRect::of(frame)));
         if (holdsFrame(imageMapping_, frame, {image_.width(), image_.height()}))
-            Q_EMIT overviewPainted(image_.copy(shown.left, shown.top, shown.width(), shown.height()));
+            Q_EMIT overviewPainted(
+                image_.copy(shown.left, shown.top, shown.width(), shown.height()));
     }
     Q_EMIT stepPainted();
 }
@@ -195,7 +207,7 @@ PixelSize Canvas::shownFrame() const {
 }
 
 RealRect Canvas::chosenBox() const {
-    return crop_ ? session_.layer()->picture()->crop : boxOf(*session_.layer());
+    return crop_ ? session_.picture()->crop : boxOf(*session_.layer());
 }
 
 QRectF Canvas::selectionRect() const {
@@ -234,9 +246,10 @@ void Canvas::drawRegion(std::function<void(PixelRect)> drawn) {
 
 void Canvas::startCrop() {
     const Layer* layer = session_.layer();
-    if (!layer || !layer->picture()) return;
-    const Asset* asset = session_.kit().asset(layer->picture()->source);
-    const auto facts = asset ? session_.inks()->facts(*asset) : Result<PictureFacts>(fail(Code::unreadable, ""));
+    if (!session_.picture()) return;
+    const Asset* asset = assetOf(*layer, session_.kit());
+    const auto facts =
+        asset ? session_.inks()->facts(*asset) : Result<PictureFacts>(fail(Code::unreadable, ""));
     if (!facts) return session_.tell(QString::fromStdString(facts.error().sentence()), true);
     crop_ = Crop{layer->id, facts->size};
     setZoom(0);
@@ -252,11 +265,12 @@ void Canvas::endCrop() {
 }
 
 // Faint, with their names: keep clear is hatched, keep inside and visible are lines.
-// While a layer is moved: how far it stands from the frame's edges, and the lines that it was drawn to.
+// While a layer is moved: how far it stands from the frame's edges, and the lines that it was drawn
+// to.
 void Canvas::applyCrop(const RealRect& crop, const QString& mergeKey) {
-    Layer next = *session_.layer();
-    *next.picture() = cropped(*next.picture(), crop);
-    session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, next), tr("Crop"), mergeKey);
+    session_.apply(
+        withChangedLayer(session_.kit(), session_.piece()->id, cropped(*session_.layer(), crop)),
+        tr("Crop"), mergeKey);
 }
 
 // A drag stays inside the original: the hand meets the edge.
@@ -270,12 +284,14 @@ void Canvas::cropTo(const RealPoint& from, const RealPoint& to, bool shapeFree) 
         const bool left = drag_.grip == Grip::topLeft || drag_.grip == Grip::bottomLeft,
                    top = drag_.grip == Grip::topLeft || drag_.grip == Grip::topRight;
         const RealPoint fixed{left ? before.right() : before.x, top ? before.bottom() : before.y};
-        const double roomX = left ? fixed.x : all.width - fixed.x, roomY = top ? fixed.y : all.height - fixed.y;
+        const double roomX = left ? fixed.x : all.width - fixed.x,
+                     roomY = top ? fixed.y : all.height - fixed.y;
         box.width = std::clamp(std::round(std::abs(to.x - fixed.x)), smallest, roomX);
         box.height = std::clamp(std::round(std::abs(to.y - fixed.y)), smallest, roomY);
         if (!shapeFree) {
             const double shape = before.width / before.height;
-            const double wide = std::min({std::max(box.width, box.height * shape), roomX, roomY * shape});
+            const double wide =
+                std::min({std::max(box.width, box.height * shape), roomX, roomY * shape});
             box.width = wide;
             box.height = wide / shape;
         }
@@ -292,7 +308,8 @@ Turn Canvas::chosenTurn() const {
 QPolygonF Canvas::outlineOf(const RealRect& box, const Turn& turn) const {
     QPolygonF corners;
     for (const RealPoint corner :
-         {RealPoint{box.x, box.y}, RealPoint{box.right(), box.y}, RealPoint{box.right(), box.bottom()}, RealPoint{box.x, box.bottom()}})
+         {RealPoint{box.x, box.y}, RealPoint{box.right(), box.y},
+          RealPoint{box.right(), box.bottom()}, RealPoint{box.x, box.bottom()}})
         corners << toWidget(turned(corner, turn, box.centre()));
     return corners;
 }
@@ -302,7 +319,8 @@ QPointF Canvas::turnHandle() const {
     const Turn turn = chosenTurn();
     constexpr double away = 24;
     // Above the box as it stands: mirrored top to bottom, the handle stays above.
-    const RealPoint at{box.centre().x, turn.flipY ? box.bottom() + away / shownScale() : box.y - away / shownScale()};
+    const RealPoint at{box.centre().x, turn.flipY ? box.bottom() + away / shownScale()
+                                                  : box.y - away / shownScale()};
     return toWidget(turned(at, turn, box.centre()));
 }
 
@@ -329,11 +347,15 @@ void Canvas::resizeEvent(QResizeEvent*) {
 Canvas::Grip Canvas::gripAt(QPointF p) const {
     if (!session_.layer()) return Grip::none;
     const QPolygonF corners = outlineOf(chosenBox(), chosenTurn());
-    const std::pair<QPointF, Grip> grips[] = {
-        {corners[2], Grip::bottomRight}, {corners[0], Grip::topLeft}, {corners[1], Grip::topRight}, {corners[3], Grip::bottomLeft}};
+    const std::pair<QPointF, Grip> grips[] = {{corners[2], Grip::bottomRight},
+                                              {corners[0], Grip::topLeft},
+                                              {corners[1], Grip::topRight},
+                                              {corners[3], Grip::bottomLeft}};
     for (const auto& [corner, grip] : grips)
-        if (std::abs(corner.x() - p.x()) <= reach && std::abs(corner.y() - p.y()) <= reach) return grip;
-    if (const QPointF away = turnHandle() - p; !crop_ && std::hypot(away.x(), away.y()) <= reach) return Grip::turn;
+        if (std::abs(corner.x() - p.x()) <= reach && std::abs(corner.y() - p.y()) <= reach)
+            return grip;
+    if (const QPointF away = turnHandle() - p; !crop_ && std::hypot(away.x(), away.y()) <= reach)
+        return Grip::turn;
     return Grip::none;
 }
 
@@ -347,11 +369,13 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
         unsetCursor();
         if (image_.rect().contains(at)) {
             const QColor c = image_.pixelColor(at);
-            picked({static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255});
+            picked({static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()),
+                    static_cast<std::uint8_t>(c.blue()), 255});
         }
         return;
     }
-    if (regions_.active() && event->button() == Qt::LeftButton) return regions_.press(toFrame(event->position()));
+    if (regions_.active() && event->button() == Qt::LeftButton)
+        return regions_.press(toFrame(event->position()));
     if (tool_.active() && event->button() != Qt::MiddleButton) {
         tool_.press(event->position(), event->button() == Qt::RightButton);
         if (!tool_.active()) endTool();
@@ -367,14 +391,18 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
     }
     if (event->button() != Qt::LeftButton) return;
     for (std::size_t i = 0; i < piece->guides.size() && !crop_; ++i)
-        if (guideHandle(piece->guides[i])->boundingRect().adjusted(-3, -3, 3, 3).contains(event->position())) {
+        if (guideHandle(piece->guides[i])
+                ->boundingRect()
+                .adjusted(-3, -3, 3, 3)
+                .contains(event->position())) {
             drag_.grip = Grip::guide;
             drag_.guide = static_cast<int>(i);
             return;
         }
     drag_.grip = gripAt(event->position());
     if (crop_) {
-        if (drag_.grip == Grip::none && selectionRect().contains(event->position())) drag_.grip = Grip::body;
+        if (drag_.grip == Grip::none && selectionRect().contains(event->position()))
+            drag_.grip = Grip::body;
     } else if (drag_.grip == Grip::none) {
         pressOnLayer(*piece, event);
     }
@@ -382,12 +410,14 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
     update();
 }
 
-// Shift takes a layer into the choice or out of it. A press on one of several chosen layers may be the start of moving them all.
+// Shift takes a layer into the choice or out of it. A press on one of several chosen layers may be
+// the start of moving them all.
 void Canvas::pressOnLayer(const Piece& piece, QMouseEvent* event) {
     const int under = layerAt(piece, *session_.inks(), toFrame(event->position()));
     if (event->modifiers().testFlag(Qt::ShiftModifier)) {
         if (under != 0) session_.toggleLayer(under);
-    } else if (under != 0 && session_.chosenIds().size() > 1 && session_.chosenIds().contains(under)) {
+    } else if (under != 0 && session_.chosenIds().size() > 1 &&
+               session_.chosenIds().contains(under)) {
         drag_.onlyThisOne = true;
         session_.chooseLayers(session_.chosenIds(), under);
     } else {
@@ -424,7 +454,8 @@ void Canvas::mouseMoveEvent(QMouseEvent* event) {
         return update();
     }
     if (tool_.active() && drag_.grip == Grip::none) {
-        tool_.move(event->position(), event->modifiers().testFlag(Qt::ControlModifier), event->modifiers().testFlag(Qt::AltModifier));
+        tool_.move(event->position(), event->modifiers().testFlag(Qt::ControlModifier),
+                   event->modifiers().testFlag(Qt::AltModifier));
         return update();
     }
     if (drag_.grip != Grip::none) return dragTo(event->position(), event->modifiers());
@@ -454,7 +485,8 @@ void Canvas::dragTo(QPointF widget, Qt::KeyboardModifiers modifiers) {
     if (crop_) return cropTo(from, to, free);
     if (drag_.grip == Grip::guide) return guideTo(to);
     if (drag_.grip == Grip::turn) return turnTo(from, to, modifiers.testFlag(Qt::ShiftModifier));
-    if (drag_.grip == Grip::body) return moveTo({std::round(to.x - from.x), std::round(to.y - from.y)}, free);
+    if (drag_.grip == Grip::body)
+        return moveTo({std::round(to.x - from.x), std::round(to.y - from.y)}, free);
     scaleTo(to, free);
 }
 
@@ -485,7 +517,8 @@ void Canvas::mouseReleaseEvent(QMouseEvent*) {
         return update();
     }
     tool_.release();
-    if (drag_.onlyThisOne && !drag_.moved && session_.layer()) session_.chooseLayer(session_.layer()->id);
+    if (drag_.onlyThisOne && !drag_.moved && session_.layer())
+        session_.chooseLayer(session_.layer()->id);
     drag_ = {};
     update();
 }
@@ -496,7 +529,7 @@ void Canvas::mouseDoubleClickEvent(QMouseEvent* event) {
         return update();
     }
     if (event->button() != Qt::LeftButton || !session_.layer() || crop_) return;
-    if (session_.layer()->lettering())
+    if (kindOf(*session_.layer()).isText)
         Q_EMIT letteringAsked();
     else
         startCrop();

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The piece in its frame. There is no tool: a click picks, a drag moves, corners scale with the shape held (Ctrl frees
-// it), arrows nudge 1 px (Shift 10). It shows values and sends edits; pixels come from the ScreenDesk.
+// The piece in its frame. There is no tool: a click picks, a drag moves, corners scale with the
+// shape held (Ctrl frees it), arrows nudge 1 px (Shift 10). It shows values and sends edits; pixels
+// come from the ScreenDesk.
 #pragma once
 
 #include <QImage>
@@ -37,7 +38,8 @@ class Canvas : public QWidget {
     void setZonesShown(bool shown);
     bool zonesShown() const { return zonesShown_; }
     void setThirdsShown(bool shown);  // thirds and centre lines
-    // One zone alone, by its id; empty: all. With `dimmed` all that it does not show, or keep, is darkened.
+    // One zone alone, by its id; empty: all. With `dimmed` all that it does not show, or keep, is
+    // darkened.
     void setZoneAlone(const std::string& id);
     const std::string& zoneAlone() const { return zoneAlone_; }
     void setOutsideDimmed(bool dimmed);
@@ -59,15 +61,17 @@ class Canvas : public QWidget {
     void setWithoutTone(bool on);
     // Where the handle that turns the chosen layer is, on the widget.
     QPointF turnHandle() const;
-    // The whole original of a picture with the crop's box over it: drag the box or its corners, Enter or Escape ends it.
+    // The whole original of a picture with the crop's box over it: drag the box or its corners,
+    // Enter or Escape ends it.
     void startCrop();
     void endCrop();
     bool cropping() const { return crop_.has_value(); }
     QSize sizeHint() const override { return {820, 600}; }
 
   Q_SIGNALS:
-    void cropChanged();                         // cropping began or ended
-    void adviceChanged(const QString& advice);  // what the hand can do now; empty when nothing special
+    void cropChanged();  // cropping began or ended
+    void adviceChanged(
+        const QString& advice);  // what the hand can do now; empty when nothing special
     void zoomChanged();
     void stepPainted();  // a patch that an edit asked for is on the screen
     void overviewPainted(const QImage& overview);
@@ -166,7 +170,8 @@ class Canvas : public QWidget {
     Piece linesOf_;  // the piece without its layers that the lines were drawn for
     std::size_t linesOfLayers_ = 0;
     QRect lines_;
-    // The zones, drawn once for where they stand: dashes are slow, and a drag paints them at every step.
+    // The zones, drawn once for where they stand: dashes are slow, and a drag paints them at every
+    // step.
     struct ZonesDrawn {
         std::vector<Zone> zones;
         Mapping mapping;

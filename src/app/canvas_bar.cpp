@@ -41,14 +41,17 @@ QWidget* MainWindow::buildCanvasBar() {
         pixmap.fill(QColor(backdrop.one.red, backdrop.one.green, backdrop.one.blue));
         QPainter painter(&pixmap);
         if (backdrop.checks)
-            for (int i = 0; i < 8; ++i) painter.fillRect(4 * ((2 * i + (i / 2) % 2) % 4), 4 * (i / 2), 4, 4, QColor(170, 176, 180));
+            for (int i = 0; i < 8; ++i)
+                painter.fillRect(4 * ((2 * i + (i / 2) % 2) % 4), 4 * (i / 2), 4, 4,
+                                 QColor(170, 176, 180));
         painter.setPen(Theme::now()["seam-strong"]);
         painter.drawRect(0, 0, 15, 15);
         painter.end();
         swatch->setIcon(pixmap);
         swatch->setIconSize({16, 16});
         group->addButton(swatch);
-        connect(swatch, &QToolButton::clicked, this, [this, b = backdrop] { canvas_->setBackdrop(b); });
+        connect(swatch, &QToolButton::clicked, this,
+                [this, b = backdrop] { canvas_->setBackdrop(b); });
         row->addWidget(swatch);
     }
     row->addSpacing(14);
@@ -92,7 +95,8 @@ QWidget* MainWindow::buildCanvasBar() {
                                    : QString());
         zoomGroup->setExclusive(false);
         const double z = canvas_->zoom();
-        for (int i = 0; i < 3; ++i) zoomGroup->buttons().at(i)->setChecked(z == i || (i == 0 && z <= 0));
+        for (int i = 0; i < 3; ++i)
+            zoomGroup->buttons().at(i)->setChecked(z == i || (i == 0 && z <= 0));
         zoomGroup->setExclusive(true);
     };
     connect(canvas_, &Canvas::zoomChanged, this, tellZoom);
@@ -115,11 +119,15 @@ QToolButton* MainWindow::buildZoneMenu(QToolButton* shown) {
     const auto rename = [this, button] {
         const Brief* brief = session_.brief();
         const Zone* alone = brief ? brief->zone(canvas_->zoneAlone()) : nullptr;
-        button->setText(QString("%1  ▾").arg(alone ? QString::fromStdString(alone->title) : tr("all")));
+        button->setText(
+            QString("%1  ▾").arg(alone ? QString::fromStdString(alone->title) : tr("all")));
         button->setEnabled(brief && !brief->zones.empty());
-        button->setToolTip(button->isEnabled() ? tr("Show one zone alone, or dim what it does not show") : tr("This brief has no zones."));
+        button->setToolTip(button->isEnabled()
+                               ? tr("Show one zone alone, or dim what it does not show")
+                               : tr("This brief has no zones."));
     };
-    auto* dimmed = new QAction(tr("Dim what is not shown there"), button);  // not the menu's, which is filled anew
+    auto* dimmed = new QAction(tr("Dim what is not shown there"),
+                               button);  // not the menu's, which is filled anew
     dimmed->setObjectName("dimOutside");
     dimmed->setCheckable(true);
     connect(dimmed, &QAction::toggled, canvas_, &Canvas::setOutsideDimmed);
@@ -139,11 +147,13 @@ QToolButton* MainWindow::buildZoneMenu(QToolButton* shown) {
         };
         add(tr("All zones"), {});
         if (const Brief* brief = session_.brief())
-            for (const Zone& zone : brief->zones) add(tr("Only: %1").arg(QString::fromStdString(zone.title)), zone.id);
+            for (const Zone& zone : brief->zones)
+                add(tr("Only: %1").arg(QString::fromStdString(zone.title)), zone.id);
         menu->addSeparator();
         menu->addAction(dimmed);
         menu->addSeparator();
-        menu->addAction(tr("A brief of your own from this …"), this, [this] { openBriefDialog(); })->setObjectName("ownBriefFromZones");
+        menu->addAction(tr("A brief of your own from this …"), this, [this] { openBriefDialog(); })
+            ->setObjectName("ownBriefFromZones");
     });
     const auto another = [this, rename] {
         const Brief* brief = session_.brief();

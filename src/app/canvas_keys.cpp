@@ -14,7 +14,7 @@ void Canvas::nudge(double dx, double dy) {
     const Layer* layer = session_.layer();
     if (!layer) return;
     if (crop_) {
-        RealRect box = layer->picture()->crop;
+        RealRect box = session_.picture()->crop;
         box.x = std::clamp(box.x + dx, 0.0, std::max(0.0, crop_->original.width - box.width));
         box.y = std::clamp(box.y + dy, 0.0, std::max(0.0, crop_->original.height - box.height));
         return applyCrop(box, QString("nudge crop %1").arg(layer->id));
@@ -34,7 +34,8 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
             return nudge(0, -step);
         case Qt::Key_Down:
             return nudge(0, step);
-        case Qt::Key_Space:  // what a press of the mouse does to a tool, where the arrows brought it
+        case Qt::Key_Space:  // what a press of the mouse does to a tool, where the arrows brought
+                             // it
             if (!tool_.active()) return QWidget::keyPressEvent(event);
             if (!event->isAutoRepeat()) tool_.tap();
             return update();
@@ -56,10 +57,13 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
         case Qt::Key_PageUp:
         case Qt::Key_PageDown: {  // the layer above, or below, without the mouse
             if (!piece || piece->layers.empty() || crop_) return;
-            const int n = static_cast<int>(piece->layers.size()), by = event->key() == Qt::Key_PageUp ? 1 : n - 1;
+            const int n = static_cast<int>(piece->layers.size()),
+                      by = event->key() == Qt::Key_PageUp ? 1 : n - 1;
             int at = event->key() == Qt::Key_PageUp ? n - 1 : 0;
             for (int i = 0; i < n; ++i)
-                if (session_.layer() && piece->layers[static_cast<std::size_t>(i)].id == session_.layer()->id) at = i;
+                if (session_.layer() &&
+                    piece->layers[static_cast<std::size_t>(i)].id == session_.layer()->id)
+                    at = i;
             return session_.chooseLayer(piece->layers[static_cast<std::size_t>((at + by) % n)].id);
         }
         default:

@@ -23,7 +23,8 @@ QString kindOf(const Cut& cut) {
     if (const ShapeCut* shape = cut.shape()) {
         if (shape->shape == CutShape::polygon) return CutSection::tr("Polygon");
         if (shape->shape == CutShape::rounded) return CutSection::tr("Rounded corners");
-        return std::abs(shape->box.width - shape->box.height) < 1e-6 ? CutSection::tr("Circle") : CutSection::tr("Ellipse");
+        return std::abs(shape->box.width - shape->box.height) < 1e-6 ? CutSection::tr("Circle")
+                                                                     : CutSection::tr("Ellipse");
     }
     switch (cut.clean()->what) {
         case Cleaning::fringe:
@@ -56,7 +57,7 @@ QString shapeOf(const std::vector<Cut>& cuts) {
 
 }  // namespace
 
-CutSection::CutSection(Session& session) : Section(session, tr("Cut")) {
+CutSection::CutSection(Session& session) : KindSection(session, tr("Cut")) {
     auto* column = new QVBoxLayout(body());
     column->setContentsMargins(0, 0, 0, 12);
     column->setSpacing(8);
@@ -75,8 +76,10 @@ CutSection::CutSection(Session& session) : Section(session, tr("Cut")) {
     more->setPopupMode(QToolButton::InstantPopup);
     more->setProperty("words", true);
     auto* menu = new QMenu(more);
-    const auto offer = [&](const char* objectName, const QString& words, CutShape shape, bool round) {
-        connect(menu->addAction(words), &QAction::triggered, this, [this, shape, round] { addShape(shape, round); });
+    const auto offer = [&](const char* objectName, const QString& words, CutShape shape,
+                           bool round) {
+        connect(menu->addAction(words), &QAction::triggered, this,
+                [this, shape, round] { addShape(shape, round); });
         menu->actions().back()->setObjectName(objectName);
     };
     offer("addCircleCut", tr("Circle"), CutShape::ellipse, true);
@@ -87,11 +90,13 @@ CutSection::CutSection(Session& session) : Section(session, tr("Cut")) {
     form.wide(key);
     inside_ = named(new QPushButton(tr("Move inside the cut")), "moveInside");
     inside_->setCheckable(true);
-    inside_->setToolTip(tr("While this is on, dragging and scaling the picture leaves its shapes where they stand"));
+    inside_->setToolTip(tr(
+        "While this is on, dragging and scaling the picture leaves its shapes where they stand"));
     connect(inside_, &QPushButton::toggled, this, &CutSection::insideAsked);
     form.wide(inside_);
     tidy_ = named(new QPushButton(tr("Trim into the frame")), "trimIntoFrame");
-    tidy_->setToolTip(tr("Trims the empty rim away and scales the ink into the frame, centred, its shape held"));
+    tidy_->setToolTip(
+        tr("Trims the empty rim away and scales the ink into the frame, centred, its shape held"));
     connect(tidy_, &QPushButton::clicked, this, &CutSection::trimAsked);
     form.wide(sideBySide({more, tidy_}));
     form.wide(refusal_ = refusalLine());
@@ -99,18 +104,19 @@ CutSection::CutSection(Session& session) : Section(session, tr("Cut")) {
 }
 
 void CutSection::add(Cut cut) {
-    edit(tr("Cut"), {}, [&](Layer& layer) {
+    editOne(tr("Cut"), {}, [&](PictureLayer& picture) {
         // Keys and cleanings come before shapes, as they are put on.
-        auto& cuts = layer.picture()->cuts;
-        const auto at = cut.shape() ? cuts.end() : std::find_if(cuts.begin(), cuts.end(), [](const Cut& c) { return c.shape(); });
+        auto& cuts = picture.cuts;
+        const auto at = cut.shape() ? cuts.end()
+                                    : std::find_if(cuts.begin(), cuts.end(),
+                                                   [](const Cut& c) { return c.shape(); });
         cuts.insert(at, cut);
     });
 }
 
 void CutSection::addShape(CutShape shape, bool round) {
-    const Layer* layer = session_.layer();
-    if (!layer || !layer->picture()) return;
-    RealRect box = layer->picture()->crop;
+    if (!session_.picture()) return;
+    RealRect box = session_.picture()->crop;
     if (round) box = largestInside(box, 1, 1);
     ShapeCut cut;
     cut.shape = shape;
@@ -120,20 +126,25 @@ void CutSection::addShape(CutShape shape, bool round) {
         cut.radii.fill(12);
     }
     if (shape == CutShape::polygon)
-        cut.points = {{box.centre().x, box.y}, {box.right(), box.centre().y}, {box.centre().x, box.bottom()}, {box.x, box.centre().y}};
+        cut.points = {{box.centre().x, box.y},
+                      {box.right(), box.centre().y},
+                      {box.centre().x, box.bottom()},
+                      {box.x, box.centre().y}};
     add({cut});
 }
 
-void CutSection::change(std::size_t index, const QString& what, const QString& mergeKey, const std::function<void(Cut&)>& change) {
-    edit(what, mergeKey.isEmpty() ? mergeKey : QString("cut %1 %2").arg(index).arg(mergeKey), [&](Layer& layer) {
-        if (index < layer.picture()->cuts.size()) change(layer.picture()->cuts[index]);
-    });
+void CutSection::change(std::size_t index, const QString& what, const QString& mergeKey,
+                        const std::function<void(Cut&)>& change) {
+    editOne(what, mergeKey.isEmpty() ? mergeKey : QString("cut %1 %2").arg(index).arg(mergeKey),
+            [&](PictureLayer& picture) {
+                if (index < picture.cuts.size()) change(picture.cuts[index]);
+            });
 }
 
-void CutSection::fill(const Piece&, const Layer* layer) {
-    const auto& cuts = layer->picture()->cuts;
-    if (layer->id != layerShown_ || shapeOf(cuts) != builtOf_) {
-        layerShown_ = layer->id;
+void CutSection::fillFrom(const PictureLayer& picture, const Layer& layer, const Piece&) {
+    const auto& cuts = picture.cuts;
+    if (layer.id != layerShown_ || shapeOf(cuts) != builtOf_) {
+        layerShown_ = layer.id;
         builtOf_ = shapeOf(cuts);
         build(cuts);
     }
@@ -143,7 +154,7 @@ void CutSection::fill(const Piece&, const Layer* layer) {
     if (!shaped && inside_->isChecked()) inside_->setChecked(false);
     list_->setVisible(!cuts.empty());
     tidy_->setVisible(!cuts.empty());
-    look(*layer);
+    look(picture);
 }
 
 void CutSection::build(const std::vector<Cut>& cuts) {
@@ -157,14 +168,17 @@ void CutSection::build(const std::vector<Cut>& cuts) {
         auto* card = new QWidget;
         Form form(card);
         Shown row;
-        row.on = named(new QCheckBox(kindOf(cuts[i])), QString("cutOn-%1").arg(i).toUtf8().constData());
+        row.on =
+            named(new QCheckBox(kindOf(cuts[i])), QString("cutOn-%1").arg(i).toUtf8().constData());
         row.on->setAccessibleName(tr("%1, cut %2").arg(kindOf(cuts[i])).arg(i + 1));
-        connect(row.on, &QCheckBox::toggled, this,
-                [this, i](bool on) { change(i, tr("Switch a cut"), {}, [on](Cut& c) { c.off = !on; }); });
-        auto* remove = iconButton("remove", QString("removeCut-%1").arg(i).toUtf8().constData(), tr("Remove cut %1").arg(i + 1));
+        connect(row.on, &QCheckBox::toggled, this, [this, i](bool on) {
+            change(i, tr("Switch a cut"), {}, [on](Cut& c) { c.off = !on; });
+        });
+        auto* remove = iconButton("remove", QString("removeCut-%1").arg(i).toUtf8().constData(),
+                                  tr("Remove cut %1").arg(i + 1));
         connect(remove, &QToolButton::clicked, this, [this, i] {
-            edit(tr("Remove a cut"), {}, [i](Layer& layer) {
-                auto& all = layer.picture()->cuts;
+            editOne(tr("Remove a cut"), {}, [i](PictureLayer& picture) {
+                auto& all = picture.cuts;
                 if (i < all.size()) all.erase(all.begin() + static_cast<std::ptrdiff_t>(i));
             });
         });
@@ -182,25 +196,32 @@ void CutSection::build(const std::vector<Cut>& cuts) {
     }
 }
 
-NumberField* CutSection::number(std::size_t i, const char* id, const QString& name, const QString& unit, double low, double high,
-                                int decimals, const std::function<void(Cut&, double)>& set) {
-    auto* field = named(new NumberField(name, unit), QString("cut-%1-%2").arg(i).arg(id).toUtf8().constData());
+NumberField* CutSection::number(std::size_t i, const char* id, const QString& name,
+                                const QString& unit, double low, double high, int decimals,
+                                const std::function<void(Cut&, double)>& set) {
+    auto* field = named(new NumberField(name, unit),
+                        QString("cut-%1-%2").arg(i).arg(id).toUtf8().constData());
     field->setRange(low, high, decimals);
     hear(field, refusal_);
-    connect(field, &NumberField::committed, this, [this, i, set, name](double v) { change(i, name, name, [&](Cut& c) { set(c, v); }); });
+    connect(field, &NumberField::committed, this,
+            [this, i, set, name](double v) { change(i, name, name, [&](Cut& c) { set(c, v); }); });
     shown_[i].numbers[id] = field;
     return field;
 }
 
 void CutSection::buildKey(Form& form, std::size_t i) {
     Shown& row = shown_[i];
-    row.colour = named(new ColourField(tr("Background")), QString("cutColour-%1").arg(i).toUtf8().constData());
+    row.colour = named(new ColourField(tr("Background")),
+                       QString("cutColour-%1").arg(i).toUtf8().constData());
     connect(row.colour, &ColourField::committed, this, [this, i](Colour colour) {
-        change(i, tr("Key colour"), {}, [&](Cut& c) { c.key()->colour = Colour{colour.red, colour.green, colour.blue, 255}; });
+        change(i, tr("Key colour"), {}, [&](Cut& c) {
+            c.key()->colour = Colour{colour.red, colour.green, colour.blue, 255};
+        });
     });
     hear(row.colour, refusal_);
     form.row(tr("Ground"), row.colour);
-    auto* pick = named(new QPushButton(tr("Pick")), QString("cutPick-%1").arg(i).toUtf8().constData());
+    auto* pick =
+        named(new QPushButton(tr("Pick")), QString("cutPick-%1").arg(i).toUtf8().constData());
     pick->setToolTip(tr("Click the background in the picture"));
     connect(pick, &QPushButton::clicked, this, [this, i] {
         Q_EMIT pickAsked([this, i](Colour colour, RealPoint at) {
@@ -212,7 +233,8 @@ void CutSection::buildKey(Form& form, std::size_t i) {
             });
         });
     });
-    row.find = named(new QPushButton(tr("Find by itself")), QString("cutFind-%1").arg(i).toUtf8().constData());
+    row.find = named(new QPushButton(tr("Find by itself")),
+                     QString("cutFind-%1").arg(i).toUtf8().constData());
     connect(row.find, &QPushButton::clicked, this, [this, i] {
         change(i, tr("Key colour"), {}, [](Cut& c) {
             c.key()->colour.reset();
@@ -223,17 +245,22 @@ void CutSection::buildKey(Form& form, std::size_t i) {
     row.reach = named(new QComboBox, QString("cutReach-%1").arg(i).toUtf8().constData());
     row.reach->addItems({tr("Linked to the rim"), tr("Everywhere, holes too")});
     row.reach->setAccessibleName(tr("How far the key reaches"));
-    connect(row.reach, &QComboBox::activated, this,
-            [this, i](int at) { change(i, tr("Reach"), {}, [at](Cut& c) { c.key()->everywhere = at == 1; }); });
+    connect(row.reach, &QComboBox::activated, this, [this, i](int at) {
+        change(i, tr("Reach"), {}, [at](Cut& c) { c.key()->everywhere = at == 1; });
+    });
     form.row(tr("Reach"), row.reach);
-    row.tolerance = named(new QSlider(Qt::Horizontal), QString("cutToleranceSlider-%1").arg(i).toUtf8().constData());
+    row.tolerance = named(new QSlider(Qt::Horizontal),
+                          QString("cutToleranceSlider-%1").arg(i).toUtf8().constData());
     row.tolerance->setRange(0, 100);
     row.tolerance->setAccessibleName(tr("Tolerance"));
     connect(row.tolerance, &QSlider::valueChanged, this, [this, i](int v) {
-        change(i, tr("Tolerance"), "tolerance", [v](Cut& c) { c.key()->tolerance = v > 0 ? std::optional<double>(v) : std::nullopt; });
+        change(i, tr("Tolerance"), "tolerance", [v](Cut& c) {
+            c.key()->tolerance = v > 0 ? std::optional<double>(v) : std::nullopt;
+        });
     });
-    auto* field = number(i, "tolerance", tr("Tolerance"), "", 0, 100, 1,
-                         [](Cut& c, double v) { c.key()->tolerance = v > 0 ? std::optional(v) : std::nullopt; });
+    auto* field = number(i, "tolerance", tr("Tolerance"), "", 0, 100, 1, [](Cut& c, double v) {
+        c.key()->tolerance = v > 0 ? std::optional(v) : std::nullopt;
+    });
     field->setWordsForZero(tr("auto"));
     field->setFixedWidth(52);
     field->setMinimumWidth(52);
@@ -247,17 +274,22 @@ void CutSection::buildKey(Form& form, std::size_t i) {
     row.shadow = named(new QComboBox, QString("cutShadow-%1").arg(i).toUtf8().constData());
     row.shadow->addItems({tr("Stays, see-through"), tr("Goes"), tr("Is ink: look for none")});
     row.shadow->setAccessibleName(tr("What becomes of a soft shadow"));
-    connect(row.shadow, &QComboBox::activated, this,
-            [this, i](int at) { change(i, tr("Shadow"), {}, [at](Cut& c) { c.key()->shadow = static_cast<KeyShadow>(at); }); });
+    connect(row.shadow, &QComboBox::activated, this, [this, i](int at) {
+        change(i, tr("Shadow"), {}, [at](Cut& c) { c.key()->shadow = static_cast<KeyShadow>(at); });
+    });
     form.row(tr("Shadow"), row.shadow);
-    const auto brush = [&](const char* id, const QString& words, const QString& tip, bool restores) {
-        auto* button = named(new QPushButton(words), QString("%1-%2").arg(id).arg(i).toUtf8().constData());
+    const auto brush = [&](const char* id, const QString& words, const QString& tip,
+                           bool restores) {
+        auto* button =
+            named(new QPushButton(words), QString("%1-%2").arg(id).arg(i).toUtf8().constData());
         button->setToolTip(tip);
-        connect(button, &QPushButton::clicked, this,
-                [this, i, restores] { Q_EMIT brushAsked(static_cast<int>(i), restores, brushSize_ / 2); });
+        connect(button, &QPushButton::clicked, this, [this, i, restores] {
+            Q_EMIT brushAsked(static_cast<int>(i), restores, brushSize_ / 2);
+        });
         return button;
     };
-    row.brush = named(new NumberField(tr("Brush"), tr("px")), QString("cut-%1-brush").arg(i).toUtf8().constData());
+    row.brush = named(new NumberField(tr("Brush"), tr("px")),
+                      QString("cut-%1-brush").arg(i).toUtf8().constData());
     row.brush->setRange(1, 2000, 0);
     row.brush->setFixedWidth(58);
     row.brush->setMinimumWidth(58);
@@ -267,8 +299,9 @@ void CutSection::buildKey(Form& form, std::size_t i) {
         f->show(v);
     });
     form.row(tr("Brush"), sideBySide({row.brush, softLabel(tr("wide"))}));
-    form.wide(sideBySide({brush("cutRestore", tr("Bring back"), tr("Paint over what should stay"), true),
-                          brush("cutRemove", tr("Take away"), tr("Paint over what should go"), false)}));
+    form.wide(
+        sideBySide({brush("cutRestore", tr("Bring back"), tr("Paint over what should stay"), true),
+                    brush("cutRemove", tr("Take away"), tr("Paint over what should go"), false)}));
     row.strokes = named(new QPushButton, QString("cutStrokes-%1").arg(i).toUtf8().constData());
     row.strokes->setToolTip(tr("Takes the last stroke back; the strokes before it stay"));
     connect(row.strokes, &QPushButton::clicked, this, [this, i] {
@@ -284,7 +317,8 @@ void CutSection::buildKey(Form& form, std::size_t i) {
     row.closed = named(new QPushButton, QString("cutClosed-%1").arg(i).toUtf8().constData());
     row.closed->setToolTip(tr("Reaches everywhere: the holes that ink closes in go, too"));
     row.closed->hide();
-    connect(row.closed, &QPushButton::clicked, this, [this, i] { change(i, tr("Reach"), {}, [](Cut& c) { c.key()->everywhere = true; }); });
+    connect(row.closed, &QPushButton::clicked, this,
+            [this, i] { change(i, tr("Reach"), {}, [](Cut& c) { c.key()->everywhere = true; }); });
     form.wide(row.closed);
 }
 
@@ -293,19 +327,25 @@ void CutSection::buildShape(Form& form, std::size_t i, const ShapeCut& shape) {
     if (shape.shape != CutShape::polygon) {
         const auto held = [this, i](Cut& c, bool wide, double v) {
             RealRect& b = c.shape()->box;
-            const bool circle = c.shape()->shape == CutShape::ellipse && shown_[i].held && shown_[i].held->isChecked();
+            const bool circle = c.shape()->shape == CutShape::ellipse && shown_[i].held &&
+                                shown_[i].held->isChecked();
             if (wide || circle) b.width = v;
             if (!wide || circle) b.height = v;
         };
         form.row(tr("Left, top"),
-                 number(i, "left", tr("Cut, left"), tr("px"), -100'000, 100'000, 2, [](Cut& c, double v) { c.shape()->box.x = v; }),
-                 number(i, "top", tr("Cut, top"), tr("px"), -100'000, 100'000, 2, [](Cut& c, double v) { c.shape()->box.y = v; }));
+                 number(i, "left", tr("Cut, left"), tr("px"), -100'000, 100'000, 2,
+                        [](Cut& c, double v) { c.shape()->box.x = v; }),
+                 number(i, "top", tr("Cut, top"), tr("px"), -100'000, 100'000, 2,
+                        [](Cut& c, double v) { c.shape()->box.y = v; }));
         form.row(tr("Size"),
-                 number(i, "width", tr("Cut, width"), tr("px"), 0.01, 100'000, 2, [held](Cut& c, double v) { held(c, true, v); }),
-                 number(i, "height", tr("Cut, height"), tr("px"), 0.01, 100'000, 2, [held](Cut& c, double v) { held(c, false, v); }));
+                 number(i, "width", tr("Cut, width"), tr("px"), 0.01, 100'000, 2,
+                        [held](Cut& c, double v) { held(c, true, v); }),
+                 number(i, "height", tr("Cut, height"), tr("px"), 0.01, 100'000, 2,
+                        [held](Cut& c, double v) { held(c, false, v); }));
     }
     if (shape.shape == CutShape::ellipse) {
-        row.held = named(new QCheckBox(tr("Circle held")), QString("cutHeld-%1").arg(i).toUtf8().constData());
+        row.held = named(new QCheckBox(tr("Circle held")),
+                         QString("cutHeld-%1").arg(i).toUtf8().constData());
         row.held->setChecked(std::abs(shape.box.width - shape.box.height) < 1e-6);
         form.wide(row.held);
     }
@@ -318,29 +358,39 @@ void CutSection::buildShape(Form& form, std::size_t i, const ShapeCut& shape) {
                 ShapeCut& s = *c.shape();
                 if (s.radiiAreShares == (at == 1)) return;
                 const double shorter = std::max(1e-9, std::min(s.box.width, s.box.height));
-                for (double& r : s.radii) r = at == 1 ? std::min(50.0, 100 * r / shorter) : r / 100 * shorter;
+                for (double& r : s.radii)
+                    r = at == 1 ? std::min(50.0, 100 * r / shorter) : r / 100 * shorter;
                 s.radiiAreShares = at == 1;
             });
         });
         form.row(tr("Radii in"), row.unit);
-        const QString names[] = {tr("Top left"), tr("Top right"), tr("Bottom right"), tr("Bottom left")};
+        const QString names[] = {tr("Top left"), tr("Top right"), tr("Bottom right"),
+                                 tr("Bottom left")};
         NumberField* fields[4];
         for (std::size_t k = 0; k < 4; ++k)
-            fields[k] = number(i, (std::string("radius") + static_cast<char>('0' + k)).c_str(), names[k], "", 0, 100'000, 2,
-                               [k](Cut& c, double v) { c.shape()->radii[k] = v; });
-        auto* all = number(i, "radius", tr("All corners"), "", 0, 100'000, 2, [](Cut& c, double v) { c.shape()->radii.fill(v); });
+            fields[k] =
+                number(i, (std::string("radius") + static_cast<char>('0' + k)).c_str(), names[k],
+                       "", 0, 100'000, 2, [k](Cut& c, double v) { c.shape()->radii[k] = v; });
+        auto* all = number(i, "radius", tr("All corners"), "", 0, 100'000, 2,
+                           [](Cut& c, double v) { c.shape()->radii.fill(v); });
         form.row(tr("All corners"), all);
         form.row(tr("Upper two"), fields[0], fields[1]);
         form.row(tr("Lower two"), fields[3], fields[2]);
     }
-    form.row(tr("Feather"), number(i, "feather", tr("Feather"), tr("px"), 0, 2000, 1, [](Cut& c, double v) { c.shape()->feather = v; }));
-    row.inverted = named(new QCheckBox(tr("Take the inside away")), QString("cutInverted-%1").arg(i).toUtf8().constData());
-    connect(row.inverted, &QCheckBox::toggled, this,
-            [this, i](bool on) { change(i, tr("Invert"), {}, [on](Cut& c) { c.shape()->inverted = on; }); });
+    form.row(tr("Feather"), number(i, "feather", tr("Feather"), tr("px"), 0, 2000, 1,
+                                   [](Cut& c, double v) { c.shape()->feather = v; }));
+    row.inverted = named(new QCheckBox(tr("Take the inside away")),
+                         QString("cutInverted-%1").arg(i).toUtf8().constData());
+    connect(row.inverted, &QCheckBox::toggled, this, [this, i](bool on) {
+        change(i, tr("Invert"), {}, [on](Cut& c) { c.shape()->inverted = on; });
+    });
     form.wide(row.inverted);
-    auto* place = named(new QPushButton(shape.shape == CutShape::polygon ? tr("Draw on the picture") : tr("Place on the picture")),
-                        QString("cutPlace-%1").arg(i).toUtf8().constData());
-    connect(place, &QPushButton::clicked, this, [this, i] { Q_EMIT placeAsked(static_cast<int>(i)); });
+    auto* place =
+        named(new QPushButton(shape.shape == CutShape::polygon ? tr("Draw on the picture")
+                                                               : tr("Place on the picture")),
+              QString("cutPlace-%1").arg(i).toUtf8().constData());
+    connect(place, &QPushButton::clicked, this,
+            [this, i] { Q_EMIT placeAsked(static_cast<int>(i)); });
     form.wide(place);
 }
 
@@ -357,30 +407,37 @@ void CutSection::showCut(std::size_t i, const Cut& cut) {
         row.numbers["tolerance"]->show(key->tolerance.value_or(0));
         row.shadow->setCurrentIndex(static_cast<int>(key->shadow));
         row.strokes->setVisible(!key->strokes.empty());
-        row.strokes->setText(tr("Take the last of %n stroke(s) back", nullptr, static_cast<int>(key->strokes.size()))
-                                 .replace("(s)", key->strokes.size() == 1 ? "" : "s"));
+        row.strokes->setText(
+            tr("Take the last of %n stroke(s) back", nullptr, static_cast<int>(key->strokes.size()))
+                .replace("(s)", key->strokes.size() == 1 ? "" : "s"));
     }
     if (const ShapeCut* shape = cut.shape()) {
         const std::pair<const char*, double> values[] = {
-            {"left", shape->box.x},       {"top", shape->box.y},        {"width", shape->box.width},  {"height", shape->box.height},
-            {"feather", shape->feather},  {"radius0", shape->radii[0]}, {"radius1", shape->radii[1]}, {"radius2", shape->radii[2]},
+            {"left", shape->box.x},       {"top", shape->box.y},
+            {"width", shape->box.width},  {"height", shape->box.height},
+            {"feather", shape->feather},  {"radius0", shape->radii[0]},
+            {"radius1", shape->radii[1]}, {"radius2", shape->radii[2]},
             {"radius3", shape->radii[3]}, {"radius", shape->radii[0]}};
         for (const auto& [id, value] : values)
-            if (const auto found = row.numbers.find(id); found != row.numbers.end()) found->second->show(value);
+            if (const auto found = row.numbers.find(id); found != row.numbers.end())
+                found->second->show(value);
         if (row.unit) row.unit->setCurrentIndex(shape->radiiAreShares ? 1 : 0);
         row.inverted->setChecked(shape->inverted);
     }
 }
 
-// What a key found, looked up aside: its colour, how sure, the tolerance it measured, and why it cannot work.
-void CutSection::look(const Layer& layer) {
-    const PictureLayer& picture = *layer.picture();
+// What a key found, looked up aside: its colour, how sure, the tolerance it measured, and why it
+// cannot work.
+void CutSection::look(const PictureLayer& picture) {
     const Asset* asset = session_.kit().asset(picture.source);
-    if (!asset || std::none_of(picture.cuts.begin(), picture.cuts.end(), [](const Cut& c) { return c.key(); })) return;
+    if (!asset || std::none_of(picture.cuts.begin(), picture.cuts.end(),
+                               [](const Cut& c) { return c.key(); }))
+        return;
     if (lookedAt_ == picture.cuts && lookedSource_ == picture.source) return;
     lookedAt_ = picture.cuts;
     lookedSource_ = picture.source;
-    looking_.post([this, inks = session_.inks(), asset = *asset, cuts = picture.cuts](const std::stop_token& stop) {
+    looking_.post([this, inks = session_.inks(), asset = *asset,
+                   cuts = picture.cuts](const std::stop_token& stop) {
         const auto original = inks->picture(asset);
         if (!original) return;
         struct Found {
@@ -397,7 +454,7 @@ void CutSection::look(const Layer& layer) {
         QMetaObject::invokeMethod(
             this,
             [this, found, cuts] {
-                if (!session_.layer() || !session_.layer()->picture() || session_.layer()->picture()->cuts != cuts) return;
+                if (!session_.picture() || session_.picture()->cuts != cuts) return;
                 for (const Found& f : found) {
                     if (f.index >= shown_.size() || !shown_[f.index].note) continue;
                     Shown& row = shown_[f.index];
@@ -405,20 +462,29 @@ void CutSection::look(const Layer& layer) {
                     const Colour ground = Background{plan.background, plan.share}.rounded();
                     const KeyCut& key = *cuts[f.index].key();
                     if (!key.colour) row.colour->show(ground);
-                    QString note = key.colour ? tr("Your colour") : tr("Found on %1 % of the border").arg(std::lround(100 * plan.share));
+                    QString note =
+                        key.colour
+                            ? tr("Your colour")
+                            : tr("Found on %1 % of the border").arg(std::lround(100 * plan.share));
                     if (plan.ground)
                         note += tr(" · it drifts by %1, grain %2, tolerance %3")
                                     .arg(std::lround(plan.ground->span))
                                     .arg(plan.ground->grain, 0, 'f', 1)
                                     .arg(std::lround(plan.noise.tolerance));
                     else if (!key.tolerance)
-                        note += plan.noise.lossy ? tr(" · a JPEG's noise, tolerance %1").arg(std::lround(plan.noise.tolerance))
-                                                 : tr(" · no noise, tolerance %1").arg(std::lround(plan.noise.tolerance));
-                    for (const Message& told : notesOf(f.report, key)) note += '\n' + QString::fromStdString(english(told));
-                    row.note->setText(f.report.trouble ? QString::fromStdString(english(*f.report.trouble)) : note);
+                        note += plan.noise.lossy ? tr(" · a JPEG's noise, tolerance %1")
+                                                       .arg(std::lround(plan.noise.tolerance))
+                                                 : tr(" · no noise, tolerance %1")
+                                                       .arg(std::lround(plan.noise.tolerance));
+                    for (const Message& told : notesOf(f.report, key))
+                        note += '\n' + QString::fromStdString(english(told));
+                    row.note->setText(f.report.trouble
+                                          ? QString::fromStdString(english(*f.report.trouble))
+                                          : note);
                     row.closed->setVisible(f.report.closed > 0 && !key.everywhere);
-                    row.closed->setText(f.report.closed == 1 ? tr("Take one closed area, too")
-                                                             : tr("Take %1 closed areas, too").arg(f.report.closed));
+                    row.closed->setText(f.report.closed == 1
+                                            ? tr("Take one closed area, too")
+                                            : tr("Take %1 closed areas, too").arg(f.report.closed));
                 }
             },
             Qt::QueuedConnection);

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What each device shows of the piece, side by side and live; for briefs whose devices show different parts.
+// What each device shows of the piece, side by side and live; for briefs whose devices show
+// different parts.
 #pragma once
 
 #include <QImage>

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Questions to the person, behind a seam, so that tests answer them. Each answers later, through `done`; nothing blocks.
+// Questions to the person, behind a seam, so that tests answer them. Each answers later, through
+// `done`; nothing blocks.
 #pragma once
 
 #include <QString>
@@ -11,10 +12,15 @@ namespace zl::app {
 enum class Unsaved { save, discard, cancel };
 
 struct Dialogs {
-    std::function<void(QWidget*, const QString& title, const QString& filter, std::function<void(QString)> done)> openFile;
-    std::function<void(QWidget*, const QString& title, const QString& suggested, const QString& filter, std::function<void(QString)> done)>
+    std::function<void(QWidget*, const QString& title, const QString& filter,
+                       std::function<void(QString)> done)>
+        openFile;
+    std::function<void(QWidget*, const QString& title, const QString& suggested,
+                       const QString& filter, std::function<void(QString)> done)>
         saveFile;
-    std::function<void(QWidget*, const QString& title, const QString& start, std::function<void(QString)> done)> chooseFolder;
+    std::function<void(QWidget*, const QString& title, const QString& start,
+                       std::function<void(QString)> done)>
+        chooseFolder;
     std::function<void(QWidget*, const QString& kit, std::function<void(Unsaved)> done)> unsaved;
 };
 

@@ -28,9 +28,11 @@ void setBad(QWidget* field, bool bad) {
 
 }  // namespace
 
-NumberField::NumberField(const QString& name, const QString& unit, QWidget* parent) : QLineEdit(parent), unit_(unit) {
+NumberField::NumberField(const QString& name, const QString& unit, QWidget* parent)
+    : QLineEdit(parent), unit_(unit) {
     setAccessibleName(name);
-    const int unitWidth = unit.isEmpty() ? 0 : QFontMetrics(interfaceFont(11)).horizontalAdvance(unit) + 6;
+    const int unitWidth =
+        unit.isEmpty() ? 0 : QFontMetrics(interfaceFont(11)).horizontalAdvance(unit) + 6;
     setTextMargins(0, 0, unitWidth, 0);
     setMinimumWidth(72);
     connect(this, &QLineEdit::returnPressed, this, &NumberField::commit);
@@ -78,10 +80,13 @@ void NumberField::refuse(double typed, const QString& sentence) {
 
 void NumberField::commit() {
     if (!isModified()) return;
-    const bool zero = !wordsForZero_.isEmpty() && text().trimmed().compare(wordsForZero_, Qt::CaseInsensitive) == 0;
+    const bool zero = !wordsForZero_.isEmpty() &&
+                      text().trimmed().compare(wordsForZero_, Qt::CaseInsensitive) == 0;
     const auto value = zero ? Result<double>(0) : evaluate(text().toStdString());
     if (!value) return mark(QString::fromStdString(value.error().sentence()));
-    if (*value < low_ || *value > high_) return mark(tr("%1 goes from %2 to %3.").arg(accessibleName(), textOf(low_), textOf(high_)));
+    if (*value < low_ || *value > high_)
+        return mark(
+            tr("%1 goes from %2 to %3.").arg(accessibleName(), textOf(low_), textOf(high_)));
     setModified(false);
     mark({});
     setText(textOf(*value));
@@ -100,7 +105,8 @@ void NumberField::keyPressEvent(QKeyEvent* event) {
     if (key == Qt::Key_Up || key == Qt::Key_Down) {
         commit();
         if (property("bad").toBool()) return;
-        const double step = (decimals_ >= 2 && high_ <= 10 ? 0.05 : 1) * (event->modifiers().testFlag(Qt::ShiftModifier) ? 10 : 1);
+        const double step = (decimals_ >= 2 && high_ <= 10 ? 0.05 : 1) *
+                            (event->modifiers().testFlag(Qt::ShiftModifier) ? 10 : 1);
         const double next = std::clamp(shown_ + (key == Qt::Key_Up ? step : -step), low_, high_);
         if (next != shown_) Q_EMIT committed(next);
         return;
@@ -130,12 +136,14 @@ void NumberField::paintEvent(QPaintEvent* event) {
 
 void PathField::paintEvent(QPaintEvent* event) {
     const int room = width() - 20;
-    if (hasFocus() || fontMetrics().horizontalAdvance(text()) <= room) return QLineEdit::paintEvent(event);
+    if (hasFocus() || fontMetrics().horizontalAdvance(text()) <= room)
+        return QLineEdit::paintEvent(event);
     QStyleOptionFrame frame;
     initStyleOption(&frame);
     QPainter painter(this);
     style()->drawPrimitive(QStyle::PE_PanelLineEdit, &frame, &painter, this);
-    painter.setPen(palette().color(isEnabled() ? QPalette::Active : QPalette::Disabled, QPalette::Text));
+    painter.setPen(
+        palette().color(isEnabled() ? QPalette::Active : QPalette::Disabled, QPalette::Text));
     painter.drawText(rect().adjusted(10, 0, -10, 0), Qt::AlignLeft | Qt::AlignVCenter,
                      fontMetrics().elidedText(text(), Qt::ElideLeft, room));
 }
@@ -158,7 +166,8 @@ ColourField::ColourField(const QString& name, QWidget* parent) : QWidget(parent)
 
 void ColourField::show(Colour colour) {
     shown_ = colour;
-    if (!(text_->hasFocus() && text_->isModified())) text_->setText(QString::fromStdString(nameOf(colour)));
+    if (!(text_->hasFocus() && text_->isModified()))
+        text_->setText(QString::fromStdString(nameOf(colour)));
     QPixmap pixmap(20, 20);
     pixmap.fill(QColor(colour.red, colour.green, colour.blue));
     QPainter painter(&pixmap);
@@ -175,10 +184,13 @@ void ColourField::commit() {
     if (!typed.startsWith('#')) typed.prepend('#');
     const auto colour = parseColour(typed.toStdString());
     // See-through colours only where the owner says that they mean something.
-    const bool takesAlpha = property("takesAlpha").toBool(), good = colour && (colour->alpha == 255 || takesAlpha);
+    const bool takesAlpha = property("takesAlpha").toBool(),
+               good = colour && (colour->alpha == 255 || takesAlpha);
     setBad(text_, !good);
-    const QString how = takesAlpha ? tr("Write #RRGGBB, such as #FFC653, or #RRGGBBAA.") : tr("Write #RRGGBB, such as #FFC653.");
-    Q_EMIT refused(good ? QString() : tr("“%1” is not a colour this field takes. %2").arg(text_->text(), how));
+    const QString how = takesAlpha ? tr("Write #RRGGBB, such as #FFC653, or #RRGGBBAA.")
+                                   : tr("Write #RRGGBB, such as #FFC653.");
+    Q_EMIT refused(good ? QString()
+                        : tr("“%1” is not a colour this field takes. %2").arg(text_->text(), how));
     if (!good) return;
     text_->setModified(false);
     if (!(*colour == shown_)) Q_EMIT committed(*colour);
@@ -195,14 +207,17 @@ void ColourField::offer() {
         if (own.alpha != 255 && !property("takesAlpha").toBool()) continue;
         QPixmap pixmap(16, 16);
         pixmap.fill(QColor(own.red, own.green, own.blue));
-        QAction* action = menu->addAction(QIcon(pixmap), QString::fromStdString(nameOf(own)), this, [this, own] { Q_EMIT committed(own); });
+        QAction* action = menu->addAction(QIcon(pixmap), QString::fromStdString(nameOf(own)), this,
+                                          [this, own] { Q_EMIT committed(own); });
         action->setObjectName("own-" + QString::fromStdString(nameOf(own)).mid(1));
     }
     if (!palette->colours().empty()) menu->addSeparator();
-    const bool known = std::find(palette->colours().begin(), palette->colours().end(), shown_) != palette->colours().end();
+    const bool known = std::find(palette->colours().begin(), palette->colours().end(), shown_) !=
+                       palette->colours().end();
     if (known)
-        menu->addAction(tr("Take %1 out of the kit's colours").arg(QString::fromStdString(nameOf(shown_))), this,
-                        [this, palette] { palette->drop(shown_); })
+        menu->addAction(
+                tr("Take %1 out of the kit's colours").arg(QString::fromStdString(nameOf(shown_))),
+                this, [this, palette] { palette->drop(shown_); })
             ->setObjectName("dropColour");
     else
         menu->addAction(tr("Keep %1 in the kit").arg(QString::fromStdString(nameOf(shown_))), this,
@@ -224,8 +239,8 @@ void ColourField::choose() {
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->setOption(QColorDialog::DontUseNativeDialog);
     connect(dialog, &QColorDialog::colorSelected, this, [this](const QColor& c) {
-        Q_EMIT committed(
-            {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255});
+        Q_EMIT committed({static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()),
+                          static_cast<std::uint8_t>(c.blue()), 255});
     });
     dialog->open();
 }

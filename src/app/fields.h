@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Fields of the bench: a number that takes arithmetic, a colour. They send what was typed when it is done (Enter, leaving,
-// arrow keys), and never change it silently: what cannot be done stays in the field, marked, with the reason.
+// Fields of the bench: a number that takes arithmetic, a colour. They send what was typed when it
+// is done (Enter, leaving, arrow keys), and never change it silently: what cannot be done stays in
+// the field, marked, with the reason.
 #pragma once
 
 #include <QLineEdit>
@@ -18,13 +19,17 @@ class NumberField : public QLineEdit {
   public:
     NumberField(const QString& name, const QString& unit, QWidget* parent = nullptr);
     void setRange(double low, double high, int decimals);
-    // What stands in the field instead of a 0 that means something else, such as "best"; typing it is the same as 0.
+    // What stands in the field instead of a 0 that means something else, such as "best"; typing it
+    // is the same as 0.
     void setWordsForZero(const QString& words);
     // From the kit; sends nothing. Leaves a field alone that is being typed in.
     void show(double value);
-    // What was typed cannot be, for a reason that only its receiver knows: it stays in the field, marked.
+    // What was typed cannot be, for a reason that only its receiver knows: it stays in the field,
+    // marked.
     void refuse(double typed, const QString& sentence);
-    const QString& refusal() const { return refusal_; }  // why what is typed cannot be; empty when it can
+    const QString& refusal() const {
+        return refusal_;
+    }  // why what is typed cannot be; empty when it can
 
   Q_SIGNALS:
     void committed(double value);
@@ -45,7 +50,8 @@ class NumberField : public QLineEdit {
     int decimals_ = 2;
 };
 
-// A path, whose end is what matters: while it is not being typed in, what does not fit is left out at its beginning.
+// A path, whose end is what matters: while it is not being typed in, what does not fit is left out
+// at its beginning.
 class PathField : public QLineEdit {
     Q_OBJECT
   public:

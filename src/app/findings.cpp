@@ -62,7 +62,9 @@ QString titleOf(const Reading& reading) {
 QString sentenceOf(const Reading& reading) {
     const auto places = placesOf(reading);
     const QString says = QString::fromStdString(english(reading.says));
-    return places.size() == 1 && says == QString::fromStdString(english(places.front()->says)) ? QString() : says;
+    return places.size() == 1 && says == QString::fromStdString(english(places.front()->says))
+               ? QString()
+               : says;
 }
 
 QLabel* verdictShape(Verdict verdict) {
@@ -103,8 +105,9 @@ std::vector<std::pair<QString, QString>> Findings::mendsOf(const Reading& readin
     const Brief* brief = session_.brief();
     for (const std::string& id : reading.mends)
         if (brief && session_.piece())
-            mends.emplace_back(QString::fromStdString(id),
-                               QString::fromStdString(mendTitle(id, *brief, session_.piece()->frame, &reading)));
+            mends.emplace_back(
+                QString::fromStdString(id),
+                QString::fromStdString(mendTitle(id, *brief, session_.piece()->frame, &reading)));
     return mends;
 }
 
@@ -139,10 +142,12 @@ void Findings::add(std::size_t at) {
     for (const Finding* finding : placesOf(reading)) {
         const std::size_t number = row.places.size();
         auto* place = new PlaceButton(QString::fromStdString(english(finding->says)));
-        place->setObjectName(QString("finding-%1-%2").arg(QString::fromStdString(reading.id)).arg(number));
+        place->setObjectName(
+            QString("finding-%1-%2").arg(QString::fromStdString(reading.id)).arg(number));
         place->setToolTip(tr("Show where"));
         connect(place, &QPushButton::clicked, this, [this, at, number] {
-            const Finding there = *placesOf(readings_[at])[number];  // the panel may change meanwhile
+            const Finding there =
+                *placesOf(readings_[at])[number];  // the panel may change meanwhile
             Q_EMIT placeAsked(there);
         });
         layout_->addWidget(place);
@@ -188,7 +193,8 @@ void Findings::say() {
         rows_[i].says->setVisible(!rows_[i].says->text().isEmpty());
         const auto places = placesOf(readings_[i]);
         for (std::size_t k = 0; k < places.size(); ++k)
-            static_cast<PlaceButton*>(rows_[i].places[k])->say(QString::fromStdString(english(places[k]->says)));
+            static_cast<PlaceButton*>(rows_[i].places[k])
+                ->say(QString::fromStdString(english(places[k]->says)));
     }
     fit();
 }

@@ -41,7 +41,8 @@ FinishSection::FinishSection(Session& session) : Section(session, tr("Finish")) 
     auto* kinds = new QMenu(add);
     for (const FinishKind& kind : allFinishKinds()) {
         QAction* action = kinds->addAction(phraseOf("finish", kind.id));
-        action->setObjectName("add-" + QString::fromUtf8(kind.id.data(), static_cast<int>(kind.id.size())));
+        action->setObjectName("add-" +
+                              QString::fromUtf8(kind.id.data(), static_cast<int>(kind.id.size())));
         connect(action, &QAction::triggered, this, [this, id = std::string(kind.id)] {
             editAll(tr("Add %1").arg(phrase("finish." + id).toLower()), {},
                     [&](Layer& layer) { layer.finishes.push_back(makeFinish(id)); });
@@ -65,9 +66,11 @@ void FinishSection::editFinish(std::size_t index, const QString& what, const QSt
     if (!session_.layer() || index >= session_.layer()->finishes.size()) return;
     const std::string kind = session_.layer()->finishes[index].kind;
     // The other chosen layers follow where they have the same finish at the same place.
-    editAll(what, mergeKey.isEmpty() ? mergeKey : QString("%1 %2").arg(mergeKey).arg(index), [&](Layer& layer) {
-        if (index < layer.finishes.size() && layer.finishes[index].kind == kind) change(layer.finishes[index]);
-    });
+    editAll(what, mergeKey.isEmpty() ? mergeKey : QString("%1 %2").arg(mergeKey).arg(index),
+            [&](Layer& layer) {
+                if (index < layer.finishes.size() && layer.finishes[index].kind == kind)
+                    change(layer.finishes[index]);
+            });
 }
 
 void FinishSection::move(std::size_t index, int by) {
@@ -81,7 +84,8 @@ void FinishSection::move(std::size_t index, int by) {
 // One card a finish, in the order in which they are put on. Built anew only when there are others.
 void FinishSection::build(const std::vector<Finish>& finishes) {
     bool same = cards_.size() == finishes.size();
-    for (std::size_t i = 0; same && i < cards_.size(); ++i) same = cards_[i].kind == finishes[i].kind;
+    for (std::size_t i = 0; same && i < cards_.size(); ++i)
+        same = cards_[i].kind == finishes[i].kind;
     if (same) return;
     for (QWidget* old : list_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly)) {
         old->hide();
@@ -91,7 +95,9 @@ void FinishSection::build(const std::vector<Finish>& finishes) {
     cards_.clear();
     for (std::size_t i = 0; i < finishes.size(); ++i) {
         const FinishKind& kind = *finishKind(finishes[i].kind);
-        const auto nameOfField = [&](const char* field) { return QString("finish-%1-%2").arg(i).arg(field).toUtf8(); };
+        const auto nameOfField = [&](const char* field) {
+            return QString("finish-%1-%2").arg(i).arg(field).toUtf8();
+        };
         auto* card = new QWidget;
         auto* grid = new QGridLayout(card);
         grid->setContentsMargins(0, 0, 0, 0);
@@ -100,12 +106,18 @@ void FinishSection::build(const std::vector<Finish>& finishes) {
         grid->setColumnMinimumWidth(0, 60);
         grid->setColumnStretch(1, 1);
         grid->setColumnStretch(2, 1);
-        Card made{std::string(kind.id), named(new QCheckBox(phraseOf("finish", kind.id)), nameOfField("on").constData()), {}, {}, nullptr};
+        Card made{std::string(kind.id),
+                  named(new QCheckBox(phraseOf("finish", kind.id)), nameOfField("on").constData()),
+                  {},
+                  {},
+                  nullptr};
         made.on->setToolTip(tr("Drawn, or kept for later"));
         connect(made.on, &QCheckBox::clicked, this, [this, i](bool on) {
-            editFinish(i, on ? tr("Draw a finish") : tr("Leave a finish out"), {}, [on](Finish& f) { f.off = !on; });
+            editFinish(i, on ? tr("Draw a finish") : tr("Leave a finish out"), {},
+                       [on](Finish& f) { f.off = !on; });
         });
-        auto* earlier = iconButton("raise", nameOfField("earlier").constData(), tr("Put on earlier"));
+        auto* earlier =
+            iconButton("raise", nameOfField("earlier").constData(), tr("Put on earlier"));
         auto* later = iconButton("lower", nameOfField("later").constData(), tr("Put on later"));
         auto* remove = iconButton("remove", nameOfField("remove").constData(), tr("Take it off"));
         earlier->setEnabled(i > 0);
@@ -114,7 +126,8 @@ void FinishSection::build(const std::vector<Finish>& finishes) {
         connect(later, &QToolButton::clicked, this, [this, i] { move(i, 1); });
         connect(remove, &QToolButton::clicked, this, [this, i] {
             edit(tr("Take a finish off"), {}, [i](Layer& layer) {
-                if (i < layer.finishes.size()) layer.finishes.erase(layer.finishes.begin() + static_cast<std::ptrdiff_t>(i));
+                if (i < layer.finishes.size())
+                    layer.finishes.erase(layer.finishes.begin() + static_cast<std::ptrdiff_t>(i));
             });
         });
         auto* head = new QWidget;
@@ -122,7 +135,8 @@ void FinishSection::build(const std::vector<Finish>& finishes) {
         row->setContentsMargins(0, 0, 0, 0);
         row->setSpacing(0);
         row->addWidget(made.on, 1);
-        for (QWidget* button : std::initializer_list<QWidget*>{earlier, later, remove}) row->addWidget(button);
+        for (QWidget* button : std::initializer_list<QWidget*>{earlier, later, remove})
+            row->addWidget(button);
         grid->addWidget(head, 0, 0, 1, 3);
         int line = 1;
         for (std::size_t k = 0; k < kind.fields.size(); ++k) {
@@ -133,20 +147,26 @@ void FinishSection::build(const std::vector<Finish>& finishes) {
             QWidget* widget = nullptr;
             if (!field.words.empty()) {
                 auto* choice = named(new QComboBox, nameOfField(id.c_str()).constData());
-                choice->addItems(QString::fromUtf8(field.words.data(), static_cast<int>(field.words.size())).split('|'));
+                choice->addItems(
+                    QString::fromUtf8(field.words.data(), static_cast<int>(field.words.size()))
+                        .split('|'));
                 choice->setAccessibleName(title);
-                connect(choice, &QComboBox::activated, this,
-                        [this, i, id, title](int v) { editFinish(i, title, {}, [&](Finish& f) { f.set(id, v); }); });
+                connect(choice, &QComboBox::activated, this, [this, i, id, title](int v) {
+                    editFinish(i, title, {}, [&](Finish& f) { f.set(id, v); });
+                });
                 made.choices.emplace_back(id, choice);
                 widget = choice;
             } else {
-                auto* number = named(new NumberField(phraseOf("finish", kind.id) + ", " + title.toLower(),
-                                                     QString::fromUtf8(field.unit.data(), static_cast<int>(field.unit.size()))),
-                                     nameOfField(id.c_str()).constData());
+                auto* number = named(
+                    new NumberField(
+                        phraseOf("finish", kind.id) + ", " + title.toLower(),
+                        QString::fromUtf8(field.unit.data(), static_cast<int>(field.unit.size()))),
+                    nameOfField(id.c_str()).constData());
                 number->setRange(field.low, field.high, 1);
                 hear(number, refusal_);
                 connect(number, &NumberField::committed, this, [this, i, id, title](double v) {
-                    editFinish(i, title, "finish " + QString::fromStdString(id), [&](Finish& f) { f.set(id, v); });
+                    editFinish(i, title, "finish " + QString::fromStdString(id),
+                               [&](Finish& f) { f.set(id, v); });
                 });
                 made.numbers.emplace_back(id, number);
                 widget = number;
@@ -160,13 +180,15 @@ void FinishSection::build(const std::vector<Finish>& finishes) {
             if (paired) caption->setText(tr("Offset"));
             if (!paired) ++line;
         }
-        made.colour =
-            named(new ColourField(tr("Colour of the %1").arg(phraseOf("finish", kind.id).toLower())), nameOfField("colour").constData());
+        made.colour = named(
+            new ColourField(tr("Colour of the %1").arg(phraseOf("finish", kind.id).toLower())),
+            nameOfField("colour").constData());
         made.colour->text()->setObjectName(nameOfField("colourText"));
         made.colour->setProperty("takesAlpha", true);
         hear(made.colour, refusal_);
-        connect(made.colour, &ColourField::committed, this,
-                [this, i](Colour c) { editFinish(i, tr("Colour"), {}, [c](Finish& f) { f.colour = c; }); });
+        connect(made.colour, &ColourField::committed, this, [this, i](Colour c) {
+            editFinish(i, tr("Colour"), {}, [c](Finish& f) { f.colour = c; });
+        });
         auto* caption = softLabel(tr("Colour"));
         grid->addWidget(caption, line, 0);
         grid->addWidget(made.colour, line, 1, 1, 2);
@@ -182,7 +204,8 @@ void FinishSection::fill(const Piece&, const Layer* layer) {
         const Finish& finish = layer->finishes[i];
         cards_[i].on->setChecked(!finish.off);
         for (const auto& [id, field] : cards_[i].numbers) field->show(finish.value(id));
-        for (const auto& [id, choice] : cards_[i].choices) choice->setCurrentIndex(static_cast<int>(finish.value(id)));
+        for (const auto& [id, choice] : cards_[i].choices)
+            choice->setCurrentIndex(static_cast<int>(finish.value(id)));
         cards_[i].colour->show(finish.colour);
     }
 }
@@ -191,7 +214,8 @@ void FinishSection::fillLooks(QMenu* menu) {
     menu->clear();
     const auto add = [&](const Look& look, const QString& objectName) {
         QAction* action = menu->addAction(QString::fromStdString(look.name), this, [this, look] {
-            editAll(tr("Wear “%1”").arg(QString::fromStdString(look.name)), {}, [&](Layer& layer) { layer = wearing(layer, look); });
+            editAll(tr("Wear “%1”").arg(QString::fromStdString(look.name)), {},
+                    [&](Layer& layer) { layer = wearing(layer, look); });
         });
         action->setObjectName(objectName);
     };
@@ -203,8 +227,10 @@ void FinishSection::fillLooks(QMenu* menu) {
     }
     if (menu->isEmpty()) menu->addSection(tr("No look is saved yet"));
     menu->addSeparator();
-    menu->addAction(tr("Save as a look of the kit …"), this, [this] { saveLook(false); })->setObjectName("saveLook");
-    menu->addAction(tr("Save as a look on my shelf …"), this, [this] { saveLook(true); })->setObjectName("saveShelfLook");
+    menu->addAction(tr("Save as a look of the kit …"), this, [this] { saveLook(false); })
+        ->setObjectName("saveLook");
+    menu->addAction(tr("Save as a look on my shelf …"), this, [this] { saveLook(true); })
+        ->setObjectName("saveShelfLook");
 }
 
 void FinishSection::saveLook(bool onShelf) {
@@ -224,7 +250,9 @@ void FinishSection::saveLook(bool onShelf) {
             return session_.tell(tr("“%1” is a look of this kit now.").arg(name), false);
         }
         const auto done = addToShelf(personalFolder() / shelfName, look);
-        session_.tell(done ? tr("“%1” is on your shelf now.").arg(name) : QString::fromStdString(done.error().sentence()), !done);
+        session_.tell(done ? tr("“%1” is on your shelf now.").arg(name)
+                           : QString::fromStdString(done.error().sentence()),
+                      !done);
     });
     ask->open();
 }

@@ -50,9 +50,14 @@ FrameDialog::FrameDialog(Session& session, QWidget* parent) : QDialog(parent), s
     brief_->addItem(tr("a frame of its own"));
     for (const Brief& brief : session_.briefs().all)
         if (brief.frameRule != FrameRule::any)
-            brief_->addItem(QString("%1, %2 × %3").arg(QString::fromStdString(brief.title)).arg(brief.frame.width).arg(brief.frame.height),
+            brief_->addItem(QString("%1, %2 × %3")
+                                .arg(QString::fromStdString(brief.title))
+                                .arg(brief.frame.width)
+                                .arg(brief.frame.height),
                             QSize(brief.frame.width, brief.frame.height));
-    const auto caption = [&](const QString& words, int row) { grid->addWidget(softLabel(words), row, 0); };
+    const auto caption = [&](const QString& words, int row) {
+        grid->addWidget(softLabel(words), row, 0);
+    };
     caption(tr("Frame of"), 0);
     grid->addWidget(brief_, 0, 1, 1, 2);
     width_ = named(new NumberField(tr("New width"), tr("px")), "newWidth");
@@ -72,7 +77,8 @@ FrameDialog::FrameDialog(Session& session, QWidget* parent) : QDialog(parent), s
     nine->setContentsMargins(0, 0, 0, 0);
     nine->setSpacing(2);
     anchors_ = new QButtonGroup(this);
-    const QString rows[] = {tr("top"), tr("middle"), tr("bottom")}, columns[] = {tr("left"), tr("centre"), tr("right")};
+    const QString rows[] = {tr("top"), tr("middle"), tr("bottom")},
+                  columns[] = {tr("left"), tr("centre"), tr("right")};
     for (int i = 0; i < 9; ++i) {
         auto* button = named(new QToolButton, QString("anchor-%1").arg(i).toUtf8().constData());
         button->setCheckable(true);
@@ -126,18 +132,25 @@ void FrameDialog::refresh() {
     margin_->setEnabled(trim_->isChecked());
     anchorBox_->setEnabled(around_->isChecked());
     about_->setText(
-        scale_->isChecked() ? tr("Pictures, letters, bars and finishes grow or shrink alike; pictures are resampled from their originals.")
-        : relay_->isChecked()  ? tr("What fills the frame fills the new one; the rest goes with its lesser side and keeps its place.")
-        : around_->isChecked() ? tr("No layer changes its size. The point that is marked stays where it is.")
-                               : tr("The frame ends at the outermost ink, with the margin round it."));
+        scale_->isChecked()   ? tr("Pictures, letters, bars and finishes grow or shrink alike; "
+                                     "pictures are resampled from their originals.")
+        : relay_->isChecked() ? tr("What fills the frame fills the new one; the rest goes with its "
+                                   "lesser side and keeps its place.")
+        : around_->isChecked()
+            ? tr("No layer changes its size. The point that is marked stays where it is.")
+            : tr("The frame ends at the outermost ink, with the margin round it."));
 }
 
 Result<Kit> FrameDialog::outcome() const {
     const Piece& piece = *session_.piece();
-    const PixelSize size{static_cast<int>(width_->text().toDouble()), static_cast<int>(height_->text().toDouble())};
-    if (scale_->isChecked()) return withPieceScaled(session_.kit(), piece.id, static_cast<double>(size.width) / piece.frame.width);
+    const PixelSize size{static_cast<int>(width_->text().toDouble()),
+                         static_cast<int>(height_->text().toDouble())};
+    if (scale_->isChecked())
+        return withPieceScaled(session_.kit(), piece.id,
+                               static_cast<double>(size.width) / piece.frame.width);
     if (around_->isChecked())
-        return withFrame(session_.kit(), piece.id, size, {(anchors_->checkedId() % 3) / 2.0, (anchors_->checkedId() / 3) / 2.0});
+        return withFrame(session_.kit(), piece.id, size,
+                         {(anchors_->checkedId() % 3) / 2.0, (anchors_->checkedId() / 3) / 2.0});
     if (relay_->isChecked()) {
         std::vector<RealRect> boxes;
         for (const Layer& layer : piece.layers) boxes.push_back(boxOf(layer));
@@ -165,12 +178,16 @@ void FrameDialog::accept() {
             return std::pair(kit, inkBounds(*kit.piece(id), kit, *inks));
         },
         [session = &session_, id = session_.piece()->id,
-         margin = static_cast<int>(margin_->text().toDouble())](std::pair<Kit, Result<PixelRect>> found) {
-            if (!found.second) return session->tell(QString::fromStdString(found.second.error().sentence()), true);
-            if (!(found.first == session->kit())) return session->tell(tr("The piece was edited meanwhile; ask again."), true);
+         margin = static_cast<int>(margin_->text().toDouble())](
+            std::pair<Kit, Result<PixelRect>> found) {
+            if (!found.second)
+                return session->tell(QString::fromStdString(found.second.error().sentence()), true);
+            if (!(found.first == session->kit()))
+                return session->tell(tr("The piece was edited meanwhile; ask again."), true);
             const PixelRect& ink = *found.second;
             Piece next = *session->kit().piece(id);
-            for (Layer& layer : next.layers) layer = moved(layer, margin - ink.left, margin - ink.top);
+            for (Layer& layer : next.layers)
+                layer = moved(layer, margin - ink.left, margin - ink.top);
             next.frame = {ink.width() + 2 * margin, ink.height() + 2 * margin};
             session->apply(withChangedPiece(session->kit(), next), tr("Trim the frame"));
         });

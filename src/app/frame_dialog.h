@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Another size for a piece: all of it scaled, laid out anew for another frame, a frame put round it, or trimmed to its ink.
+// Another size for a piece: all of it scaled, laid out anew for another frame, a frame put round
+// it, or trimmed to its ink.
 #pragma once
 
 #include <QDialog>

@@ -15,12 +15,14 @@ constexpr double farthestZoom = 32, nearestZoom = 0.02;
 
 Colour surroundColour() {
     const QColor c = Theme::now()["surround"];
-    return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255};
+    return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()),
+            static_cast<std::uint8_t>(c.blue()), 255};
 }
 
 }  // namespace
 
-GaugePane::GaugePane(const QString& title, const char* objectName, QWidget* parent) : QWidget(parent), title_(title) {
+GaugePane::GaugePane(const QString& title, const char* objectName, QWidget* parent)
+    : QWidget(parent), title_(title) {
     setObjectName(objectName);
     setAccessibleName(title);
     setMouseTracking(true);
@@ -101,7 +103,8 @@ void GaugePane::ask() {
     job_.post([this, raster = raster_, backdrop = backdrop_, m = mapping(), size, ratio,
                surround = surroundColour()](const std::stop_token& stop) {
         QImage image(size, QImage::Format_RGB32);
-        showOnScreen(*raster, m, backdrop, surround, {0, 0, size.width(), size.height()}, reinterpret_cast<std::uint32_t*>(image.bits()),
+        showOnScreen(*raster, m, backdrop, surround, {0, 0, size.width(), size.height()},
+                     reinterpret_cast<std::uint32_t*>(image.bits()),
                      static_cast<int>(image.bytesPerLine() / 4));
         if (stop.stop_requested()) return;
         image.setDevicePixelRatio(ratio);
@@ -123,8 +126,10 @@ void GaugePane::paintEvent(QPaintEvent*) {
     if (!image_.isNull()) painter.drawImage(QPointF(0, 0), image_);
     painter.setRenderHint(QPainter::Antialiasing);
     if (pointed_) {
-        const QRectF place(toWidget({static_cast<double>(pointed_->left), static_cast<double>(pointed_->top)}),
-                           toWidget({static_cast<double>(pointed_->right), static_cast<double>(pointed_->bottom)}));
+        const QRectF place(
+            toWidget({static_cast<double>(pointed_->left), static_cast<double>(pointed_->top)}),
+            toWidget(
+                {static_cast<double>(pointed_->right), static_cast<double>(pointed_->bottom)}));
         painter.setBrush(Qt::NoBrush);
         painter.setPen(QPen(theme["ledge"], 4));
         painter.drawRect(place.adjusted(-2, -2, 2, 2));
@@ -222,8 +227,9 @@ void GaugeLens::paintEvent(QPaintEvent*) {
             const QRect box(1 + i * side, 1 + j * side, side, side);
             const int half = side / 2;
             for (int k = 0; k < 4; ++k)
-                painter.fillRect(box.x() + k % 2 * half, box.y() + k / 2 * half, half, half,
-                                 (k == 0 || k == 3) ? QColor(255, 255, 255) : QColor(204, 207, 209));
+                painter.fillRect(
+                    box.x() + k % 2 * half, box.y() + k / 2 * half, half, half,
+                    (k == 0 || k == 3) ? QColor(255, 255, 255) : QColor(204, 207, 209));
             painter.fillRect(box, QColor(redOf(p), greenOf(p), blueOf(p), alphaOf(p)));
         }
     painter.setPen(QPen(theme["accent"], 2));
@@ -260,11 +266,13 @@ void GaugeSlice::paintEvent(QPaintEvent*) {
     painter.setRenderHint(QPainter::Antialiasing);
     const double left = 8, top = 16, wide = width() - 16, high = height() - 24;
     const float most = std::max(10.0f, *std::max_element(difference_.begin(), difference_.end()));
-    const auto draw = [&](const std::vector<float>& values, float scale, const QColor& colour, Qt::PenStyle style) {
+    const auto draw = [&](const std::vector<float>& values, float scale, const QColor& colour,
+                          Qt::PenStyle style) {
         QPainterPath path;
         for (std::size_t i = 0; i < values.size(); ++i) {
-            const QPointF p(left + wide * static_cast<double>(i) / static_cast<double>(values.size() - 1),
-                            top + high * (1 - values[i] / scale));
+            const QPointF p(
+                left + wide * static_cast<double>(i) / static_cast<double>(values.size() - 1),
+                top + high * (1 - values[i] / scale));
             i == 0 ? path.moveTo(p) : path.lineTo(p);
         }
         painter.setPen(QPen(colour, 1.6, style));
@@ -278,7 +286,9 @@ void GaugeSlice::paintEvent(QPaintEvent*) {
     painter.setPen(theme["fail"]);
     painter.drawText(
         QRectF(left, 1, wide, 14), Qt::AlignRight | Qt::AlignVCenter,
-        tr("ΔE, dashed, up to %1").arg(static_cast<double>(*std::max_element(difference_.begin(), difference_.end())), 0, 'f', 1));
+        tr("ΔE, dashed, up to %1")
+            .arg(static_cast<double>(*std::max_element(difference_.begin(), difference_.end())), 0,
+                 'f', 1));
 }
 
 }  // namespace zl::app

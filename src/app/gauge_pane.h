@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The parts of Gauge: a pane that shows one raster under the shared mapping, the lens, the plot of a slice.
+// The parts of Gauge: a pane that shows one raster under the shared mapping, the lens, the plot of
+// a slice.
 #pragma once
 
 #include <QImage>
@@ -16,7 +17,8 @@
 
 namespace zl::app {
 
-// The point of the frame in the middle of every pane, and screen px per frame px; 0: as large as fits.
+// The point of the frame in the middle of every pane, and screen px per frame px; 0: as large as
+// fits.
 struct GaugeMapping {
     RealPoint centre;
     double zoom = 0;

@@ -59,13 +59,16 @@ Straight8 bareOf(const Straight8& frame, bool colour) {
 std::optional<std::uint32_t> cleanInk(const Straight8& frame, Spot at) {
     for (const Spot& o : nearestFirst(6)) {
         const int x = at.x + o.x, y = at.y + o.y;
-        if (x >= 0 && y >= 0 && x < frame.width() && y < frame.height() && isDeep(frame, x, y, false)) return frame.row(y)[x];
+        if (x >= 0 && y >= 0 && x < frame.width() && y < frame.height() &&
+            isDeep(frame, x, y, false))
+            return frame.row(y)[x];
     }
     return {};
 }
 
 double differenceOf(std::uint32_t one, std::uint32_t other) {
-    return differenceCie2000(labOf(redOf(one), greenOf(one), blueOf(one)), labOf(redOf(other), greenOf(other), blueOf(other)));
+    return differenceCie2000(labOf(redOf(one), greenOf(one), blueOf(one)),
+                             labOf(redOf(other), greenOf(other), blueOf(other)));
 }
 
 QString hexOf(std::uint32_t p) {
@@ -78,19 +81,24 @@ QString hexOf(std::uint32_t p) {
 
 // The marks' colours with their names and numbers.
 QString legendOf(const std::vector<EdgeMark>& marks) {
-    const std::pair<EdgeFault, QString> kinds[] = {
-        {EdgeFault::fringed, GaugeView::tr("fringed")},  {EdgeFault::stepped, GaugeView::tr("stepped")},
-        {EdgeFault::cutOff, GaugeView::tr("cut off")},   {EdgeFault::speck, GaugeView::tr("specks")},
-        {EdgeFault::pinhole, GaugeView::tr("pinholes")}, {EdgeFault::haze, GaugeView::tr("haze")}};
+    const std::pair<EdgeFault, QString> kinds[] = {{EdgeFault::fringed, GaugeView::tr("fringed")},
+                                                   {EdgeFault::stepped, GaugeView::tr("stepped")},
+                                                   {EdgeFault::cutOff, GaugeView::tr("cut off")},
+                                                   {EdgeFault::speck, GaugeView::tr("specks")},
+                                                   {EdgeFault::pinhole, GaugeView::tr("pinholes")},
+                                                   {EdgeFault::haze, GaugeView::tr("haze")}};
     QStringList words;
     for (const auto& [fault, name] : kinds) {
-        const auto n = std::count_if(marks.begin(), marks.end(), [f = fault](const EdgeMark& m) { return m.fault == f; });
+        const auto n = std::count_if(marks.begin(), marks.end(),
+                                     [f = fault](const EdgeMark& m) { return m.fault == f; });
         const Colour c = colourOf(fault);
         if (n > 0)
-            words
-                << QString("<span style='color:#%1'>■</span> %2 %3 px").arg(hexOf(packed(c.red, c.green, c.blue, 255)).mid(1), name).arg(n);
+            words << QString("<span style='color:#%1'>■</span> %2 %3 px")
+                         .arg(hexOf(packed(c.red, c.green, c.blue, 255)).mid(1), name)
+                         .arg(n);
     }
-    return words.isEmpty() ? GaugeView::tr("Edge map: nothing is marked.") : GaugeView::tr("Edge map: ") + words.join(" &nbsp; ");
+    return words.isEmpty() ? GaugeView::tr("Edge map: nothing is marked.")
+                           : GaugeView::tr("Edge map: ") + words.join(" &nbsp; ");
 }
 
 }  // namespace
@@ -108,11 +116,13 @@ GaugeView::GaugeView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidg
     auto* grid = new QGridLayout(panesBody_);
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setSpacing(2);
-    const std::pair<QString, const char*> titles[] = {{tr("white"), "gaugeWhite"},  {tr("black"), "gaugeBlack"},
-                                                      {tr("edge map"), "gaugeMap"}, {tr("mid grey"), "gaugeGrey"},
-                                                      {tr("photo"), "gaugePhoto"},  {tr("alpha alone"), "gaugeBare"}};
+    const std::pair<QString, const char*> titles[] = {
+        {tr("white"), "gaugeWhite"},  {tr("black"), "gaugeBlack"},
+        {tr("edge map"), "gaugeMap"}, {tr("mid grey"), "gaugeGrey"},
+        {tr("photo"), "gaugePhoto"},  {tr("alpha alone"), "gaugeBare"}};
     for (int i = 0; i < paneCount; ++i) {
-        auto* pane = panes_[static_cast<std::size_t>(i)] = new GaugePane(titles[i].first, titles[i].second);
+        auto* pane = panes_[static_cast<std::size_t>(i)] =
+            new GaugePane(titles[i].first, titles[i].second);
         grid->addWidget(pane, i / 3, i % 3);
         connect(pane, &GaugePane::moved, this, &GaugeView::moveTo);
         connect(pane, &GaugePane::hovered, this, &GaugeView::readUnder);
@@ -125,7 +135,8 @@ GaugeView::GaugeView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidg
     legend_->setFont(interfaceFont(11));
     legend_->setContentsMargins(14, 4, 14, 4);
     column->addWidget(legend_);
-    empty_ = new QLabel(tr("There is nothing to gauge yet.\nStart a piece and bring a picture in under Make."));
+    empty_ = new QLabel(
+        tr("There is nothing to gauge yet.\nStart a piece and bring a picture in under Make."));
     empty_->setObjectName("gaugeEmpty");
     empty_->setAlignment(Qt::AlignCenter);
     empty_->setFont(interfaceFont(15, 500));
@@ -184,7 +195,8 @@ QWidget* GaugeView::buildBar() {
     row->setSpacing(4);
     row->addWidget(softLabel(tr("Photo")));
     photo_ = named(new QComboBox, "gaugeBackdrop");
-    photo_->addItems({tr("light footage"), tr("dark footage"), tr("busy footage"), tr("own colour")});
+    photo_->addItems(
+        {tr("light footage"), tr("dark footage"), tr("busy footage"), tr("own colour")});
     photo_->setCurrentIndex(2);
     photo_->setAccessibleName(tr("The photo behind the fifth pane"));
     row->addWidget(photo_);
@@ -217,7 +229,8 @@ QWidget* GaugeView::buildBar() {
         button->setAccessibleName(tr("Zoom: %1").arg(name));
         connect(button, &QToolButton::clicked, this, [this, z = zoom] {
             GaugeMapping next = mapping_;
-            if (mapping_.zoom <= 0 && frame_) next.centre = {frame_->piece->width() / 2.0, frame_->piece->height() / 2.0};
+            if (mapping_.zoom <= 0 && frame_)
+                next.centre = {frame_->piece->width() / 2.0, frame_->piece->height() / 2.0};
             next.zoom = z;
             moveTo(next);
         });
@@ -270,15 +283,18 @@ bool GaugeView::isCurrent() const {
     return frame_ && state && frame_->piece == state->frame;
 }
 
-void GaugeView::prepare(std::shared_ptr<const Straight8> frame, std::vector<EdgeMark> marks, bool before) {
+void GaugeView::prepare(std::shared_ptr<const Straight8> frame, std::vector<EdgeMark> marks,
+                        bool before) {
     constexpr Footage kinds[] = {Footage::light, Footage::dark, Footage::busy};
     const bool own = photo_->currentIndex() == ownIndex;
-    preparing_.post([this, frame, marks = std::move(marks), kind = kinds[own ? 0 : photo_->currentIndex()], own, ground = ownColour_,
+    preparing_.post([this, frame, marks = std::move(marks),
+                     kind = kinds[own ? 0 : photo_->currentIndex()], own, ground = ownColour_,
                      colour = bare_->currentIndex() == 1, before](const std::stop_token& stop) {
         auto made = std::make_shared<GaugeFrame>();
         made->piece = frame;
         made->overPhoto = std::make_shared<const Straight8>(
-            over(frame, own ? Straight8::cleared(frame->size(), packed(ground.red, ground.green, ground.blue, 255))
+            over(frame, own ? Straight8::cleared(frame->size(),
+                                                 packed(ground.red, ground.green, ground.blue, 255))
                             : footageOf(kind, frame->size())));
         if (stop.stop_requested()) return;
         made->map = std::make_shared<const Straight8>(edgeMapOf(*frame, marks));
@@ -289,7 +305,8 @@ void GaugeView::prepare(std::shared_ptr<const Straight8> frame, std::vector<Edge
         QMetaObject::invokeMethod(
             this,
             [this, made] {
-                if (made->before != showingBefore_) return;  // asked for before B was pressed, or let go
+                if (made->before != showingBefore_)
+                    return;  // asked for before B was pressed, or let go
                 frame_ = made;
                 paintPanes();
             },
@@ -300,13 +317,16 @@ void GaugeView::prepare(std::shared_ptr<const Straight8> frame, std::vector<Edge
 void GaugeView::paintPanes() {
     if (!frame_) return;
     const auto flat = [](std::uint8_t v) { return Backdrop{false, {v, v, v, 255}, {}}; };
-    const auto show = [&](Pane pane, const std::shared_ptr<const Straight8>& raster, const Backdrop& backdrop) {
+    const auto show = [&](Pane pane, const std::shared_ptr<const Straight8>& raster,
+                          const Backdrop& backdrop) {
         panes_[static_cast<std::size_t>(pane)]->show(raster, backdrop);
     };
     const QString suffix = frame_->before ? tr(" · before the mend") : QString();
-    const QString titles[] = {tr("white"),    tr("black"),           tr("edge map"),
-                              tr("mid grey"), photo_->currentText(), bare_->currentText().toLower()};
-    for (int i = 0; i < paneCount; ++i) panes_[static_cast<std::size_t>(i)]->setTitle(titles[i] + suffix);
+    const QString titles[] = {tr("white"),           tr("black"),
+                              tr("edge map"),        tr("mid grey"),
+                              photo_->currentText(), bare_->currentText().toLower()};
+    for (int i = 0; i < paneCount; ++i)
+        panes_[static_cast<std::size_t>(i)]->setTitle(titles[i] + suffix);
     show(onWhite, frame_->piece, flat(255));
     show(onBlack, frame_->piece, flat(0));
     show(onGrey, frame_->piece, flat(128));
@@ -326,7 +346,8 @@ void GaugeView::moveTo(const GaugeMapping& mapping) {
 void GaugeView::goTo(const PixelRect& place) {
     if (!frame_) return;
     const double room = std::min(panes_[0]->width(), panes_[0]->height()) * 0.6;
-    const double zoom = std::clamp(room / std::max({place.width(), place.height(), 1}), 1.0, closeUp);
+    const double zoom =
+        std::clamp(room / std::max({place.width(), place.height(), 1}), 1.0, closeUp);
     for (GaugePane* pane : panes_) pane->setPointed(place);
     moveTo({{(place.left + place.right) / 2.0, (place.top + place.bottom) / 2.0}, zoom});
 }
@@ -336,7 +357,8 @@ void GaugeView::readUnder(RealPoint at) {
     const Straight8& frame = *frame_->piece;
     const Spot spot{static_cast<int>(std::floor(at.x)), static_cast<int>(std::floor(at.y))};
     lens_->look(frame_->piece, spot);
-    if (spot.x < 0 || spot.y < 0 || spot.x >= frame.width() || spot.y >= frame.height()) return under_->setText(tr("outside"));
+    if (spot.x < 0 || spot.y < 0 || spot.x >= frame.width() || spot.y >= frame.height())
+        return under_->setText(tr("outside"));
     const std::uint32_t p = frame.row(spot.y)[spot.x];
     QString words = tr("x %1  y %2<br>R %3 G %4 B %5<br>α %6, %7 %")
                         .arg(spot.x)
@@ -347,7 +369,9 @@ void GaugeView::readUnder(RealPoint at) {
                         .arg(alphaOf(p))
                         .arg(qRound(alphaOf(p) / 2.55));
     if (const auto clean = cleanInk(frame, spot); clean && alphaOf(p) > 0)
-        words += tr("<br>clean ink %1<br>ΔE %2").arg(hexOf(*clean)).arg(differenceOf(p, *clean), 0, 'f', 1);
+        words += tr("<br>clean ink %1<br>ΔE %2")
+                     .arg(hexOf(*clean))
+                     .arg(differenceOf(p, *clean), 0, 'f', 1);
     under_->setText(words);
 }
 
@@ -367,7 +391,8 @@ void GaugeView::readSlice(RealPoint from, RealPoint to) {
         const std::uint32_t p = inside ? frame.row(y)[x] : 0;
         alpha.push_back(static_cast<float>(alphaOf(p)) / 255);
         clean = inside ? cleanInk(frame, {x, y}) : std::nullopt;
-        difference.push_back(alphaOf(p) > 0 && clean ? static_cast<float>(differenceOf(p, *clean)) : 0);
+        difference.push_back(alphaOf(p) > 0 && clean ? static_cast<float>(differenceOf(p, *clean))
+                                                     : 0);
     }
     slice_->plot(std::move(alpha), std::move(difference));
 }
@@ -388,9 +413,12 @@ void GaugeView::fillFindings() {
     if (state)
         for (const Reading& r : state->readings)
             if (r.verdict == Verdict::fail || r.verdict == Verdict::watch) readings.push_back(r);
-    std::stable_sort(readings.begin(), readings.end(), [](const Reading& a, const Reading& b) { return a.verdict > b.verdict; });
+    std::stable_sort(readings.begin(), readings.end(),
+                     [](const Reading& a, const Reading& b) { return a.verdict > b.verdict; });
     if (readings.empty()) {
-        auto* none = named(new QLabel(!state ? tr("Measuring …") : tr("Nothing to mend: every reading passes.")), "gaugeNone");
+        auto* none = named(
+            new QLabel(!state ? tr("Measuring …") : tr("Nothing to mend: every reading passes.")),
+            "gaugeNone");
         none->setWordWrap(true);
         none->setProperty("soft", true);
         findings_->addWidget(none);
@@ -401,7 +429,8 @@ void GaugeView::fillFindings() {
     addFindings();
 }
 
-// The worst that are still due; as many as there is room for at once, the others in turns of their own.
+// The worst that are still due; as many as there is room for at once, the others in turns of their
+// own.
 void GaugeView::addFindings() {
     const Piece* piece = session_.piece();
     const Brief* brief = session_.brief();
@@ -424,11 +453,13 @@ void GaugeView::addFindings() {
         pixmap.setDevicePixelRatio(2);
         shape->setPixmap(pixmap);
         grid->addWidget(shape, 0, 0, Qt::AlignVCenter);
-        auto* title = new QLabel(QString::fromStdString(english({"reading." + r.id, {}})) + " · " +
-                                 QString::fromStdString(english({"verdict." + std::string(nameOf(r.verdict)), {}})));
+        auto* title = new QLabel(
+            QString::fromStdString(english({"reading." + r.id, {}})) + " · " +
+            QString::fromStdString(english({"verdict." + std::string(nameOf(r.verdict)), {}})));
         title->setFont(interfaceFont(13, 600));
         grid->addWidget(title, 0, 1);
-        auto* says = named(new QLabel(QString::fromStdString(english(r.says))), ("gaugeSays-" + r.id).c_str());
+        auto* says = named(new QLabel(QString::fromStdString(english(r.says))),
+                           ("gaugeSays-" + r.id).c_str());
         says->setWordWrap(true);
         says->setProperty("soft", true);
         grid->addWidget(says, 1, 1, 1, 2);
@@ -441,23 +472,28 @@ void GaugeView::addFindings() {
         row->setSpacing(4);
         if (!places.empty()) {
             const QString words =
-                places.size() == 1 ? tr("Show where") : tr("Show where: %1 places, one after the other").arg(places.size());
+                places.size() == 1
+                    ? tr("Show where")
+                    : tr("Show where: %1 places, one after the other").arg(places.size());
             auto* show = iconButton("place", ("gaugeShow-" + r.id).c_str(), words);
             if (places.size() > 1) {
                 show->setText(QString::number(places.size()));
                 show->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
             }
-            connect(show, &QToolButton::clicked, this, [this, places, at = std::make_shared<std::size_t>(0)] {
-                goTo(*places[*at % places.size()].rect);
-                ++*at;
-            });
+            connect(show, &QToolButton::clicked, this,
+                    [this, places, at = std::make_shared<std::size_t>(0)] {
+                        goTo(*places[*at % places.size()].rect);
+                        ++*at;
+                    });
             grid->addWidget(show, 0, 2, Qt::AlignRight);
         }
         for (const std::string& mend : r.mends) {
             if (!brief || !piece) continue;
-            auto* button =
-                named(new QPushButton(QString::fromStdString(mendTitle(mend, *brief, piece->frame, &r))), ("gaugeMend-" + mend).c_str());
-            connect(button, &QPushButton::clicked, this, [this, mend] { Q_EMIT mendAsked(QString::fromStdString(mend)); });
+            auto* button = named(
+                new QPushButton(QString::fromStdString(mendTitle(mend, *brief, piece->frame, &r))),
+                ("gaugeMend-" + mend).c_str());
+            connect(button, &QPushButton::clicked, this,
+                    [this, mend] { Q_EMIT mendAsked(QString::fromStdString(mend)); });
             row->addWidget(button, 0, Qt::AlignLeft);
         }
         if (row->count() > 0)
@@ -470,7 +506,8 @@ void GaugeView::addFindings() {
     // Whoever mends by keys goes on from here.
     if (std::exchange(focusDue_, false)) {
         const auto buttons = findingsBody_->findChildren<QPushButton*>();
-        const auto first = std::find_if(buttons.begin(), buttons.end(), [](const QPushButton* b) { return b->isVisible(); });
+        const auto first = std::find_if(buttons.begin(), buttons.end(),
+                                        [](const QPushButton* b) { return b->isVisible(); });
         first != buttons.end() ? (*first)->setFocus() : setFocus();
     }
     if (!due_.empty()) dueTurn_.start();
@@ -483,7 +520,8 @@ void GaugeView::showBefore(bool on) {
         preparedOf_.reset();
         return take(pieceShown_);
     }
-    beforeJob_.post([this, kit = *before_, id = pieceShown_, inks = session_.inks()](const std::stop_token& stop) {
+    beforeJob_.post([this, kit = *before_, id = pieceShown_,
+                     inks = session_.inks()](const std::stop_token& stop) {
         const Piece* piece = kit.piece(id);
         if (!piece) return;
         auto frame = releaseFrame(*piece, kit, *inks, stop);
@@ -502,7 +540,8 @@ void GaugeView::keyPressEvent(QKeyEvent* event) {
     const auto zoomed = [this](double factor) {
         const double now = panes_.front()->shownZoom();
         GaugeMapping next = mapping_;
-        if (mapping_.zoom <= 0 && frame_) next.centre = {frame_->piece->width() / 2.0, frame_->piece->height() / 2.0};
+        if (mapping_.zoom <= 0 && frame_)
+            next.centre = {frame_->piece->width() / 2.0, frame_->piece->height() / 2.0};
         next.zoom = std::clamp(now * factor, 0.02, 32.0);
         moveTo(next);
     };

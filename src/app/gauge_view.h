@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Gauge: the piece as a release would write it, on four backdrops, its edge map and its bare alpha or colour, under one zoom and
-// pan; what lies under the pointer; a slice through the edge; the findings by harm with their mends.
+// Gauge: the piece as a release would write it, on four backdrops, its edge map and its bare alpha
+// or colour, under one zoom and pan; what lies under the pointer; a slice through the edge; the
+// findings by harm with their mends.
 #pragma once
 
 #include <QTimer>

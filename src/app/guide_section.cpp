@@ -33,21 +33,27 @@ GuideSection::GuideSection(Session& session) : Section(session, tr("Guides")) {
                     [this] {
                         Piece next = *session_.piece();
                         for (const Guide& guide : {Guide{true, 0.5, true}, Guide{false, 0.5, true}})
-                            if (std::find(next.guides.begin(), next.guides.end(), guide) == next.guides.end()) next.guides.push_back(guide);
+                            if (std::find(next.guides.begin(), next.guides.end(), guide) ==
+                                next.guides.end())
+                                next.guides.push_back(guide);
                         session_.apply(withChangedPiece(session_.kit(), next), tr("Centre lines"));
                     })
         ->setObjectName("guides-centre");
     for (const Brief& brief : session_.briefs().all) {
         if (brief.zones.empty()) continue;
-        QAction* action = menu->addAction(QString::fromStdString(brief.title), this, [this, zones = brief.zones] {
-            Piece next = *session_.piece();
-            for (const Zone& zone : zones)
-                for (const Guide& guide : {Guide{true, zone.part.x, true}, Guide{true, zone.part.right(), true},
-                                           Guide{false, zone.part.y, true}, Guide{false, zone.part.bottom(), true}})
-                    if (guide.at > 0 && guide.at < 1 && std::find(next.guides.begin(), next.guides.end(), guide) == next.guides.end())
-                        next.guides.push_back(guide);
-            session_.apply(withChangedPiece(session_.kit(), next), tr("Guides from a brief"));
-        });
+        QAction* action =
+            menu->addAction(QString::fromStdString(brief.title), this, [this, zones = brief.zones] {
+                Piece next = *session_.piece();
+                for (const Zone& zone : zones)
+                    for (const Guide& guide :
+                         {Guide{true, zone.part.x, true}, Guide{true, zone.part.right(), true},
+                          Guide{false, zone.part.y, true}, Guide{false, zone.part.bottom(), true}})
+                        if (guide.at > 0 && guide.at < 1 &&
+                            std::find(next.guides.begin(), next.guides.end(), guide) ==
+                                next.guides.end())
+                            next.guides.push_back(guide);
+                session_.apply(withChangedPiece(session_.kit(), next), tr("Guides from a brief"));
+            });
         action->setObjectName("guides-" + QString::fromStdString(brief.id));
     }
     from->setMenu(menu);
@@ -91,8 +97,10 @@ void GuideSection::fill(const Piece& piece, const Layer*) {
     QStringList words;
     for (const Guide& guide : piece.guides)
         words << (guide.upright ? tr("│ %1") : tr("─ %1"))
-                     .arg(guide.isShare ? QString::number(guide.at * 100, 'g', 4) + " %" : QString::number(guide.at, 'g', 6) + " px");
-    list_->setText(words.isEmpty() ? tr("None yet. They are drawn over the piece, can be dragged there, and layers are drawn to them.")
+                     .arg(guide.isShare ? QString::number(guide.at * 100, 'g', 4) + " %"
+                                        : QString::number(guide.at, 'g', 6) + " px");
+    list_->setText(words.isEmpty() ? tr("None yet. They are drawn over the piece, can be dragged "
+                                        "there, and layers are drawn to them.")
                                    : words.mid(0, 24).join("   "));
 }
 

@@ -7,7 +7,8 @@
 namespace zl::app {
 
 void stand(Stands where) {
-    // A thread's own number, which Linux takes for a process here: only this thread stands back. Refused, it runs as it did.
+    // A thread's own number, which Linux takes for a process here: only this thread stands back.
+    // Refused, it runs as it did.
     static_cast<void>(setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()),
                                   where == Stands::withTheHand ? 1
                                   : where == Stands::back      ? 3
@@ -15,7 +16,9 @@ void stand(Stands where) {
 }
 
 LatestJob::LatestJob(bool newestCancels, Stands where)
-    : newestCancels_(newestCancels), where_(where), thread_([this](const std::stop_token& end) { run(end); }) {}
+    : newestCancels_(newestCancels),
+      where_(where),
+      thread_([this](const std::stop_token& end) { run(end); }) {}
 
 LatestJob::~LatestJob() {
     cancel();

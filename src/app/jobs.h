@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Work off the interface thread. Results come back on it, in order, through the receiver's event loop.
+// Work off the interface thread. Results come back on it, in order, through the receiver's event
+// loop.
 #pragma once
 
 #include <QMetaObject>
@@ -13,13 +14,14 @@
 
 namespace zl::app {
 
-// How far work stands back when the processors are busy (setpriority(2), threads that it starts alike): the interface thread comes first,
-// and what follows the hand with it.
+// How far work stands back when the processors are busy (setpriority(2), threads that it starts
+// alike): the interface thread comes first, and what follows the hand with it.
 enum class Stands { withTheHand, back, farBack };
 void stand(Stands where);  // the calling thread; it cannot come forward again
 
-// One thread with a mailbox for one: the newest work replaces what waits. `newestCancels` also stops what runs; without it
-// the running work ends first, so that a drag shows every step it can. The destructor stops and joins.
+// One thread with a mailbox for one: the newest work replaces what waits. `newestCancels` also
+// stops what runs; without it the running work ends first, so that a drag shows every step it can.
+// The destructor stops and joins.
 class LatestJob {
   public:
     using Work = std::function<void(std::stop_token)>;
@@ -43,15 +45,16 @@ class LatestJob {
     std::jthread thread_;  // last: starts when all else is there
 };
 
-// Runs `work()` in the pool and `done(result)` in the receiver's thread. The pool must be waited for before the receiver
-// goes (the session does).
+// Runs `work()` in the pool and `done(result)` in the receiver's thread. The pool must be waited
+// for before the receiver goes (the session does).
 template <class Work, class Done>
 void aside(QThreadPool& pool, QObject* receiver, Work work, Done done) {
     pool.start([receiver, work = std::move(work), done = std::move(done)]() mutable {
         stand(Stands::back);
         auto result = std::make_shared<decltype(work())>(work());
         QMetaObject::invokeMethod(
-            receiver, [done = std::move(done), result]() mutable { done(std::move(*result)); }, Qt::QueuedConnection);
+            receiver, [done = std::move(done), result]() mutable { done(std::move(*result)); },
+            Qt::QueuedConnection);
     });
 }
 

@@ -23,7 +23,8 @@ LayOutDialog::LayOutDialog(Session& session, QWidget* parent) : QDialog(parent),
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(20, 16, 20, 16);
     column->setSpacing(12);
-    auto* ask = new QLabel(tr("Where else does “%1” go?").arg(QString::fromStdString(session_.piece()->title)));
+    auto* ask = new QLabel(
+        tr("Where else does “%1” go?").arg(QString::fromStdString(session_.piece()->title)));
     ask->setFont(interfaceFont(15, 600));
     ask->setWordWrap(true);
     column->addWidget(ask);
@@ -33,8 +34,11 @@ LayOutDialog::LayOutDialog(Session& session, QWidget* parent) : QDialog(parent),
     list_->setProperty("field", true);
     for (const Brief& brief : session_.briefs().all) {
         if (brief.id == session_.piece()->brief || brief.frameRule == FrameRule::any) continue;
-        auto* item = new QListWidgetItem(
-            QString("%1   %2 × %3").arg(QString::fromStdString(brief.title)).arg(brief.frame.width).arg(brief.frame.height), list_);
+        auto* item = new QListWidgetItem(QString("%1   %2 × %3")
+                                             .arg(QString::fromStdString(brief.title))
+                                             .arg(brief.frame.width)
+                                             .arg(brief.frame.height),
+                                         list_);
         item->setData(Qt::UserRole, QString::fromStdString(brief.id));
         item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
         item->setCheckState(Qt::Unchecked);
@@ -67,20 +71,22 @@ LayOutDialog::~LayOutDialog() {
 
 void LayOutDialog::refresh() {
     int chosen = 0;
-    for (int i = 0; i < list_->count(); ++i) chosen += list_->item(i)->checkState() == Qt::Checked ? 1 : 0;
+    for (int i = 0; i < list_->count(); ++i)
+        chosen += list_->item(i)->checkState() == Qt::Checked ? 1 : 0;
     start_->setEnabled(chosen > 0 && !busy_);
     start_->setToolTip(chosen > 0 ? QString() : tr("Tick a place first"));
-    note_->setText(
-        busy_ ? tr("Laying out …")
-              : tr("Each becomes a piece of its own: pictures cover the frame, lettering stands inside the zones, nothing is stretched. "
-                   "Later edits of text and pictures can be carried over."));
+    note_->setText(busy_ ? tr("Laying out …")
+                         : tr("Each becomes a piece of its own: pictures cover the frame, "
+                              "lettering stands inside the zones, nothing is stretched. "
+                              "Later edits of text and pictures can be carried over."));
 }
 
 void LayOutDialog::layOut() {
     std::vector<Brief> places;
     for (int i = 0; i < list_->count(); ++i)
         if (list_->item(i)->checkState() == Qt::Checked)
-            if (const Brief* brief = session_.briefs().find(list_->item(i)->data(Qt::UserRole).toString().toStdString()))
+            if (const Brief* brief = session_.briefs().find(
+                    list_->item(i)->data(Qt::UserRole).toString().toStdString()))
                 places.push_back(*brief);
     const Brief* from = session_.brief();
     if (!from || busy_) return;
@@ -95,7 +101,8 @@ void LayOutDialog::layOut() {
     Session* session = &session_;
     aside(
         session_.pool(), session,
-        [kit = session_.kit(), id = session_.piece()->id, from = *from, places, inks = session_.inks(), stop = stop_.get_token()] {
+        [kit = session_.kit(), id = session_.piece()->id, from = *from, places,
+         inks = session_.inks(), stop = stop_.get_token()] {
             Outcome out{kit, kit, ""};
             // The last one first, since each is put right behind the piece.
             for (auto place = places.rbegin(); place != places.rend(); ++place) {
@@ -110,11 +117,15 @@ void LayOutDialog::layOut() {
             if (!self) return;  // it was cancelled
             self->busy_ = false;
             self->refresh();
-            if (!(out.before == session->kit())) return session->tell(tr("The kit was edited meanwhile; ask again."), true);
-            if (!out.after) return session->tell(QString::fromStdString(out.after.error().sentence()), true);
+            if (!(out.before == session->kit()))
+                return session->tell(tr("The kit was edited meanwhile; ask again."), true);
+            if (!out.after)
+                return session->tell(QString::fromStdString(out.after.error().sentence()), true);
             if (!session->apply(out.after, tr("Lay out for other places"))) return;
             session->choosePiece(out.first);
-            session->tell(count == 1 ? tr("One piece laid out.") : tr("%1 pieces laid out.").arg(count), false);
+            session->tell(
+                count == 1 ? tr("One piece laid out.") : tr("%1 pieces laid out.").arg(count),
+                false);
             self->accept();
         });
 }
@@ -129,7 +140,9 @@ void carryEditsOver(Session& session) {
     if (!piece->laidFrom.empty()) add(*piece);
     for (const Piece& one : session.kit().pieces)
         if (one.laidFrom == piece->id) add(one);
-    if (due.empty()) return session.tell(LayOutDialog::tr("Nothing was laid out from this piece, nor it from another."), true);
+    if (due.empty())
+        return session.tell(
+            LayOutDialog::tr("Nothing was laid out from this piece, nor it from another."), true);
     aside(
         session.pool(), &session,
         [kit = session.kit(), due, inks = session.inks()] {
@@ -139,9 +152,12 @@ void carryEditsOver(Session& session) {
             return std::pair(kit, std::move(next));
         },
         [&session](std::pair<Kit, Result<Kit>> made) {
-            if (!(made.first == session.kit())) return session.tell(LayOutDialog::tr("The kit was edited meanwhile; ask again."), true);
+            if (!(made.first == session.kit()))
+                return session.tell(LayOutDialog::tr("The kit was edited meanwhile; ask again."),
+                                    true);
             if (made.second && *made.second == made.first)
-                return session.tell(LayOutDialog::tr("There was nothing new to carry over."), false);
+                return session.tell(LayOutDialog::tr("There was nothing new to carry over."),
+                                    false);
             if (session.apply(made.second, LayOutDialog::tr("Carry edits over")))
                 session.tell(LayOutDialog::tr("Edits carried over. Ctrl+Z brings it back."), false);
         });

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// One piece, many places: choose the briefs that the piece is laid out for; each becomes a piece of its own.
+// One piece, many places: choose the briefs that the piece is laid out for; each becomes a piece of
+// its own.
 #pragma once
 
 #include <QDialog>
@@ -30,7 +31,8 @@ class LayOutDialog : public QDialog {
     bool busy_ = false;
 };
 
-// What was edited in the first piece since, carried over to the chosen piece, or from it to every piece laid out from it; aside.
+// What was edited in the first piece since, carried over to the chosen piece, or from it to every
+// piece laid out from it; aside.
 void carryEditsOver(Session& session);
 
 }  // namespace zl::app

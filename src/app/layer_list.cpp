@@ -9,6 +9,7 @@
 #include <QStyledItemDelegate>
 
 #include "kit/edits.h"
+#include "kit/layer_kinds.h"
 #include "theme.h"
 
 namespace zl::app {
@@ -20,27 +21,37 @@ enum Role { layerRole = Qt::UserRole, kindRole, hiddenRole, referenceRole, group
 class LayerDelegate : public QStyledItemDelegate {
   public:
     using QStyledItemDelegate::QStyledItemDelegate;
-    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    void paint(QPainter* painter, const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override {
         const Theme& theme = Theme::now();
         const auto* list = static_cast<const LayerList*>(option.widget);
-        const bool chosen = option.state & QStyle::State_Selected, hidden = index.data(hiddenRole).toBool();
+        const bool chosen = option.state & QStyle::State_Selected,
+                   hidden = index.data(hiddenRole).toBool();
         if (chosen) {
             painter->fillRect(option.rect, theme["accent-pale"]);
-            painter->fillRect(QRect(option.rect.left(), option.rect.top(), 3, option.rect.height()), theme["accent"]);
+            painter->fillRect(QRect(option.rect.left(), option.rect.top(), 3, option.rect.height()),
+                              theme["accent"]);
         }
         if ((option.state & QStyle::State_HasFocus) && list->hasFocus()) {
             painter->setPen(QPen(theme["accent"], 1, Qt::DotLine));
             painter->drawRect(option.rect.adjusted(4, 1, -2, -2));
         }
         const QColor ink = theme[hidden ? "ink-soft" : "ink"];
-        if (const int group = index.data(groupRole).toInt(); group > 0) {  // a rail beside the rows of one group
-            const auto same = [&](int row) { return index.siblingAtRow(row).data(groupRole).toInt() == group; };
+        if (const int group = index.data(groupRole).toInt();
+            group > 0) {  // a rail beside the rows of one group
+            const auto same = [&](int row) {
+                return index.siblingAtRow(row).data(groupRole).toInt() == group;
+            };
             const int top = same(index.row() - 1) ? option.rect.top() : option.rect.top() + 6;
-            const int bottom = same(index.row() + 1) ? option.rect.bottom() + 1 : option.rect.bottom() - 5;
-            painter->fillRect(QRect(option.rect.left() + 5, top, 2, bottom - top), theme["ink-soft"]);
+            const int bottom =
+                same(index.row() + 1) ? option.rect.bottom() + 1 : option.rect.bottom() - 5;
+            painter->fillRect(QRect(option.rect.left() + 5, top, 2, bottom - top),
+                              theme["ink-soft"]);
         }
-        drawIcon(*painter, index.data(kindRole).toString(), QRectF(option.rect.left() + 12, option.rect.center().y() - 7, 16, 16), ink);
-        drawIcon(*painter, hidden ? "eye-closed" : "eye", QRectF(list->eyeRect(index)), theme[hidden ? "ink" : "ink-soft"]);
+        drawIcon(*painter, index.data(kindRole).toString(),
+                 QRectF(option.rect.left() + 12, option.rect.center().y() - 7, 16, 16), ink);
+        drawIcon(*painter, hidden ? "eye-closed" : "eye", QRectF(list->eyeRect(index)),
+                 theme[hidden ? "ink" : "ink-soft"]);
         painter->setPen(ink);
         painter->setFont(interfaceFont(13, chosen ? 600 : 400));
         QRect words = option.rect.adjusted(36, 0, -38, 0);
@@ -56,10 +67,14 @@ class LayerDelegate : public QStyledItemDelegate {
         const QString name = index.data(Qt::DisplayRole).toString();
         painter->drawText(
             words, Qt::AlignLeft | Qt::AlignVCenter,
-            painter->fontMetrics().elidedText(name.isEmpty() ? LayerList::tr("(no name)") : name, Qt::ElideRight, words.width()));
+            painter->fontMetrics().elidedText(name.isEmpty() ? LayerList::tr("(no name)") : name,
+                                              Qt::ElideRight, words.width()));
     }
-    QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override { return {100, rowHeight}; }
-    void updateEditorGeometry(QWidget* editor, const QStyleOptionViewItem& option, const QModelIndex&) const override {
+    QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override {
+        return {100, rowHeight};
+    }
+    void updateEditorGeometry(QWidget* editor, const QStyleOptionViewItem& option,
+                              const QModelIndex&) const override {
         editor->setGeometry(option.rect.adjusted(30, 1, -36, -1));
     }
 };
@@ -86,7 +101,8 @@ LayerList::LayerList(Session& session, QWidget* parent) : QListWidget(parent), s
         if (filling_) return;
         // Once the editor is closed: the list is filled anew from the kit.
         QMetaObject::invokeMethod(
-            this, [this, id = layerOf(item), name = item->text().trimmed()] { rename(id, name); }, Qt::QueuedConnection);
+            this, [this, id = layerOf(item), name = item->text().trimmed()] { rename(id, name); },
+            Qt::QueuedConnection);
     });
 }
 
@@ -114,14 +130,16 @@ void LayerList::rebuild() {
             auto* item = new QListWidgetItem(QString::fromStdString(layer->name), this);
             item->setFlags(item->flags() | Qt::ItemIsEditable);
             item->setData(layerRole, layer->id);
-            item->setData(kindRole, layer->isReference() ? "reference" : layer->picture() ? "picture" : layer->bar() ? "bar" : "lettering");
+            const std::string_view icon = layer->isReference() ? "reference" : kindOf(*layer).icon;
+            item->setData(kindRole, QString::fromLatin1(icon.data(), qsizetype(icon.size())));
             item->setData(groupRole, layer->group);
             item->setData(referenceRole, layer->isReference());
             item->setData(hiddenRole, layer->hidden);
-            item->setData(Qt::AccessibleDescriptionRole, layer->isReference() ? tr("reference, not released")
-                                                         : layer->hidden      ? tr("hidden")
-                                                         : layer->group > 0   ? tr("in group %1").arg(layer->group)
-                                                                              : QString());
+            item->setData(Qt::AccessibleDescriptionRole,
+                          layer->isReference() ? tr("reference, not released")
+                          : layer->hidden      ? tr("hidden")
+                          : layer->group > 0   ? tr("in group %1").arg(layer->group)
+                                               : QString());
         }
     chooseRow();
     updateGeometry();
@@ -133,8 +151,10 @@ bool LayerList::isShown(const Piece* piece) const {
     for (int row = 0; row < count(); ++row) {
         const Layer& layer = piece->layers[static_cast<std::size_t>(count() - 1 - row)];
         const QListWidgetItem* shown = item(row);
-        if (layerOf(shown) != layer.id || shown->text().toStdString() != layer.name || shown->data(hiddenRole).toBool() != layer.hidden ||
-            shown->data(referenceRole).toBool() != layer.isReference() || shown->data(groupRole).toInt() != layer.group)
+        if (layerOf(shown) != layer.id || shown->text().toStdString() != layer.name ||
+            shown->data(hiddenRole).toBool() != layer.hidden ||
+            shown->data(referenceRole).toBool() != layer.isReference() ||
+            shown->data(groupRole).toInt() != layer.group)
             return false;
     }
     return true;
@@ -155,7 +175,8 @@ void LayerList::rename(int id, const QString& name) {
     if (!layer) return;
     Layer named = *layer;
     named.name = name.toStdString();
-    session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, named), tr("Rename layer"));
+    session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, named),
+                   tr("Rename layer"));
     rebuild();
 }
 
@@ -164,13 +185,14 @@ void LayerList::toggleHidden(int id) {
     const Layer* layer = piece ? piece->layer(id) : nullptr;
     if (!layer) return;
     const bool hide = !layer->hidden;
-    session_.editLayers(withGroupMates(*piece, {id}), hide ? tr("Hide layer") : tr("Show layer"), {},
-                        [hide](Layer& one) { one.hidden = hide; });
+    session_.editLayers(withGroupMates(*piece, {id}), hide ? tr("Hide layer") : tr("Show layer"),
+                        {}, [hide](Layer& one) { one.hidden = hide; });
 }
 
 void LayerList::mousePressEvent(QMouseEvent* event) {
     const QModelIndex index = indexAt(event->pos());
-    if (index.isValid() && eyeRect(index).adjusted(-5, -7, 5, 7).contains(event->pos())) return toggleHidden(index.data(layerRole).toInt());
+    if (index.isValid() && eyeRect(index).adjusted(-5, -7, 5, 7).contains(event->pos()))
+        return toggleHidden(index.data(layerRole).toInt());
     QListWidget::mousePressEvent(event);
 }
 
@@ -187,7 +209,8 @@ void LayerList::dropEvent(QDropEvent* event) {
     event->setDropAction(Qt::IgnoreAction);  // the list is filled anew from the kit
     event->accept();
     if (row != from)
-        session_.apply(withLayerMoved(session_.kit(), piece->id, id, static_cast<int>(piece->layers.size()) - 1 - row),
+        session_.apply(withLayerMoved(session_.kit(), piece->id, id,
+                                      static_cast<int>(piece->layers.size()) - 1 - row),
                        tr("Reorder layers"));
 }
 
@@ -196,11 +219,14 @@ void LayerList::raise(int by) {
     const Layer* layer = session_.layer();
     if (!layer) return;
     const auto at = static_cast<int>(layer - piece->layers.data());
-    session_.apply(withLayerMoved(session_.kit(), piece->id, layer->id, at + by), by > 0 ? tr("Raise layer") : tr("Lower layer"));
+    session_.apply(withLayerMoved(session_.kit(), piece->id, layer->id, at + by),
+                   by > 0 ? tr("Raise layer") : tr("Lower layer"));
 }
 
 void LayerList::removeChosen() {
-    if (session_.layer()) session_.apply(withoutLayers(session_.kit(), session_.piece()->id, session_.chosenIds()), tr("Delete layer"));
+    if (session_.layer())
+        session_.apply(withoutLayers(session_.kit(), session_.piece()->id, session_.chosenIds()),
+                       tr("Delete layer"));
 }
 
 void LayerList::doubleChosen() {

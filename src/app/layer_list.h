@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The stack of layers, top first: reorder by dragging or with buttons, rename in place (F2, double click), hide by the eye.
+// The stack of layers, top first: reorder by dragging or with buttons, rename in place (F2, double
+// click), hide by the eye.
 #pragma once
 
 #include <QListWidget>

@@ -39,14 +39,20 @@ void LedgeCell::show(const Reading& reading, bool fresh) {
           QString::fromStdString(reading.shownBeside), reading.verdict, reading.rule, fresh});
     setObjectName(QString("reading-") + QString::fromStdString(id_));
     const QString says = QString::fromStdString(english(reading.says));
-    setAccessibleName(QString("%1: %2, %3 %4").arg(face_.title, wordOf(face_.verdict), face_.value, face_.beside));
+    setAccessibleName(QString("%1: %2, %3 %4")
+                          .arg(face_.title, wordOf(face_.verdict), face_.value, face_.beside));
     setAccessibleDescription(says);
     setToolTip(says);
 }
 
 void LedgeCell::showMore(int count, Verdict worst) {
     id_.clear();
-    wear({tr("more"), QString("+ %1").arg(count), count == 1 ? tr("reading") : tr("readings"), worst, {}, true});
+    wear({tr("more"),
+          QString("+ %1").arg(count),
+          count == 1 ? tr("reading") : tr("readings"),
+          worst,
+          {},
+          true});
     setObjectName("reading-more");
     setAccessibleName(tr("%1 more readings, the worst: %2").arg(count).arg(wordOf(worst)));
     setToolTip(tr("Show all readings"));
@@ -56,16 +62,19 @@ void LedgeCell::drawRule(QPainter& painter, const QRectF& line) const {
     const Theme& theme = Theme::now();
     const double end = face_.rule->end, value = std::clamp(face_.rule->value, 0.0, end);
     const auto at = [&](double v) { return line.left() + v / end * line.width(); };
-    painter.fillRect(QRectF(line.left(), line.bottom() - 1, line.width(), 1), theme["on-ledge-soft"]);
+    painter.fillRect(QRectF(line.left(), line.bottom() - 1, line.width(), 1),
+                     theme["on-ledge-soft"]);
     constexpr int ticks = 20;
     painter.setPen(QPen(theme["ledge-seam"], 1));
     for (int i = 0; i <= ticks; ++i) {
         const double x = line.left() + i * line.width() / ticks;
-        painter.drawLine(QPointF(x, line.bottom() - (i % 5 == 0 ? 8 : 5)), QPointF(x, line.bottom() - 2));
+        painter.drawLine(QPointF(x, line.bottom() - (i % 5 == 0 ? 8 : 5)),
+                         QPointF(x, line.bottom() - 2));
     }
     const bool beyond = face_.rule->value > end;
     const double stop = beyond ? line.right() - 10 : at(value);
-    painter.fillRect(QRectF(line.left(), line.bottom() - 3, std::max(stop - line.left(), value > 0 ? 1.0 : 0.0), 3),
+    painter.fillRect(QRectF(line.left(), line.bottom() - 3,
+                            std::max(stop - line.left(), value > 0 ? 1.0 : 0.0), 3),
                      verdictColour(face_.verdict, true));
     if (beyond) {  // a broken end: the value runs off the scale
         painter.setPen(QPen(verdictColour(face_.verdict, true), 2));
@@ -75,7 +84,9 @@ void LedgeCell::drawRule(QPainter& painter, const QRectF& line) const {
     const double notch = at(face_.rule->notch);
     painter.setPen(Qt::NoPen);
     painter.setBrush(theme["on-ledge"]);
-    painter.drawPolygon(QPolygonF({{notch - 3.5, line.bottom() - 12}, {notch + 3.5, line.bottom() - 12}, {notch, line.bottom() - 7}}));
+    painter.drawPolygon(QPolygonF({{notch - 3.5, line.bottom() - 12},
+                                   {notch + 3.5, line.bottom() - 12},
+                                   {notch, line.bottom() - 7}}));
     painter.fillRect(QRectF(notch - 0.75, line.bottom() - 8, 1.5, 8), theme["on-ledge"]);
 }
 
@@ -95,22 +106,28 @@ void LedgeCell::paintEvent(QPaintEvent*) {
     drawVerdict(painter, QRectF(inner.left(), inner.top() + 3, 10, 10), face_.verdict, true);
     painter.setFont(interfaceFont(12, 500));
     painter.setPen(theme["on-ledge-soft"]);
-    const QString head = face_.title + (face_.verdict > Verdict::pass ? "  ·  " + wordOf(face_.verdict) : QString());
-    painter.drawText(QRectF(inner.left() + 18, inner.top() - 1, inner.width() - 18, 18), Qt::AlignLeft | Qt::AlignVCenter, head);
+    const QString head =
+        face_.title + (face_.verdict > Verdict::pass ? "  ·  " + wordOf(face_.verdict) : QString());
+    painter.drawText(QRectF(inner.left() + 18, inner.top() - 1, inner.width() - 18, 18),
+                     Qt::AlignLeft | Qt::AlignVCenter, head);
     painter.setOpacity(face_.fresh ? 1 : 0.6);
     painter.setFont(interfaceFont(17, 600));
     painter.setPen(theme["on-ledge"]);
     const double width17 = painter.fontMetrics().horizontalAdvance(face_.value);
-    painter.drawText(QRectF(inner.left(), inner.top() + 18, inner.width(), 24), Qt::AlignLeft | Qt::AlignVCenter, face_.value);
+    painter.drawText(QRectF(inner.left(), inner.top() + 18, inner.width(), 24),
+                     Qt::AlignLeft | Qt::AlignVCenter, face_.value);
     painter.setFont(interfaceFont(11));
     // Where there is no room for all the small words, the last part of them is what counts.
     QString beside = face_.beside;
-    const auto fits = [&] { return painter.fontMetrics().horizontalAdvance(beside) + width17 <= inner.width(); };
+    const auto fits = [&] {
+        return painter.fontMetrics().horizontalAdvance(beside) + width17 <= inner.width();
+    };
     if (!fits()) beside = face_.beside.section(" · ", -1);
     if (fits()) {
         painter.setPen(theme["on-ledge-soft"]);
-        painter.drawText(QRectF(inner.left() + width17 + 6, inner.top() + 20, inner.width() - width17, 22),
-                         Qt::AlignLeft | Qt::AlignVCenter, beside);
+        painter.drawText(
+            QRectF(inner.left() + width17 + 6, inner.top() + 20, inner.width() - width17, 22),
+            Qt::AlignLeft | Qt::AlignVCenter, beside);
     }
     painter.setOpacity(1);
     if (face_.rule) drawRule(painter, QRectF(inner.left(), inner.top() + 44, inner.width(), 16));
@@ -125,7 +142,8 @@ Ledge::Ledge(QWidget* parent) : QWidget(parent) {
 
 void Ledge::show(const std::vector<Reading>& readings, bool fresh, const QString& emptyWords) {
     readings_ = readings;
-    std::stable_sort(readings_.begin(), readings_.end(), [](const Reading& a, const Reading& b) { return a.verdict > b.verdict; });
+    std::stable_sort(readings_.begin(), readings_.end(),
+                     [](const Reading& a, const Reading& b) { return a.verdict > b.verdict; });
     fresh_ = fresh;
     emptyWords_ = emptyWords;
     lay();
@@ -166,7 +184,8 @@ void Ledge::lay() {
             cell->show(readings_[static_cast<std::size_t>(i)], fresh_);
         } else if (i < needed) {
             Verdict worst = Verdict::notMeasured;
-            for (int k = shown; k < count; ++k) worst = std::max(worst, readings_[static_cast<std::size_t>(k)].verdict);
+            for (int k = shown; k < count; ++k)
+                worst = std::max(worst, readings_[static_cast<std::size_t>(k)].verdict);
             cell->setGeometry(room, 3, leastMoreWidth, height() - 3);
             cell->showMore(count - shown, worst);
         }
@@ -184,7 +203,8 @@ void Ledge::paintEvent(QPaintEvent*) {
     if (!readings_.empty()) return;
     painter.setPen(theme["on-ledge-soft"]);
     painter.setFont(interfaceFont(13));
-    painter.drawText(rect().adjusted(inset, 0, -inset, 0), Qt::AlignLeft | Qt::AlignVCenter, emptyWords_);
+    painter.drawText(rect().adjusted(inset, 0, -inset, 0), Qt::AlignLeft | Qt::AlignVCenter,
+                     emptyWords_);
 }
 
 }  // namespace zl::app

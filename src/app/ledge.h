@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The strip at the foot of the window: each reading a small rule. Worst first, then the brief's order; what does not fit
-// stands behind one cell that says how many.
+// The strip at the foot of the window: each reading a small rule. Worst first, then the brief's
+// order; what does not fit stands behind one cell that says how many.
 #pragma once
 
 #include <QAbstractButton>
@@ -49,7 +49,8 @@ class Ledge : public QWidget {
     void setOpened(const std::string& readingId);
 
   Q_SIGNALS:
-    void asked(const QString& readingId);  // a cell was clicked; "" for the one behind which the rest stands
+    void asked(const QString&
+                   readingId);  // a cell was clicked; "" for the one behind which the rest stands
 
   protected:
     void paintEvent(QPaintEvent*) override;

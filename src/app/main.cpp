@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// zinc-ledge: the window. Options: a kit to open; --demo FOLDER opens (and makes, when missing) the demo kit there;
+// zinc-ledge: the window. Options: a kit to open; --demo FOLDER opens (and makes, when missing) the
+// demo kit there;
 // --shots FOLDER writes one picture per main view and ends.
 #include <QApplication>
 #include <QCommandLineParser>
@@ -30,7 +31,8 @@ int main(int argc, char** argv) {
     using namespace zl::app;
     // What it can be told needs no display to be read.
     for (int i = 1; i < argc; ++i)
-        if (const std::string_view word = argv[i]; word == "--help" || word == "-h") qputenv("QT_QPA_PLATFORM", "offscreen");
+        if (const std::string_view word = argv[i]; word == "--help" || word == "-h")
+            qputenv("QT_QPA_PLATFORM", "offscreen");
     QApplication app(argc, argv);
     QApplication::setApplicationName("Zinc Ledge");
     QApplication::setOrganizationName("zinc-ledge");
@@ -38,10 +40,14 @@ int main(int argc, char** argv) {
     QCommandLineParser words;
     words.addHelpOption();
     words.addPositionalArgument("kit", "A kit to open (.zlkit)", "[kit]");
-    const QCommandLineOption demo("demo", "Open the demo kit, made in FOLDER when it is not there.", "FOLDER");
-    const QCommandLineOption shots("shots", "Write one picture per main view into FOLDER and end.", "FOLDER");
-    const QCommandLineOption firstPaint("first-paint", "Say when the first frame was painted, and end (for the benchmark).");
-    const QCommandLineOption fresh("new", "Start with an empty kit, not with the one that was open last.");
+    const QCommandLineOption demo("demo", "Open the demo kit, made in FOLDER when it is not there.",
+                                  "FOLDER");
+    const QCommandLineOption shots("shots", "Write one picture per main view into FOLDER and end.",
+                                   "FOLDER");
+    const QCommandLineOption firstPaint(
+        "first-paint", "Say when the first frame was painted, and end (for the benchmark).");
+    const QCommandLineOption fresh("new",
+                                   "Start with an empty kit, not with the one that was open last.");
     words.addOptions({demo, shots, firstPaint, fresh});
     words.process(app);
 
@@ -62,12 +68,15 @@ int main(int argc, char** argv) {
     }
     const bool forShots = words.isSet(shots);
     std::optional<QTemporaryDir> work;  // what pictures for the documents leave behind
-    if (forShots) QSettings::setPath(QSettings::IniFormat, QSettings::UserScope, work.emplace().path());
-    Theme::wear(app, forShots ? QString("zinc-sheet") : QSettings().value("theme", "zinc-sheet").toString()) ||
+    if (forShots)
+        QSettings::setPath(QSettings::IniFormat, QSettings::UserScope, work.emplace().path());
+    Theme::wear(app, forShots ? QString("zinc-sheet")
+                              : QSettings().value("theme", "zinc-sheet").toString()) ||
         Theme::wear(app, "zinc-sheet");
     if (kit.isEmpty() && !words.isSet(fresh)) kit = Session::lastKit();
     if (!kit.isEmpty()) kit = QFileInfo(kit).absoluteFilePath();
-    const Path host = forShots ? Path(work->path().toStdString()) / "host" : personalFolder() / "host";
+    const Path host =
+        forShots ? Path(work->path().toStdString()) / "host" : personalFolder() / "host";
     MainWindow window(std::move(*briefs), host, realDialogs());
     if (words.isSet(firstPaint))
         QObject::connect(&window, &MainWindow::firstPainted, &app, [] {
@@ -78,8 +87,9 @@ int main(int argc, char** argv) {
     if (!forShots && !words.isSet(firstPaint)) {
         window.session().keepJournalIn(personalFolder() / "recovery");
         // After the first frame: nothing is read before it.
-        QObject::connect(&window, &MainWindow::firstPainted, &window,
-                         [&window] { QTimer::singleShot(200, &window, &MainWindow::offerRecovery); });
+        QObject::connect(&window, &MainWindow::firstPainted, &window, [&window] {
+            QTimer::singleShot(200, &window, &MainWindow::offerRecovery);
+        });
     }
     if (!kit.isEmpty()) window.session().open(kit.toStdString());
     window.show();

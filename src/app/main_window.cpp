@@ -41,7 +41,10 @@ QString kitFilter() {
 }  // namespace
 
 MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget* parent)
-    : QMainWindow(parent), dialogs_(std::move(dialogs)), session_(std::move(briefs)), desk_(session_) {
+    : QMainWindow(parent),
+      dialogs_(std::move(dialogs)),
+      session_(std::move(briefs)),
+      desk_(session_) {
     setObjectName("mainWindow");
     // Where it stood last; the first time as large as fits the screen.
     const QRect room = screen() ? screen()->availableGeometry() : QRect(0, 0, 1280, 800);
@@ -78,8 +81,12 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
     auto* releasePanel = new QWidget;
     rehearseView_ = new RehearseView(session_, desk_, std::move(hostFolder), rehearsePanel);
     releaseView_ = new ReleaseView(session_, desk_, releasePanel);
-    for (QWidget* view : std::initializer_list<QWidget*>{makeView, gaugeView_, rehearseView_, releaseView_}) centre_->addWidget(view);
-    for (QWidget* panel : std::initializer_list<QWidget*>{bench_, gaugePanel, rehearsePanel, releasePanel}) right_->addWidget(panel);
+    for (QWidget* view :
+         std::initializer_list<QWidget*>{makeView, gaugeView_, rehearseView_, releaseView_})
+        centre_->addWidget(view);
+    for (QWidget* panel :
+         std::initializer_list<QWidget*>{bench_, gaugePanel, rehearsePanel, releasePanel})
+        right_->addWidget(panel);
     middle->addWidget(centre_, 1);
     middle->addWidget(right_);
     column->addLayout(middle, 1);
@@ -115,7 +122,9 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
         canvas_->pickColour(std::move(picked));
     };
     buildMenus();
-    rehearseView_->releasedFile = [this](const std::string& id) { return releaseView_->released(id); };
+    rehearseView_->releasedFile = [this](const std::string& id) {
+        return releaseView_->released(id);
+    };
     connect(rail_, &Rail::newPieceAsked, this, &MainWindow::startPiece);
     connect(bench_, &Bench::pictureAsked, this, [this] { addPicture(); });
     connect(bench_, &Bench::referenceAsked, this, [this] { addPicture(true); });
@@ -124,7 +133,8 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
         showView(make);
         on ? canvas_->startCrop() : canvas_->endCrop();
     });
-    connect(canvas_, &Canvas::cropChanged, this, [this] { bench_->setCropping(canvas_->cropping()); });
+    connect(canvas_, &Canvas::cropChanged, this,
+            [this] { bench_->setCropping(canvas_->cropping()); });
     connect(bench_, &Bench::letteringAsked, this, &MainWindow::addLettering);
     connect(bench_, &Bench::barAsked, this, &MainWindow::addBar);
     connect(bench_, &Bench::boxAsked, this, &MainWindow::addBox);
@@ -135,12 +145,14 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
         canvas_->drawRegion(drawn);
     });
     connect(bench_, &Bench::trimAsked, this, [this] { mend("trim"); });
-    connect(bench_, &Bench::toolAsked, this, [this](const std::function<void(PictureTool&)>& begin) {
-        begin(canvas_->tool());
-        canvas_->beginTool();
+    connect(bench_, &Bench::toolAsked, this,
+            [this](const std::function<void(PictureTool&)>& begin) {
+                begin(canvas_->tool());
+                canvas_->beginTool();
+            });
+    connect(canvas_, &Canvas::adviceChanged, this, [this](const QString& advice) {
+        advice.isEmpty() ? notice_->hide() : tell(advice, true);
     });
-    connect(canvas_, &Canvas::adviceChanged, this,
-            [this](const QString& advice) { advice.isEmpty() ? notice_->hide() : tell(advice, true); });
     connect(gaugeView_, &GaugeView::placeAsked, this, &MainWindow::goTo);
     connect(gaugeView_, &GaugeView::mendAsked, this, &MainWindow::mend);
     connect(canvas_, &Canvas::letteringAsked, bench_, &Bench::editText);
@@ -156,16 +168,19 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
     });
     connect(releaseView_, &ReleaseView::handOverAsked, this, [this] {
         showView(rehearse);
-        if (const auto file = releaseView_->released(session_.piece()->id)) rehearseView_->handOver(*file);
+        if (const auto file = releaseView_->released(session_.piece()->id))
+            rehearseView_->handOver(*file);
     });
     connect(releaseView_, &ReleaseView::folderAsked, this, [this] {
-        dialogs_.chooseFolder(this, tr("Release into"), QSettings().value("releaseFolder").toString(),
+        dialogs_.chooseFolder(this, tr("Release into"),
+                              QSettings().value("releaseFolder").toString(),
                               [this](const QString& folder) { releaseView_->setFolder(folder); });
     });
     connect(rehearseView_, &RehearseView::releaseAsked, this, [this] { showView(release); });
     connect(rehearseView_, &RehearseView::fileAsked, this, [this] {
-        dialogs_.openFile(this, tr("Hand over a file"), tr("All files (*)"),
-                          [this](const QString& file) { rehearseView_->handOver(file.toStdString()); });
+        dialogs_.openFile(
+            this, tr("Hand over a file"), tr("All files (*)"),
+            [this](const QString& file) { rehearseView_->handOver(file.toStdString()); });
     });
     connect(rehearseView_, &RehearseView::allAsked, this, [this] {
         showView(release);
@@ -177,23 +192,28 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
         showView(make);
     });
     connect(rehearseView_, &RehearseView::reportAsked, this, [this] {
-        const QString suggested = QString::fromStdString(fileNameFromTitle(session_.kit().title)) + "-report.html";
-        dialogs_.saveFile(this, tr("Write a report"), suggested, tr("Pages (*.html)"),
-                          [this](const QString& file) { rehearseView_->writeReport(file.toStdString()); });
+        const QString suggested =
+            QString::fromStdString(fileNameFromTitle(session_.kit().title)) + "-report.html";
+        dialogs_.saveFile(
+            this, tr("Write a report"), suggested, tr("Pages (*.html)"),
+            [this](const QString& file) { rehearseView_->writeReport(file.toStdString()); });
     });
     connect(&session_, &Session::told, this, &MainWindow::tell);
-    for (const auto signal : {&Session::kitChanged, &Session::chosen, &Session::opened, &Session::saved})
+    for (const auto signal :
+         {&Session::kitChanged, &Session::chosen, &Session::opened, &Session::saved})
         connect(&session_, signal, this, [this] {
             refreshTitle();
             refreshActions();
             ledgeTurn_.start();
         });
     connect(&session_.history(), &QUndoStack::cleanChanged, this, &MainWindow::refreshTitle);
-    // The ledge follows in a turn of its own: the hand waits for the canvas only, and several numbers at a time are one picture.
+    // The ledge follows in a turn of its own: the hand waits for the canvas only, and several
+    // numbers at a time are one picture.
     ledgeTurn_.setSingleShot(true);
     connect(&ledgeTurn_, &QTimer::timeout, this, &MainWindow::refreshLedge);
     connect(&desk_, &ReadingsDesk::changed, &ledgeTurn_, qOverload<>(&QTimer::start));
-    for (const Error& error : session_.briefs().refused) tell(QString::fromStdString(error.sentence()), true);
+    for (const Error& error : session_.briefs().refused)
+        tell(QString::fromStdString(error.sentence()), true);
     refreshTitle();
     refreshActions();
     refreshLedge();
@@ -202,7 +222,8 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
 
 MainWindow::~MainWindow() {
     session_.pool().waitForDone();
-    // The widgets go while what they speak to is still there: a field that loses its focus sends what was typed.
+    // The widgets go while what they speak to is still there: a field that loses its focus sends
+    // what was typed.
     session_.disconnect(this);
     session_.history().disconnect(this);
     desk_.disconnect(this);
@@ -222,15 +243,18 @@ QWidget* MainWindow::buildHeader() {
     crumb_->setMinimumWidth(120);
     row->addWidget(crumb_, 1);
     tabs_ = new QButtonGroup(this);
-    const std::pair<QString, QString> views[] = {
-        {tr("Make"), "Alt+1"}, {tr("Gauge"), "Alt+2"}, {tr("Rehearse"), "Alt+3"}, {tr("Release"), "Alt+4"}};
+    const std::pair<QString, QString> views[] = {{tr("Make"), "Alt+1"},
+                                                 {tr("Gauge"), "Alt+2"},
+                                                 {tr("Rehearse"), "Alt+3"},
+                                                 {tr("Release"), "Alt+4"}};
     for (int i = 0; i < 4; ++i) {
         auto* tab = new ViewTab(views[i].first, views[i].second);
         tab->setObjectName("view-" + QString::number(i));
         tabs_->addButton(tab, i);
         row->addWidget(tab);
     }
-    connect(tabs_, &QButtonGroup::idClicked, this, [this](int id) { showView(static_cast<View>(id)); });
+    connect(tabs_, &QButtonGroup::idClicked, this,
+            [this](int id) { showView(static_cast<View>(id)); });
     auto* buttons = new QHBoxLayout;
     buttons->setSpacing(8);
     savedWords_ = new QLabel;
@@ -254,9 +278,12 @@ QWidget* MainWindow::buildHeader() {
     const auto follow = [this, undo, redo] {
         undo->setEnabled(session_.history().canUndo());
         redo->setEnabled(session_.history().canRedo());
-        undo->setToolTip(session_.history().canUndo() ? tr("Undo: %1 (Ctrl+Z)").arg(session_.history().undoText()) : tr("Nothing to undo"));
-        redo->setToolTip(session_.history().canRedo() ? tr("Redo: %1 (Ctrl+Shift+Z)").arg(session_.history().redoText())
-                                                      : tr("Nothing to redo"));
+        undo->setToolTip(session_.history().canUndo()
+                             ? tr("Undo: %1 (Ctrl+Z)").arg(session_.history().undoText())
+                             : tr("Nothing to undo"));
+        redo->setToolTip(session_.history().canRedo()
+                             ? tr("Redo: %1 (Ctrl+Shift+Z)").arg(session_.history().redoText())
+                             : tr("Nothing to redo"));
     };
     connect(&session_.history(), &QUndoStack::indexChanged, header, follow);
     connect(&session_.history(), &QUndoStack::canUndoChanged, header, follow);
@@ -266,7 +293,8 @@ QWidget* MainWindow::buildHeader() {
 }
 
 void MainWindow::showView(View view) {
-    if (view != centre_->currentIndex() && !noticeBad_) notice_->hide();  // good news belongs to where it was told
+    if (view != centre_->currentIndex() && !noticeBad_)
+        notice_->hide();  // good news belongs to where it was told
     centre_->setCurrentIndex(view);
     right_->setCurrentIndex(view);
     tabs_->button(view)->setChecked(true);
@@ -282,7 +310,8 @@ MainWindow::View MainWindow::view() const {
 
 // Part by part, so that no event paints all of the window.
 void MainWindow::wearTheme(const QString& name) {
-    const auto parts = std::make_shared<std::vector<QPointer<QWidget>>>(std::vector<QPointer<QWidget>>{ledge_, rail_, right_, centre_});
+    const auto parts = std::make_shared<std::vector<QPointer<QWidget>>>(
+        std::vector<QPointer<QWidget>>{ledge_, rail_, right_, centre_});
     for (const auto& part : *parts) part->setUpdatesEnabled(false);
     Theme::wear(*qApp, name);
     QSettings().setValue("theme", name);
@@ -302,10 +331,15 @@ void MainWindow::refreshTitle() {
     const Piece* piece = session_.piece();
     const QString kit = QString::fromStdString(session_.kit().title);
     crumb_->setText(piece ? QString("<span style='color:%1'>%2 &nbsp;▸&nbsp; </span>%3")
-                                .arg(Theme::now()["ink-soft"].name(), kit.toHtmlEscaped(), heavy(QString::fromStdString(piece->title)))
+                                .arg(Theme::now()["ink-soft"].name(), kit.toHtmlEscaped(),
+                                     heavy(QString::fromStdString(piece->title)))
                           : heavy(kit));
-    savedWords_->setText(session_.changed() ? tr("not saved") : session_.path() ? tr("saved") : QString());
-    setWindowTitle(tr("%1%2 – Zinc Ledge").arg(session_.changed() ? "• " : "", QString::fromStdString(session_.kit().title)));
+    savedWords_->setText(session_.changed() ? tr("not saved")
+                         : session_.path()  ? tr("saved")
+                                            : QString());
+    setWindowTitle(
+        tr("%1%2 – Zinc Ledge")
+            .arg(session_.changed() ? "• " : "", QString::fromStdString(session_.kit().title)));
     setWindowModified(false);
 }
 
@@ -313,7 +347,7 @@ void MainWindow::refreshActions() {
     for (QAction* action : pieceActions_) action->setEnabled(session_.piece());
     for (QAction* action : layerActions_) action->setEnabled(session_.layer());
     const Layer* layer = session_.layer();
-    reference_->setEnabled(layer && layer->picture());
+    reference_->setEnabled(session_.picture());
     reference_->setChecked(layer && layer->isReference());
     essential_->setChecked(layer && isEssential(*layer, session_.piece()->frame));
 }
@@ -323,9 +357,12 @@ void MainWindow::refreshLedge() {
     const PieceState* state = piece ? desk_.state(piece->id) : nullptr;
     QString words = tr("The readings stand here as soon as there is a piece.");
     if (piece && !session_.brief())
-        words = tr("The brief “%1” is not here; nothing can be measured.").arg(QString::fromStdString(piece->brief));
-    if (piece && session_.brief()) words = state && !state->refusal.isEmpty() ? state->refusal : tr("Measuring …");
-    ledge_->show(state ? state->readings : std::vector<Reading>{}, piece && desk_.isCurrent(piece->id), words);
+        words = tr("The brief “%1” is not here; nothing can be measured.")
+                    .arg(QString::fromStdString(piece->brief));
+    if (piece && session_.brief())
+        words = state && !state->refusal.isEmpty() ? state->refusal : tr("Measuring …");
+    ledge_->show(state ? state->readings : std::vector<Reading>{},
+                 piece && desk_.isCurrent(piece->id), words);
     if (openReading_.empty() && !allFindings_) return;
     // The open findings follow the numbers.
     std::vector<Reading> open;
@@ -344,7 +381,8 @@ void MainWindow::refreshLedge() {
 }
 
 void MainWindow::openFindings(const QString& readingId) {
-    const bool same = !readingId.isEmpty() && openReading_ == readingId.toStdString() && findings_->isVisible();
+    const bool same =
+        !readingId.isEmpty() && openReading_ == readingId.toStdString() && findings_->isVisible();
     openReading_ = same ? "" : readingId.toStdString();
     allFindings_ = readingId.isEmpty() && !(allFindings_ && findings_->isVisible());
     ledge_->setOpened(openReading_);
@@ -360,20 +398,22 @@ void MainWindow::showOnlyPlace() {
     if (!state || view() != make) return;
     canvas_->pointAt({});
     for (const Reading& reading : state->readings)
-        if (reading.id == openReading_ && reading.findings.size() == 1 && reading.findings.front().rect)
+        if (reading.id == openReading_ && reading.findings.size() == 1 &&
+            reading.findings.front().rect)
             pointAt(*reading.findings.front().rect);
 }
 
 void MainWindow::pointAt(const PixelRect& r) {
     if (!r.empty())
-        canvas_->pointAt(RealRect{static_cast<double>(r.left), static_cast<double>(r.top), static_cast<double>(r.width()),
-                                  static_cast<double>(r.height())});
+        canvas_->pointAt(RealRect{static_cast<double>(r.left), static_cast<double>(r.top),
+                                  static_cast<double>(r.width()), static_cast<double>(r.height())});
 }
 
 void MainWindow::placeFindings() {
     const LedgeCell* cell = ledge_->cell(openReading_);
     const int wish = cell ? cell->x() : ledge_->width();
-    const int left = std::clamp(wish, 0, std::max(0, centralWidget()->width() - findings_->width()));
+    const int left =
+        std::clamp(wish, 0, std::max(0, centralWidget()->width() - findings_->width()));
     findings_->move(left, ledge_->y() - findings_->height() + 1);
     if (notice_->isVisible()) placeNotice();
 }
@@ -385,7 +425,8 @@ void MainWindow::goTo(const Finding& finding) {
     if (finding.rect) pointAt(*finding.rect);
 }
 
-// A mend may have to render and encode, so it is made aside; it counts only for the kit it was made for.
+// A mend may have to render and encode, so it is made aside; it counts only for the kit it was made
+// for.
 void MainWindow::mend(const QString& id) {
     const Piece* piece = session_.piece();
     const Brief* brief = session_.brief();
@@ -399,17 +440,21 @@ void MainWindow::mend(const QString& id) {
     });
     aside(
         session_.pool(), this,
-        [kit = session_.kit(), pieceId = piece->id, demand = *brief, inks = session_.inks(), mendId = id.toStdString(),
-         stop = stopMend_.get_token()] { return std::pair(kit, mended(mendId, kit, pieceId, demand, *inks, stop)); },
+        [kit = session_.kit(), pieceId = piece->id, demand = *brief, inks = session_.inks(),
+         mendId = id.toStdString(), stop = stopMend_.get_token()] {
+            return std::pair(kit, mended(mendId, kit, pieceId, demand, *inks, stop));
+        },
         [this, title, mendId = id.toStdString()](std::pair<Kit, Result<Kit>> made) {
             mending_ = false;
             notice_->hide();
             if (!made.second && made.second.error().code == Code::cancelled) return;
-            if (!(made.first == session_.kit())) return tell(tr("The piece was edited meanwhile; ask for the mend again."), true);
+            if (!(made.first == session_.kit()))
+                return tell(tr("The piece was edited meanwhile; ask for the mend again."), true);
             canvas_->pointAt({});
             gaugeView_->rememberBefore(made.first);
             if (!made.second) return tellWhyNot(mendId, made.second.error());
-            if (session_.apply(made.second, title)) tell(tr("%1: done. Ctrl+Z brings it back.").arg(title), false);
+            if (session_.apply(made.second, title))
+                tell(tr("%1: done. Ctrl+Z brings it back.").arg(title), false);
         });
 }
 
@@ -422,9 +467,12 @@ void MainWindow::tellWhyNot(const std::string& mendId, const Error& why) {
         if (std::find(reading.mends.begin(), reading.mends.end(), mendId) != reading.mends.end())
             for (const std::string& other : reading.mends)
                 if (other != mendId && session_.brief())
-                    others << QString::fromStdString(mendTitle(other, *session_.brief(), piece->frame, &reading));
+                    others << QString::fromStdString(
+                        mendTitle(other, *session_.brief(), piece->frame, &reading));
     const QString sentence = QString::fromStdString(why.sentence());
-    tell(others.empty() ? sentence : tr("%1 It offers as well: %2.").arg(sentence, others.join(tr(", "))), true);
+    tell(others.empty() ? sentence
+                        : tr("%1 It offers as well: %2.").arg(sentence, others.join(tr(", "))),
+         true);
 }
 
 // Over the ledge, in the middle; beside the findings, or above them, when they are open.
@@ -468,32 +516,37 @@ void MainWindow::askSave(std::function<void(bool)> done) {
 }
 
 void MainWindow::askSaveAs(std::function<void(bool)> done) {
-    const QString suggested = QString::fromStdString(fileNameFromTitle(session_.kit().title)) + ".zlkit";
-    dialogs_.saveFile(this, tr("Save the kit"), suggested, kitFilter(), [this, done = std::move(done)](QString file) {
-        if (!file.endsWith(".zlkit")) file += ".zlkit";
-        session_.save(file.toStdString(), Replace::yes, done);  // the dialog asked about a file that stands there
-    });
+    const QString suggested =
+        QString::fromStdString(fileNameFromTitle(session_.kit().title)) + ".zlkit";
+    dialogs_.saveFile(this, tr("Save the kit"), suggested, kitFilter(),
+                      [this, done = std::move(done)](QString file) {
+                          if (!file.endsWith(".zlkit")) file += ".zlkit";
+                          session_.save(file.toStdString(), Replace::yes,
+                                        done);  // the dialog asked about a file that stands there
+                      });
 }
 
 void MainWindow::whenSafe(std::function<void()> then) {
     if (!session_.changed()) return then();
-    dialogs_.unsaved(this, QString::fromStdString(session_.kit().title), [this, then = std::move(then)](Unsaved answer) {
-        if (answer == Unsaved::discard) return then();
-        if (answer == Unsaved::save)
-            askSave([then](bool good) {
-                if (good) then();
-            });
-    });
+    dialogs_.unsaved(this, QString::fromStdString(session_.kit().title),
+                     [this, then = std::move(then)](Unsaved answer) {
+                         if (answer == Unsaved::discard) return then();
+                         if (answer == Unsaved::save)
+                             askSave([then](bool good) {
+                                 if (good) then();
+                             });
+                     });
 }
 
 void MainWindow::openKit() {
     whenSafe([this] {
-        dialogs_.openFile(this, tr("Open a kit"), kitFilter(), [this](const QString& file) { session_.open(file.toStdString()); });
+        dialogs_.openFile(this, tr("Open a kit"), kitFilter(),
+                          [this](const QString& file) { session_.open(file.toStdString()); });
     });
 }
 
-// A rectangle begins as a dark bar over the frame's foot, where a desktop has its task bar; the rest in the middle.
-// The chosen layers as a small kit of their own, with the pictures they show.
+// A rectangle begins as a dark bar over the frame's foot, where a desktop has its task bar; the
+// rest in the middle. The chosen layers as a small kit of their own, with the pictures they show.
 void MainWindow::startPiece() {
     (new NewPieceDialog(session_, this))->open();
 }
@@ -505,16 +558,18 @@ void MainWindow::offerRecovery() {
     // Its name is looked up aside: the journal may hold large originals.
     aside(
         session_.pool(), this, [journal] { return lostKit(journal); },
-        [this, journal](const std::pair<QString, QString>& lostOne) { askToRecover(journal, lostOne.first, lostOne.second); });
+        [this, journal](const std::pair<QString, QString>& lostOne) {
+            askToRecover(journal, lostOne.first, lostOne.second);
+        });
 }
 
 void MainWindow::askToRecover(const Path& journal, const QString& title, const QString& when) {
-    auto* ask = new QMessageBox(
-        QMessageBox::NoIcon, tr("Unsaved edits were found"),
-        tr("A window ended without saving \"%1\"; its last edit is from %2. It can be brought back; the kit as it was saved stays "
-           "untouched until you save.")
-            .arg(title, when),
-        QMessageBox::NoButton, this);
+    auto* ask = new QMessageBox(QMessageBox::NoIcon, tr("Unsaved edits were found"),
+                                tr("A window ended without saving \"%1\"; its last edit is from "
+                                   "%2. It can be brought back; the kit as it was saved stays "
+                                   "untouched until you save.")
+                                    .arg(title, when),
+                                QMessageBox::NoButton, this);
     ask->setObjectName("recoveryQuestion");
     ask->setAttribute(Qt::WA_DeleteOnClose);
     auto* back = ask->addButton(tr("Bring the edits back"), QMessageBox::AcceptRole);
@@ -523,12 +578,13 @@ void MainWindow::askToRecover(const Path& journal, const QString& title, const Q
     back->setObjectName("recover");
     away->setObjectName("throwAway");
     ask->setDefaultButton(back);
-    connect(ask, &QMessageBox::buttonClicked, this, [this, journal, back, away](QAbstractButton* pressed) {
-        if (pressed == back)
-            whenSafe([this, journal] { session_.recover(journal); });
-        else if (pressed == away)
-            session_.forget(journal);
-    });
+    connect(ask, &QMessageBox::buttonClicked, this,
+            [this, journal, back, away](QAbstractButton* pressed) {
+                if (pressed == back)
+                    whenSafe([this, journal] { session_.recover(journal); });
+                else if (pressed == away)
+                    session_.forget(journal);
+            });
     ask->open();
 }
 

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The window: the kit's pieces on the left, four questions as views in the middle, the bench on the right, the ledge below.
+// The window: the kit's pieces on the left, four questions as views in the middle, the bench on the
+// right, the ledge below.
 #pragma once
 
 #include <QMainWindow>
@@ -106,7 +107,8 @@ class MainWindow : public QMainWindow {
     Palette* palette_;
     std::string openReading_;
     QTimer ledgeTurn_;
-    bool allFindings_ = false, closing_ = false, painted_ = false, mending_ = false, noticeBad_ = false;
+    bool allFindings_ = false, closing_ = false, painted_ = false, mending_ = false,
+         noticeBad_ = false;
 };
 
 }  // namespace zl::app

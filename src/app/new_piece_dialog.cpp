@@ -20,7 +20,8 @@ namespace {
 QString frameWords(const Brief& brief) {
     if (brief.frameRule == FrameRule::any) return NewPieceDialog::tr("any frame");
     const QString size = QString("%1 × %2").arg(brief.frame.width).arg(brief.frame.height);
-    return brief.frameRule == FrameRule::minimum ? NewPieceDialog::tr("at least %1").arg(size) : size;
+    return brief.frameRule == FrameRule::minimum ? NewPieceDialog::tr("at least %1").arg(size)
+                                                 : size;
 }
 
 QString words(const OrderedJson& json, const char* key) {
@@ -29,9 +30,11 @@ QString words(const OrderedJson& json, const char* key) {
 
 QString factLine(const QString& name, const QString& value, const std::string& from) {
     return QString(
-               "<tr><td style='padding:3px 14px 3px 0; color:%1'>%2</td><td style='padding:3px 14px 3px 0'>%3</td><td "
+               "<tr><td style='padding:3px 14px 3px 0; color:%1'>%2</td><td style='padding:3px "
+               "14px 3px 0'>%3</td><td "
                "style='padding:3px 0; color:%1'>%4</td></tr>")
-        .arg(Theme::now()["ink-soft"].name(), name, value.toHtmlEscaped(), QString::fromStdString(from).toHtmlEscaped());
+        .arg(Theme::now()["ink-soft"].name(), name, value.toHtmlEscaped(),
+             QString::fromStdString(from).toHtmlEscaped());
 }
 
 // The zones and the places where it is met, each with where its numbers come from.
@@ -47,16 +50,18 @@ QString placesOf(const Brief& brief) {
     }
     for (const auto& surface : whole["surfaces"])
         lines += factLine(NewPieceDialog::tr("Met as"),
-                          surface["width"].get<int>() > 0
-                              ? NewPieceDialog::tr("%1, %2 px").arg(words(surface, "title")).arg(surface["width"].get<int>())
-                              : words(surface, "title"),
+                          surface["width"].get<int>() > 0 ? NewPieceDialog::tr("%1, %2 px")
+                                                                .arg(words(surface, "title"))
+                                                                .arg(surface["width"].get<int>())
+                                                          : words(surface, "title"),
                           surface.value("provenance", std::string()));
     return lines;
 }
 
 }  // namespace
 
-NewPieceDialog::NewPieceDialog(Session& session, QWidget* parent) : QDialog(parent), session_(session) {
+NewPieceDialog::NewPieceDialog(Session& session, QWidget* parent)
+    : QDialog(parent), session_(session) {
     setObjectName("newPieceDialog");
     setWindowTitle(tr("Start a piece"));
     setAttribute(Qt::WA_DeleteOnClose);
@@ -134,12 +139,16 @@ NewPieceDialog::NewPieceDialog(Session& session, QWidget* parent) : QDialog(pare
     connect(list_, &QListWidget::itemActivated, this, &NewPieceDialog::start);
     connect(cancel, &QPushButton::clicked, this, &QDialog::reject);
     connect(start_, &QPushButton::clicked, this, &NewPieceDialog::start);
-    for (NumberField* field : {width_, height_}) connect(field, &NumberField::refused, refusal_, &QLabel::setText);
+    for (NumberField* field : {width_, height_})
+        connect(field, &NumberField::refused, refusal_, &QLabel::setText);
     list_->setCurrentRow(0);
 }
 
 const Brief* NewPieceDialog::brief() const {
-    return list_->currentItem() ? session_.briefs().find(list_->currentItem()->data(Qt::UserRole).toString().toStdString()) : nullptr;
+    return list_->currentItem()
+               ? session_.briefs().find(
+                     list_->currentItem()->data(Qt::UserRole).toString().toStdString())
+               : nullptr;
 }
 
 void NewPieceDialog::showBrief() {
@@ -149,26 +158,31 @@ void NewPieceDialog::showBrief() {
     for (const std::string& id : chosen->formats)
         if (const auto content = contentById(id))
             formats += (formats.isEmpty() ? "" : ", ") +
-                       QString::fromUtf8(factsOf(*content).title.data(), static_cast<int>(factsOf(*content).title.size()));
+                       QString::fromUtf8(factsOf(*content).title.data(),
+                                         static_cast<int>(factsOf(*content).title.size()));
     const OrderedJson provenance = wholeOf(*chosen)["provenance"];
-    facts_->setText("<p style='font-size:15px; font-weight:600'>" + QString::fromStdString(chosen->title).toHtmlEscaped() + "</p><p>" +
-                    QString::fromStdString(chosen->about).toHtmlEscaped() + "</p><table>" +
-                    factLine(tr("Frame"), frameWords(*chosen), provenance["frame"].get<std::string>()) +
-                    factLine(tr("Formats"), formats, provenance["formats"].get<std::string>()) +
-                    factLine(tr("Limit"), chosen->limit ? QString::fromStdString(weightWords(*chosen->limit)) : tr("none"),
-                             provenance["limit"].get<std::string>()) +
-                    factLine(tr("Alpha"),
-                             chosen->alpha == AlphaDemand::seeThrough ? tr("see-through")
-                             : chosen->alpha == AlphaDemand::any      ? tr("any")
-                                                                      : tr("not needed"),
-                             provenance["alpha"].get<std::string>()) +
-                    placesOf(*chosen) + "</table><p style='color:" + Theme::now()["ink-soft"].name() + "'>" +
-                    tr("The last column says where each number comes from.") + "</p>");
+    facts_->setText(
+        "<p style='font-size:15px; font-weight:600'>" +
+        QString::fromStdString(chosen->title).toHtmlEscaped() + "</p><p>" +
+        QString::fromStdString(chosen->about).toHtmlEscaped() + "</p><table>" +
+        factLine(tr("Frame"), frameWords(*chosen), provenance["frame"].get<std::string>()) +
+        factLine(tr("Formats"), formats, provenance["formats"].get<std::string>()) +
+        factLine(tr("Limit"),
+                 chosen->limit ? QString::fromStdString(weightWords(*chosen->limit)) : tr("none"),
+                 provenance["limit"].get<std::string>()) +
+        factLine(tr("Alpha"),
+                 chosen->alpha == AlphaDemand::seeThrough ? tr("see-through")
+                 : chosen->alpha == AlphaDemand::any      ? tr("any")
+                                                          : tr("not needed"),
+                 provenance["alpha"].get<std::string>()) +
+        placesOf(*chosen) + "</table><p style='color:" + Theme::now()["ink-soft"].name() + "'>" +
+        tr("The last column says where each number comes from.") + "</p>");
     title_->setText(QString::fromStdString(chosen->title));
     width_->show(chosen->frame.width);
     height_->show(chosen->frame.height);
     // An exact frame is the destination's to say; it can still be changed on the bench.
-    for (NumberField* field : {width_, height_}) field->setEnabled(chosen->frameRule != FrameRule::exact);
+    for (NumberField* field : {width_, height_})
+        field->setEnabled(chosen->frameRule != FrameRule::exact);
     const QSize own = screenSize();
     screen_->setVisible(chosen->ownScreen);
     screen_->setText(tr("Take your own screen, %1 × %2").arg(own.width()).arg(own.height()));

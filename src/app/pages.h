@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Views on top of one another, of which one is seen. The others do not take part in the layout: what a hidden text would need for its
-// height is not asked for each time that another text changes.
+// Views on top of one another, of which one is seen. The others do not take part in the layout:
+// what a hidden text would need for its height is not asked for each time that another text
+// changes.
 #pragma once
 
 #include <QStackedWidget>

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Colours at hand in every colour field: the kit's own, one picked from the piece. A child of the window, found by the fields.
+// Colours at hand in every colour field: the kit's own, one picked from the piece. A child of the
+// window, found by the fields.
 #pragma once
 
 #include <QObject>

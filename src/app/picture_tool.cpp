@@ -72,13 +72,17 @@ bool PictureTool::active() {
 QString PictureTool::advice() const {
     switch (what_) {
         case What::cut:
-            return points() ? tr("Drag the points; a double click on a side adds one, a right click takes one away. Enter ends it.")
-                            : tr("Drag the box or its corners; Alt from the centre, Ctrl frees the shape. Enter ends it.");
+            return points() ? tr("Drag the points; a double click on a side adds one, a right "
+                                 "click takes one away. Enter ends it.")
+                            : tr("Drag the box or its corners; Alt from the centre, Ctrl frees the "
+                                 "shape. Enter ends it.");
         case What::veil:
             return tr("Drag the hidden region or its corners. Enter ends it.");
         case What::brush:
-            return restores_ ? tr("Paint over what should come back; by key with arrows and Space. Enter ends it.")
-                             : tr("Paint over what should go; by key with arrows and Space. Enter ends it.");
+            return restores_ ? tr("Paint over what should come back; by key with arrows and Space. "
+                                  "Enter ends it.")
+                             : tr("Paint over what should go; by key with arrows and Space. Enter "
+                                  "ends it.");
         case What::pick:
             return tr("Click the background, or arrows and Space. Escape ends it.");
         case What::nothing:
@@ -88,13 +92,15 @@ QString PictureTool::advice() const {
 }
 
 RealPoint PictureTool::original(QPointF at) const {
-    const Layer& layer = *session_.piece()->layer(layer_);
-    return inOriginal(*layer.picture(), unturned(view_.toFrame(at), layer.turn, layer.picture()->place.centre()));
+    const Turn& turn = session_.piece()->layer(layer_)->turn;
+    const PictureLayer& shown = *picture();
+    return inOriginal(shown, unturned(view_.toFrame(at), turn, shown.place.centre()));
 }
 
 QPointF PictureTool::widget(RealPoint at) const {
-    const Layer& layer = *session_.piece()->layer(layer_);
-    return view_.toWidget(turned(inFrame(*layer.picture(), at), layer.turn, layer.picture()->place.centre()));
+    const Turn& turn = session_.piece()->layer(layer_)->turn;
+    const PictureLayer& shown = *picture();
+    return view_.toWidget(turned(inFrame(shown, at), turn, shown.place.centre()));
 }
 
 RealRect PictureTool::box() const {
@@ -103,38 +109,45 @@ RealRect PictureTool::box() const {
 }
 
 const std::vector<RealPoint>* PictureTool::points() const {
-    const ShapeCut* shape = what_ == What::cut ? picture()->cuts[static_cast<std::size_t>(index_)].shape() : nullptr;
+    const ShapeCut* shape =
+        what_ == What::cut ? picture()->cuts[static_cast<std::size_t>(index_)].shape() : nullptr;
     return shape && shape->shape == CutShape::polygon ? &shape->points : nullptr;
 }
 
 QPolygonF PictureTool::outline() const {
     QPolygonF out;
     if (what_ == What::cut) {
-        for (const RealPoint& p : outlineOf(*picture()->cuts[static_cast<std::size_t>(index_)].shape(), 0.01)) out << widget(p);
+        for (const RealPoint& p :
+             outlineOf(*picture()->cuts[static_cast<std::size_t>(index_)].shape(), 0.01))
+            out << widget(p);
         return out;
     }
     const RealRect b = box();
-    for (const RealPoint p : {RealPoint{b.x, b.y}, RealPoint{b.right(), b.y}, RealPoint{b.right(), b.bottom()}, RealPoint{b.x, b.bottom()}})
+    for (const RealPoint p : {RealPoint{b.x, b.y}, RealPoint{b.right(), b.y},
+                              RealPoint{b.right(), b.bottom()}, RealPoint{b.x, b.bottom()}})
         out << widget(p);
     return out;
 }
 
-void PictureTool::edit(const QString& what, const QString& mergeKey, const std::function<void(PictureLayer&)>& change) {
+void PictureTool::edit(const QString& what, const QString& mergeKey,
+                       const std::function<void(PictureLayer&)>& change) {
     Layer layer = *session_.piece()->layer(layer_);
     change(*layer.picture());
     session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, layer), what, mergeKey);
 }
 
 void PictureTool::setBox(const RealRect& box) {
-    edit(what_ == What::veil ? tr("Hide a region") : tr("Place a cut"), QString("tool %1").arg(serial_), [&](PictureLayer& p) {
-        const auto at = static_cast<std::size_t>(index_);
-        (what_ == What::veil ? p.veils[at].region : p.cuts[at].shape()->box) = box;
-    });
+    edit(what_ == What::veil ? tr("Hide a region") : tr("Place a cut"),
+         QString("tool %1").arg(serial_), [&](PictureLayer& p) {
+             const auto at = static_cast<std::size_t>(index_);
+             (what_ == What::veil ? p.veils[at].region : p.cuts[at].shape()->box) = box;
+         });
 }
 
 void PictureTool::setPoints(std::vector<RealPoint> points, const QString& mergeKey) {
-    edit(tr("Draw a cut"), mergeKey,
-         [&](PictureLayer& p) { p.cuts[static_cast<std::size_t>(index_)].shape()->points = std::move(points); });
+    edit(tr("Draw a cut"), mergeKey, [&](PictureLayer& p) {
+        p.cuts[static_cast<std::size_t>(index_)].shape()->points = std::move(points);
+    });
 }
 
 int PictureTool::handleAt(QPointF at) const {
@@ -148,7 +161,8 @@ int PictureTool::handleAt(QPointF at) const {
         return -1;
     }
     const RealRect b = box();
-    const RealPoint corners[] = {{b.x, b.y}, {b.right(), b.y}, {b.right(), b.bottom()}, {b.x, b.bottom()}};
+    const RealPoint corners[] = {
+        {b.x, b.y}, {b.right(), b.y}, {b.right(), b.bottom()}, {b.x, b.bottom()}};
     for (int i = 0; i < 4; ++i)
         if (near(corners[i])) return i;
     return b.contains(original(at)) ? body : -1;
@@ -164,16 +178,18 @@ void PictureTool::press(QPointF at, bool rightButton) {
         end();
         if (!asset || !picked) return;
         aside(
-            session_.pool(), &session_, [inks = session_.inks(), asset = *asset] { return inks->picture(asset); },
+            session_.pool(), &session_,
+            [inks = session_.inks(), asset = *asset] { return inks->picture(asset); },
             [picked, where = from_](const Result<std::shared_ptr<const Picture>>& found) {
                 if (!found) return;
                 const Straight8& p = *(*found)->pixels;
-                const int x = static_cast<int>(std::floor(where.x)), y = static_cast<int>(std::floor(where.y));
+                const int x = static_cast<int>(std::floor(where.x)),
+                          y = static_cast<int>(std::floor(where.y));
                 if (x < 0 || y < 0 || x >= p.width() || y >= p.height()) return;
                 const std::uint32_t c = p.row(y)[x];
-                picked(
-                    {static_cast<std::uint8_t>(redOf(c)), static_cast<std::uint8_t>(greenOf(c)), static_cast<std::uint8_t>(blueOf(c)), 255},
-                    where);
+                picked({static_cast<std::uint8_t>(redOf(c)), static_cast<std::uint8_t>(greenOf(c)),
+                        static_cast<std::uint8_t>(blueOf(c)), 255},
+                       where);
             });
         return;
     }
@@ -202,7 +218,8 @@ void PictureTool::move(QPointF at, bool free, bool aboutCentre) {
     const RealPoint to = original(at);
     if (stroke_) {
         const RealPoint& last = stroke_->points.back();
-        if (std::hypot(to.x - last.x, to.y - last.y) >= std::max(0.5, radius_ / 4) && stroke_->points.size() < mostPoints)
+        if (std::hypot(to.x - last.x, to.y - last.y) >= std::max(0.5, radius_ / 4) &&
+            stroke_->points.size() < mostPoints)
             stroke_->points.push_back(to);
         return;
     }
@@ -220,7 +237,8 @@ void PictureTool::move(QPointF at, bool free, bool aboutCentre) {
     }
     const bool left = grip_ == 0 || grip_ == 3, top = grip_ < 2;
     const RealPoint fixed{left ? b.right() : b.x, top ? b.bottom() : b.y};
-    double wide = std::max(1.0, std::round(std::abs(to.x - fixed.x))), high = std::max(1.0, std::round(std::abs(to.y - fixed.y)));
+    double wide = std::max(1.0, std::round(std::abs(to.x - fixed.x))),
+           high = std::max(1.0, std::round(std::abs(to.y - fixed.y)));
     const bool round = what_ == What::cut && std::abs(boxBefore_.width - boxBefore_.height) < 1e-6;
     if (round && !free) wide = high = std::max(wide, high);
     if (aboutCentre) {
@@ -263,7 +281,9 @@ void PictureTool::nudge(double dx, double dy) {
     if (what_ == What::brush || what_ == What::pick) {
         const RealRect& all = picture()->crop;
         const RealPoint from = aim();
-        move(widget({std::clamp(from.x + dx, all.x, all.right()), std::clamp(from.y + dy, all.y, all.bottom())}), false, false);
+        move(widget({std::clamp(from.x + dx, all.x, all.right()),
+                     std::clamp(from.y + dy, all.y, all.bottom())}),
+             false, false);
         byKey_ = true;
         return;
     }
@@ -290,7 +310,9 @@ void PictureTool::doubleClick(QPointF at) {
     std::size_t side = 0;
     for (std::size_t i = 0; i < all->size(); ++i) {
         const QPointF a = widget((*all)[i]), b = widget((*all)[(i + 1) % all->size()]), d = b - a;
-        const double square = QPointF::dotProduct(d, d), t = square > 0 ? std::clamp(QPointF::dotProduct(at - a, d) / square, 0.0, 1.0) : 0;
+        const double square = QPointF::dotProduct(d, d),
+                     t = square > 0 ? std::clamp(QPointF::dotProduct(at - a, d) / square, 0.0, 1.0)
+                                    : 0;
         const QPointF away = at - a - t * d;
         if (const double far = std::hypot(away.x(), away.y()); far < least) {
             least = far;
@@ -314,13 +336,15 @@ void PictureTool::paint(QPainter& painter) {
     };
     painter.setBrush(Qt::NoBrush);
     if (what_ == What::brush) {
-        const double perPx = std::hypot(widget({1, 0}).x() - widget({0, 0}).x(), widget({1, 0}).y() - widget({0, 0}).y());
+        const double perPx = std::hypot(widget({1, 0}).x() - widget({0, 0}).x(),
+                                        widget({1, 0}).y() - widget({0, 0}).y());
         if (stroke_) {
             QPolygonF line;
             for (const RealPoint& p : stroke_->points) line << widget(p);
             QColor colour = theme[restores_ ? "accent" : "fail"];
             colour.setAlpha(110);
-            painter.setPen(QPen(colour, 2 * radius_ * perPx, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+            painter.setPen(
+                QPen(colour, 2 * radius_ * perPx, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
             if (line.size() == 1) line << line.front() + QPointF(0.01, 0);
             painter.drawPolyline(line);
         }
@@ -338,8 +362,8 @@ void PictureTool::paint(QPainter& painter) {
         for (const RealPoint& p : *all) handles.push_back(widget(p));
     } else {
         const RealRect b = box();
-        for (const RealPoint p :
-             {RealPoint{b.x, b.y}, RealPoint{b.right(), b.y}, RealPoint{b.right(), b.bottom()}, RealPoint{b.x, b.bottom()}})
+        for (const RealPoint p : {RealPoint{b.x, b.y}, RealPoint{b.right(), b.y},
+                                  RealPoint{b.right(), b.bottom()}, RealPoint{b.x, b.bottom()}})
             handles.push_back(widget(p));
     }
     painter.setBrush(theme["sheet-raised"]);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What is done by hand on a picture on the canvas, in px of its original: a shape cut or a hidden region placed by its box or
-// its points, a brush stroke over a key, a point picked. One thing at a time; Enter or Escape ends it.
+// What is done by hand on a picture on the canvas, in px of its original: a shape cut or a hidden
+// region placed by its box or its points, a brush stroke over a key, a point picked. One thing at a
+// time; Enter or Escape ends it.
 #pragma once
 
 #include <QPolygonF>
@@ -35,7 +36,8 @@ class PictureTool {
     void move(QPointF at, bool free, bool aboutCentre);
     void release();
     void doubleClick(QPointF at);
-    // In px of the original: a polygon's point that was touched last, else the whole shape; or the brush, or where a colour is picked.
+    // In px of the original: a polygon's point that was touched last, else the whole shape; or the
+    // brush, or where a colour is picked.
     void nudge(double dx, double dy);
     void tap();  // by key: begins and ends a stroke of the brush, picks the colour
     void paint(QPainter& painter);
@@ -50,7 +52,8 @@ class PictureTool {
     QPolygonF outline() const;
     void setBox(const RealRect& box);
     void setPoints(std::vector<RealPoint> points, const QString& mergeKey);
-    void edit(const QString& what, const QString& mergeKey, const std::function<void(PictureLayer&)>& change);
+    void edit(const QString& what, const QString& mergeKey,
+              const std::function<void(PictureLayer&)>& change);
     int handleAt(QPointF widget) const;
     RealPoint aim() const;  // where the pointer is; in the middle of the picture before it came
 

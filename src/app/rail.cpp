@@ -28,12 +28,14 @@ void PieceCard::show(const Piece& piece, const PieceState* state, bool chosen) {
     if (state) {
         face.picture = state->card;
         if (state->exact) face.verdict = state->verdict;
-        if (state->bytes > 0 && state->exact) face.facts += "  ·  " + QString::fromStdString(weightWords(state->bytes));
+        if (state->bytes > 0 && state->exact)
+            face.facts += "  ·  " + QString::fromStdString(weightWords(state->bytes));
     }
     setChecked(chosen);
     if (face == face_) return;
     face_ = std::move(face);
-    const QString word = QString::fromStdString(english({"verdict." + std::string(nameOf(face_.verdict)), {}}));
+    const QString word =
+        QString::fromStdString(english({"verdict." + std::string(nameOf(face_.verdict)), {}}));
     setAccessibleName(QString("%1, %2, %3").arg(face_.title, face_.facts, word));
     setToolTip(face_.title + " · " + word);
     update();
@@ -58,27 +60,35 @@ void PieceCard::draw(QPainter& painter) const {
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     const Theme& theme = Theme::now();
     const QRectF card = QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5);
-    painter.setPen(QPen(isChecked() ? theme["accent"] : hasFocus() ? theme["ink"] : theme["seam"], isChecked() || hasFocus() ? 2 : 1));
+    painter.setPen(QPen(isChecked()  ? theme["accent"]
+                        : hasFocus() ? theme["ink"]
+                                     : theme["seam"],
+                        isChecked() || hasFocus() ? 2 : 1));
     painter.setBrush(theme["sheet-raised"]);
     painter.drawRoundedRect(isChecked() ? card.adjusted(0.5, 0.5, -0.5, -0.5) : card, 4, 4);
     const QRectF well(7, 7, width() - 14, std::round((width() - 14) * 9.0 / 16));
     painter.fillRect(well, theme["surround"]);
     if (!face_.picture.isNull()) {
         const QSizeF size = QSizeF(face_.picture.size()).scaled(well.size(), Qt::KeepAspectRatio);
-        painter.drawImage(QRectF(well.center() - QPointF(size.width() / 2, size.height() / 2), size), face_.picture);
+        painter.drawImage(
+            QRectF(well.center() - QPointF(size.width() / 2, size.height() / 2), size),
+            face_.picture);
     }
     painter.setPen(theme["ink"]);
     painter.setFont(interfaceFont(12, isChecked() ? 600 : 500));
     const QRectF title(8, 95, width() - 34, 18);
     painter.drawText(title, Qt::AlignLeft | Qt::AlignVCenter,
-                     painter.fontMetrics().elidedText(face_.title, Qt::ElideRight, static_cast<int>(title.width())));
+                     painter.fontMetrics().elidedText(face_.title, Qt::ElideRight,
+                                                      static_cast<int>(title.width())));
     painter.setPen(theme["ink-soft"]);
     painter.setFont(interfaceFont(11));
-    painter.drawText(QRectF(8, 112, width() - 16, 16), Qt::AlignLeft | Qt::AlignVCenter, face_.facts);
+    painter.drawText(QRectF(8, 112, width() - 16, 16), Qt::AlignLeft | Qt::AlignVCenter,
+                     face_.facts);
     drawVerdict(painter, QRectF(width() - 20, 99, 10, 10), face_.verdict, false);
 }
 
-Rail::Rail(Session& session, ReadingsDesk& desk, QWidget* parent) : QWidget(parent), session_(session), desk_(desk) {
+Rail::Rail(Session& session, ReadingsDesk& desk, QWidget* parent)
+    : QWidget(parent), session_(session), desk_(desk) {
     setObjectName("rail");
     setAttribute(Qt::WA_StyledBackground);
     setFixedWidth(railWidth);
@@ -117,8 +127,8 @@ Rail::Rail(Session& session, ReadingsDesk& desk, QWidget* parent) : QWidget(pare
     connect(add, &QPushButton::clicked, this, &Rail::newPieceAsked);
     connect(&session_, &Session::kitChanged, this, &Rail::refresh);
     connect(&session_, &Session::chosen, this, &Rail::refresh);
-    // The chosen card comes into view, whoever chose it; those that were just made are laid out first. In a turn of its own, after what
-    // was chosen is painted.
+    // The chosen card comes into view, whoever chose it; those that were just made are laid out
+    // first. In a turn of its own, after what was chosen is painted.
     bringIn_.setSingleShot(true);
     connect(&session_, &Session::chosen, &bringIn_, qOverload<>(&QTimer::start));
     connect(&bringIn_, &QTimer::timeout, this, [this] {
@@ -149,12 +159,14 @@ void Rail::rebuild() {
 
 void Rail::refresh() {
     const auto& pieces = session_.kit().pieces;
-    const bool same = std::equal(pieces.begin(), pieces.end(), cards_.begin(), cards_.end(),
-                                 [](const Piece& piece, const PieceCard* card) { return piece.id == card->pieceId(); });
+    const bool same = std::equal(
+        pieces.begin(), pieces.end(), cards_.begin(), cards_.end(),
+        [](const Piece& piece, const PieceCard* card) { return piece.id == card->pieceId(); });
     if (!same) rebuild();
     count_->setText(QString::number(pieces.size()));
     for (std::size_t i = 0; i < pieces.size(); ++i)
-        cards_[i]->show(pieces[i], desk_.state(pieces[i].id), session_.piece() && session_.piece()->id == pieces[i].id);
+        cards_[i]->show(pieces[i], desk_.state(pieces[i].id),
+                        session_.piece() && session_.piece()->id == pieces[i].id);
 }
 
 }  // namespace zl::app

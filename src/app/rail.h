@@ -34,8 +34,8 @@ class PieceCard : public QAbstractButton {
         QImage picture;
         Verdict verdict = Verdict::notMeasured;
         bool operator==(const Face& other) const {
-            return title == other.title && facts == other.facts && picture.cacheKey() == other.picture.cacheKey() &&
-                   verdict == other.verdict;
+            return title == other.title && facts == other.facts &&
+                   picture.cacheKey() == other.picture.cacheKey() && verdict == other.verdict;
         }
     };
     // All that its picture depends on.

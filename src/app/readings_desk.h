@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Readings off the interface thread: of the chosen piece after each edit (a bound of the weight first, the exact count
-// right after, the latest edit winning), and of the kit's other pieces for their cards.
+// Readings off the interface thread: of the chosen piece after each edit (a bound of the weight
+// first, the exact count right after, the latest edit winning), and of the kit's other pieces for
+// their cards.
 #pragma once
 
 #include <QElapsedTimer>

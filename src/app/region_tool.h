@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// A rectangle drawn on the piece by hand, in whole px of its frame; for link regions, slices and zones.
+// A rectangle drawn on the piece by hand, in whole px of its frame; for link regions, slices and
+// zones.
 #pragma once
 
 #include <QPointF>
@@ -36,7 +37,8 @@ class RegionTool {
     }
     PixelRect rect() const {
         const auto at = [](double v) { return static_cast<int>(std::lround(v)); };
-        return {at(std::min(from_.x, to_.x)), at(std::min(from_.y, to_.y)), at(std::max(from_.x, to_.x)), at(std::max(from_.y, to_.y))};
+        return {at(std::min(from_.x, to_.x)), at(std::min(from_.y, to_.y)),
+                at(std::max(from_.x, to_.x)), at(std::max(from_.y, to_.y))};
     }
 
   private:

@@ -52,7 +52,8 @@ std::vector<const Surface*> inOrder(const std::vector<Surface>& surfaces, const 
 
 }  // namespace
 
-RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder, QWidget* bench, QWidget* parent)
+RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder, QWidget* bench,
+                           QWidget* parent)
     : QWidget(parent), session_(session), desk_(desk), hostFolder_(std::move(hostFolder)) {
     setObjectName("rehearseView");
     auto* column = new QVBoxLayout(this);
@@ -63,7 +64,8 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
     auto* bar = static_cast<QHBoxLayout*>(headline_->parentWidget()->layout());
     onePiece_ = new QToolButton;
     wallButton_ = new QToolButton;
-    const std::pair<QToolButton*, QString> modes[] = {{onePiece_, tr("This piece")}, {wallButton_, tr("Wall of the kit")}};
+    const std::pair<QToolButton*, QString> modes[] = {{onePiece_, tr("This piece")},
+                                                      {wallButton_, tr("Wall of the kit")}};
     for (const auto& [button, words] : modes) {
         button->setText(words);
         button->setCheckable(true);
@@ -79,7 +81,8 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
     truePixels_->setObjectName("truePixels");
     truePixels_->setText(tr("True pixels"));
     truePixels_->setCheckable(true);
-    truePixels_->setToolTip(tr("A px of the surface is a px of this screen; else what is too wide is shown smaller"));
+    truePixels_->setToolTip(
+        tr("A px of the surface is a px of this screen; else what is too wide is shown smaller"));
     bar->addWidget(truePixels_);
     connect(truePixels_, &QToolButton::clicked, this, &RehearseView::fill);
     bar->addSpacing(12);
@@ -181,7 +184,8 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
     connect(wall_, &WallView::changed, this, &RehearseView::tellWall);
     connect(wall_, &WallView::pieceAsked, this, &RehearseView::pieceAsked);
     connect(all_, &QPushButton::clicked, this, &RehearseView::allAsked);
-    connect(report_, &QPushButton::clicked, this, [this] { reporting_ ? static_cast<void>(stopReport_.request_stop()) : reportAsked(); });
+    connect(report_, &QPushButton::clicked, this,
+            [this] { reporting_ ? static_cast<void>(stopReport_.request_stop()) : reportAsked(); });
     connect(cancel_, &QPushButton::clicked, this, [this] { stop_.request_stop(); });
     connect(handOver_, &QPushButton::clicked, this, [this] {
         if (session_.piece() && releasedFile)
@@ -230,17 +234,20 @@ Result<RehearseView::Shown> RehearseView::run(const Errand& errand, const std::s
             QMetaObject::invokeMethod(
                 this,
                 [this, part] {
-                    headline_->setText(heavy(tr("Stand-in host")) + "&nbsp;&nbsp; " + tr("on its way, %1 %").arg(qRound(part * 100)));
+                    headline_->setText(heavy(tr("Stand-in host")) + "&nbsp;&nbsp; " +
+                                       tr("on its way, %1 %").arg(qRound(part * 100)));
                 },
                 Qt::QueuedConnection);
         };
-        auto answer = host.handOver(*bytes, errand.handOver->filename().string(), errand.pieceId, errand.brief, stop, tell);
+        auto answer = host.handOver(*bytes, errand.handOver->filename().string(), errand.pieceId,
+                                    errand.brief, stop, tell);
         if (!answer) return passOn(answer.error());
         out.answer = std::move(*answer);
         out.file = QString::fromStdString(errand.handOver->filename().string());
     }
     if (errand.publish)
-        if (auto done = host.publish(errand.pieceId, errand.brief); !done) return passOn(done.error());
+        if (auto done = host.publish(errand.pieceId, errand.brief); !done)
+            return passOn(done.error());
     out.state = host.state(errand.pieceId);
     if (!out.answer.accepted) return out;
     const auto file = host.accepted(errand.pieceId);
@@ -251,11 +258,13 @@ Result<RehearseView::Shown> RehearseView::run(const Errand& errand, const std::s
     if (!picture) return passOn(picture.error());
     out.copies = std::make_shared<Copies>(picture->pixels, host.copyQuality());
     auto surfaces = drawSurfaces(
-        errand.brief, out.copies->size(), [&](int width) { return out.copies->at(width); }, errand.posted);
+        errand.brief, out.copies->size(), [&](int width) { return out.copies->at(width); },
+        errand.posted);
     if (!surfaces) return passOn(surfaces.error());
     out.surfaces = std::move(*surfaces);
     for (const auto& [slice, brief] : errand.slices) {
-        if (slice.place.intersected(PixelRect::of(out.copies->size())) != slice.place) continue;  // the file is of another frame
+        if (slice.place.intersected(PixelRect::of(out.copies->size())) != slice.place)
+            continue;  // the file is of another frame
         const auto whole = out.copies->at(out.copies->size().width);
         if (!whole) continue;
         const auto part = std::make_shared<const Straight8>(partOf(*whole, slice.place));
@@ -283,13 +292,15 @@ void RehearseView::send(std::optional<Path> file, bool publish) {
     headline_->setText(heavy(tr("Stand-in host")) + "&nbsp;&nbsp; " + tr("looking at the file …"));
     Errand errand{hostOfKit(), trouble, piece->id, *brief, {}, {}, std::move(file), publish};
     for (const Slice& slice : piece->slices)
-        if (const Brief* own = session_.briefs().find(slice.brief)) errand.slices.emplace_back(slice, *own);
+        if (const Brief* own = session_.briefs().find(slice.brief))
+            errand.slices.emplace_back(slice, *own);
     errand.posted.title = piece->title;
     errand.posted.channel = session_.kit().title;
     stage_->fill(errand.posted);
     const bool keepsSaying = !errand.handOver;
     aside(
-        session_.pool(), this, [this, errand, stop = stop_.get_token()] { return run(errand, stop); },
+        session_.pool(), this,
+        [this, errand, stop = stop_.get_token()] { return run(errand, stop); },
         [this, id = piece->id, keepsSaying](Result<Shown> outcome) {
             busy_ = false;
             cancel_->hide();
@@ -301,7 +312,8 @@ void RehearseView::send(std::optional<Path> file, bool publish) {
                 }
                 shown_[id] = std::move(*outcome);
             } else {
-                // Whatever the host did, the file on this side is as it was; what the host still has is looked at again.
+                // Whatever the host did, the file on this side is as it was; what the host still
+                // has is looked at again.
                 session_.tell(QString::fromStdString(outcome.error().sentence()), true);
                 if (StandInHost(hostOfKit()).state(id) == HostState::nothing) shown_.erase(id);
             }
@@ -321,31 +333,35 @@ void RehearseView::restage() {
     std::vector<Sight> due;
     for (Sight& sight : sightsOf(*brief, posted)) {
         const auto found = pictures_.find(sight.id);
-        if (sight.spec.plays() && found != pictures_.end() && !found->second->visibleRegion().isEmpty()) due.push_back(std::move(sight));
+        if (sight.spec.plays() && found != pictures_.end() &&
+            !found->second->visibleRegion().isEmpty())
+            due.push_back(std::move(sight));
     }
     if (due.empty()) return;
-    stageJob_.post(
-        [this, most = mostWidth(), due = std::move(due), demand = *brief, posted, copies = now->copies](const std::stop_token& stop) {
-            auto drawn = std::make_shared<std::vector<std::pair<Surface, QImage>>>();
-            for (const Sight& sight : due) {
-                if (stop.stop_requested()) return;
-                auto surface = drawSurface(
-                    sight, demand, copies->size(), [&](int width) { return copies->at(width); }, posted);
-                if (!surface) continue;
-                QImage picture = SurfacePicture::prepared(*surface, most);
-                drawn->emplace_back(std::move(*surface), std::move(picture));
-            }
-            QMetaObject::invokeMethod(
-                this,
-                [this, drawn, copies] {
-                    const Shown* still = shown();
-                    if (!still || still->copies != copies) return;
-                    for (const auto& [surface, picture] : *drawn)
-                        if (const auto found = pictures_.find(surface.id); found != pictures_.end()) found->second->show(surface, picture);
-                    Q_EMIT stagePainted();
-                },
-                Qt::QueuedConnection);
-        });
+    stageJob_.post([this, most = mostWidth(), due = std::move(due), demand = *brief, posted,
+                    copies = now->copies](const std::stop_token& stop) {
+        auto drawn = std::make_shared<std::vector<std::pair<Surface, QImage>>>();
+        for (const Sight& sight : due) {
+            if (stop.stop_requested()) return;
+            auto surface = drawSurface(
+                sight, demand, copies->size(), [&](int width) { return copies->at(width); },
+                posted);
+            if (!surface) continue;
+            QImage picture = SurfacePicture::prepared(*surface, most);
+            drawn->emplace_back(std::move(*surface), std::move(picture));
+        }
+        QMetaObject::invokeMethod(
+            this,
+            [this, drawn, copies] {
+                const Shown* still = shown();
+                if (!still || still->copies != copies) return;
+                for (const auto& [surface, picture] : *drawn)
+                    if (const auto found = pictures_.find(surface.id); found != pictures_.end())
+                        found->second->show(surface, picture);
+                Q_EMIT stagePainted();
+            },
+            Qt::QueuedConnection);
+    });
 }
 
 void RehearseView::showWall(bool wall) {
@@ -362,11 +378,15 @@ void RehearseView::tellWall() {
     if (stack_->currentIndex() != 1) return;
     int fails = 0;
     for (const Piece& piece : session_.kit().pieces)
-        if (const PieceState* state = desk_.state(piece.id); state && state->verdict == Verdict::fail) ++fails;
+        if (const PieceState* state = desk_.state(piece.id);
+            state && state->verdict == Verdict::fail)
+            ++fails;
     headline_->setText(heavy(tr("Wall of the kit")) + "&nbsp;&nbsp; " +
-                       (wall_->complete()
-                            ? tr("%1 surfaces of %2 pieces; %3 fail").arg(wall_->tiles()).arg(session_.kit().pieces.size()).arg(fails)
-                            : tr("%1 surfaces so far …").arg(wall_->tiles())));
+                       (wall_->complete() ? tr("%1 surfaces of %2 pieces; %3 fail")
+                                                .arg(wall_->tiles())
+                                                .arg(session_.kit().pieces.size())
+                                                .arg(fails)
+                                          : tr("%1 surfaces so far …").arg(wall_->tiles())));
 }
 
 void RehearseView::writeReport(const Path& file) {
@@ -380,17 +400,25 @@ void RehearseView::writeReport(const Path& file) {
          stop = stopReport_.get_token()]() -> Result<void> {
             const auto report = reportOf(kit, briefs, *inks, stop, [this](double part) {
                 QMetaObject::invokeMethod(
-                    this, [this, part] { report_->setText(tr("Cancel the report (%1 %)").arg(qRound(part * 100))); }, Qt::QueuedConnection);
+                    this,
+                    [this, part] {
+                        report_->setText(tr("Cancel the report (%1 %)").arg(qRound(part * 100)));
+                    },
+                    Qt::QueuedConnection);
             });
             if (!report) return passOn(report.error());
             const std::string& html = report->html;
-            return writeFile(file, {reinterpret_cast<const std::uint8_t*>(html.data()), html.size()}, Replace::yes);  // the dialog asked
+            return writeFile(file,
+                             {reinterpret_cast<const std::uint8_t*>(html.data()), html.size()},
+                             Replace::yes);  // the dialog asked
         },
         [this, file](const Result<void>& done) {
             reporting_ = false;
             report_->setText(tr("Write a report …"));
             if (done)
-                session_.tell(tr("The report is %1.").arg(QString::fromStdString(file.filename().string())), false);
+                session_.tell(
+                    tr("The report is %1.").arg(QString::fromStdString(file.filename().string())),
+                    false);
             else if (done.error().code == Code::cancelled)
                 session_.tell(tr("The report was cancelled; nothing was written."), false);
             else
@@ -414,15 +442,21 @@ void RehearseView::publish() {
 void RehearseView::refresh() {
     const Piece* piece = session_.piece();
     // A file accepted in an earlier sitting is shown as it lies with the host.
-    if (isVisible() && piece && !busy_ && !shown() && StandInHost(hostOfKit()).accepted(piece->id)) send({}, false);
+    if (isVisible() && piece && !busy_ && !shown() && StandInHost(hostOfKit()).accepted(piece->id))
+        send({}, false);
     const Shown* now = shown();
     const auto file = piece && releasedFile ? releasedFile(piece->id) : std::nullopt;
     handOver_->setEnabled(file && !busy_);
-    handOver_->setToolTip(file ? QString() : tr("Release the piece first; its file is what is handed over."));
-    handOver_->setText(now && now->answer.accepted && now->state != HostState::nothing ? tr("Hand over again") : tr("Hand over"));
-    const bool draft = now && (now->state == HostState::draft || now->state == HostState::draftOverPublished);
+    handOver_->setToolTip(file ? QString()
+                               : tr("Release the piece first; its file is what is handed over."));
+    handOver_->setText(now && now->answer.accepted && now->state != HostState::nothing
+                           ? tr("Hand over again")
+                           : tr("Hand over"));
+    const bool draft =
+        now && (now->state == HostState::draft || now->state == HostState::draftOverPublished);
     publish_->setEnabled(draft && !busy_);
-    publish_->setToolTip(draft ? tr("The audience sees it only then") : tr("There is no draft: hand a file over first."));
+    publish_->setToolTip(draft ? tr("The audience sees it only then")
+                               : tr("There is no draft: hand a file over first."));
     other_->setEnabled(piece && !busy_);
     if (now && now->answer.brokeOffAt) handOver_->setText(tr("Go on with the upload"));
     cancel_->setVisible(cancel_->isVisible() && busy_);
@@ -431,11 +465,14 @@ void RehearseView::refresh() {
     report_->setEnabled(!session_.kit().pieces.empty());
     toRelease_->setVisible(!now && !file);
     if (!now) {
-        file_->setText(file ? QString::fromStdString(file->filename().string()) : tr("nothing released yet"));
-        empty_->setText(!piece ? tr("Start a piece first; then it can be rehearsed.")
-                        : file ? tr("The file is released. Hand it over, and see how the audience meets it.")
-                               : tr("Nothing to rehearse yet.\nRelease the piece; its file is handed to the stand-in host and shown as the "
-                                    "audience meets it."));
+        file_->setText(file ? QString::fromStdString(file->filename().string())
+                            : tr("nothing released yet"));
+        empty_->setText(
+            !piece ? tr("Start a piece first; then it can be rehearsed.")
+            : file ? tr("The file is released. Hand it over, and see how the audience meets it.")
+                   : tr("Nothing to rehearse yet.\nRelease the piece; its file is handed to the "
+                        "stand-in host and shown as the "
+                        "audience meets it."));
     }
     fill();
 }
@@ -454,13 +491,20 @@ void RehearseView::fill() {
         tellWall();
     else if (!busy_)
         headline_->setText(heavy(tr("Stand-in host")) + "&nbsp;&nbsp; " +
-                           (!now                                 ? tr("nothing handed over yet")
-                            : now->answer.brokeOffAt             ? tr("the upload of %1 broke off").arg(now->file.toHtmlEscaped())
-                            : !accepted                          ? tr("refused %1").arg(now->file.toHtmlEscaped())
-                            : now->state == HostState::published ? tr("published; recompressed to its own sizes")
-                                                                 : tr("a draft, not published yet")));
-    state_->setText(!now ? tr("–") : accepted ? stateWords(now->state) : now->answer.brokeOffAt ? tr("◧ Broke off") : tr("◆ Refused"));
-    const Verdict verdict = accepted ? Verdict::pass : now && now->answer.brokeOffAt ? Verdict::watch : Verdict::fail;
+                           (!now ? tr("nothing handed over yet")
+                            : now->answer.brokeOffAt
+                                ? tr("the upload of %1 broke off").arg(now->file.toHtmlEscaped())
+                            : !accepted ? tr("refused %1").arg(now->file.toHtmlEscaped())
+                            : now->state == HostState::published
+                                ? tr("published; recompressed to its own sizes")
+                                : tr("a draft, not published yet")));
+    state_->setText(!now                     ? tr("–")
+                    : accepted               ? stateWords(now->state)
+                    : now->answer.brokeOffAt ? tr("◧ Broke off")
+                                             : tr("◆ Refused"));
+    const Verdict verdict = accepted                        ? Verdict::pass
+                            : now && now->answer.brokeOffAt ? Verdict::watch
+                                                            : Verdict::fail;
     state_->setForegroundRole(now ? roleOf(verdict) : QPalette::WindowText);
     const bool met = now && (!now->surfaces.empty() || !now->slices.empty());
     empty_->setVisible(!met);
@@ -475,9 +519,12 @@ void RehearseView::fill() {
     if (!now) return;
     say(*now);
     if (!met)
-        return empty_->setText(accepted ? tr("The host took it. This brief has no surface: it is not met anywhere by itself.")
-                               : now->answer.brokeOffAt ? tr("The upload broke off. The file is whole on this side; go on with the upload.")
-                                                        : tr("Refused. What the host keeps is unchanged; the reasons stand on the right."));
+        return empty_->setText(
+            accepted ? tr("The host took it. This brief has no surface: it is not met anywhere by "
+                          "itself.")
+            : now->answer.brokeOffAt
+                ? tr("The upload broke off. The file is whole on this side; go on with the upload.")
+                : tr("Refused. What the host keeps is unchanged; the reasons stand on the right."));
     flow();
 }
 
@@ -485,12 +532,17 @@ void RehearseView::say(const Shown& now) {
     if (!now.file.isEmpty()) file_->setText(now.file);
     QString said = "<table width='100%' cellspacing='0'>";
     for (const HostSaid& one : now.answer.said) {
-        const QString shape = one.verdict == Verdict::fail ? "◆" : one.verdict == Verdict::watch ? "◧" : "▬";
+        const QString shape = one.verdict == Verdict::fail    ? "◆"
+                              : one.verdict == Verdict::watch ? "◧"
+                                                              : "▬";
         said += QString(
-                    "<tr><td style='color:%1; padding:0 8px 6px 0'>%2</td><td style='padding:0 8px 6px 0'>%3<br><span "
+                    "<tr><td style='color:%1; padding:0 8px 6px 0'>%2</td><td style='padding:0 8px "
+                    "6px 0'>%3<br><span "
                     "style='color:%4'>%5</span></td></tr>")
-                    .arg(verdictColour(one.verdict, false).name(), shape, QString::fromStdString(one.what).toHtmlEscaped(),
-                         Theme::now()["ink-soft"].name(), QString::fromStdString(one.beside).toHtmlEscaped());
+                    .arg(verdictColour(one.verdict, false).name(), shape,
+                         QString::fromStdString(one.what).toHtmlEscaped(),
+                         Theme::now()["ink-soft"].name(),
+                         QString::fromStdString(one.beside).toHtmlEscaped());
     }
     said += "</table>";
     static const QRegularExpression aroundTimes("([0-9]) (×) ([0-9])");  // a size stays on one line
@@ -498,24 +550,31 @@ void RehearseView::say(const Shown& now) {
     said_->setText(now.answer.said.empty() ? tr("It was accepted in an earlier sitting.") : said);
 }
 
-// Where one surface is wider than the view, all are shown no wider than half of it, so that they stand side by side; one alone has it all.
+// Where one surface is wider than the view, all are shown no wider than half of it, so that they
+// stand side by side; one alone has it all.
 int RehearseView::mostWidth() const {
     const Shown* now = shown();
     if (!now || truePixels_->isChecked()) return 0;
     const int room = scroll_->width() - 44;
-    const auto wide = [&](const Surface& s) { return s.picture.width() / devicePixelRatioF() > room; };
+    const auto wide = [&](const Surface& s) {
+        return s.picture.width() / devicePixelRatioF() > room;
+    };
     const bool tooWide = std::any_of(now->surfaces.begin(), now->surfaces.end(), wide) ||
-                         std::any_of(now->slices.begin(), now->slices.end(), [&](const auto& s) { return wide(s.second); });
+                         std::any_of(now->slices.begin(), now->slices.end(),
+                                     [&](const auto& s) { return wide(s.second); });
     std::set<std::string> places;
     for (const Surface& surface : now->surfaces) places.insert(surface.spec);
     for (const auto& [slice, surface] : now->slices) places.insert(slice.name + " " + surface.spec);
-    return tooWide ? static_cast<int>((places.size() == 1 ? room - 4 : (room - 18) / 2) * devicePixelRatioF()) : 0;
+    return tooWide ? static_cast<int>((places.size() == 1 ? room - 4 : (room - 18) / 2) *
+                                      devicePixelRatioF())
+                   : 0;
 }
 
 bool RehearseView::isOfTheme(const std::vector<Surface>& all, const Surface& surface) const {
     const char* theme = dark_->isChecked() ? "dark" : "light";
-    return surface.theme == theme ||
-           std::none_of(all.begin(), all.end(), [&](const Surface& s) { return s.spec == surface.spec && s.theme == theme; });
+    return surface.theme == theme || std::none_of(all.begin(), all.end(), [&](const Surface& s) {
+               return s.spec == surface.spec && s.theme == theme;
+           });
 }
 
 void RehearseView::lay(const std::vector<SurfacePicture*>& pictures) {
@@ -565,8 +624,9 @@ void RehearseView::flow() {
         if (state && desk_.isCurrent(piece->id))
             for (const SurfaceNote& one : state->notes)
                 if (one.surface == surface->spec) note = &one;
-        const bool leads = spec.kind == "page" && !piece->links.empty();
-        auto* picture = new SurfacePicture(*surface, most, note, leads ? piece->links : std::vector<LinkRegion>{}, piece->frame);
+        const bool leads = spec.kind == SurfaceKind::page && !piece->links.empty();
+        auto* picture = new SurfacePicture(
+            *surface, most, note, leads ? piece->links : std::vector<LinkRegion>{}, piece->frame);
         pictures_[surface->id] = picture;
         at(placeOf(spec)).push_back(picture);
     }
@@ -576,7 +636,9 @@ void RehearseView::flow() {
             if (other == slice) alike.push_back({one.id, one.title, {}, {}, one.spec, one.theme});
         if (!isOfTheme(alike, surface)) continue;
         at(tr("Slice: %1").arg(QString::fromStdString(slice.name)).toStdString())
-            .push_back(new SurfacePicture(surface, most, nullptr, linksWithin(piece->links, slice.place), slice.place.size()));
+            .push_back(new SurfacePicture(surface, most, nullptr,
+                                          linksWithin(piece->links, slice.place),
+                                          slice.place.size()));
     }
     for (const auto& [place, pictures] : places) {
         if (places.size() > 1 || !now->slices.empty()) {

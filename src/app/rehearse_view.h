@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Rehearse: the released file is handed to the stand-in host as a draft, then published; what the host said, and every
-// surface with the host's own copy of the file, light or dark, at true pixels; players and programmes run. Or the wall: all of the kit.
+// Rehearse: the released file is handed to the stand-in host as a draft, then published; what the
+// host said, and every surface with the host's own copy of the file, light or dark, at true pixels;
+// players and programmes run. Or the wall: all of the kit.
 #pragma once
 
 #include <QWidget>
@@ -27,7 +28,8 @@ class SurfacePicture;
 class RehearseView : public QWidget {
     Q_OBJECT
   public:
-    RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder, QWidget* bench, QWidget* parent = nullptr);
+    RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder, QWidget* bench,
+                 QWidget* parent = nullptr);
     // The file that the chosen piece would be handed over with; nothing while it is not released.
     std::function<std::optional<Path>(const std::string&)> releasedFile;
     void handOver(const Path& file);
@@ -55,7 +57,8 @@ class RehearseView : public QWidget {
     // The host's copies of one picture, made when they are first looked at. Any thread.
     class Copies {
       public:
-        Copies(std::shared_ptr<const Straight8> picture, int quality) : picture_(std::move(picture)), quality_(quality) {}
+        Copies(std::shared_ptr<const Straight8> picture, int quality)
+            : picture_(std::move(picture)), quality_(quality) {}
         PixelSize size() const { return picture_->size(); }
         std::shared_ptr<const Straight8> at(int width);
 

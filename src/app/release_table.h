@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What each format would give, a row a format, the bytes as a bar against the limit; under it the chosen row side by side with
-// the piece. Rows are encoded aside; a row is chosen by a click or by the arrows.
+// What each format would give, a row a format, the bytes as a bar against the limit; under it the
+// chosen row side by side with the piece. Rows are encoded aside; a row is chosen by a click or by
+// the arrows.
 #pragma once
 
 #include <QImage>
@@ -19,8 +20,10 @@ class ReleaseTable : public QWidget {
   public:
     explicit ReleaseTable(QWidget* parent = nullptr);
 
-    // Encodes the rows of that frame unless it has done so; nothing: an empty table with those words.
-    void ask(std::shared_ptr<const Straight8> frame, const Brief& brief, const std::optional<Colour>& matte);
+    // Encodes the rows of that frame unless it has done so; nothing: an empty table with those
+    // words.
+    void ask(std::shared_ptr<const Straight8> frame, const Brief& brief,
+             const std::optional<Colour>& matte);
     void clear(const QString& words);
     void stop();
     // The row that the piece's release choice stands for; -1: none of them.
@@ -29,8 +32,9 @@ class ReleaseTable : public QWidget {
     int ready() const;  // rows that are there
     bool running() const { return running_; }
     const TableRow* row(int index) const {
-        return index >= 0 && index < rowCount() && rows_[static_cast<std::size_t>(index)] ? &*rows_[static_cast<std::size_t>(index)]
-                                                                                          : nullptr;
+        return index >= 0 && index < rowCount() && rows_[static_cast<std::size_t>(index)]
+                   ? &*rows_[static_cast<std::size_t>(index)]
+                   : nullptr;
     }
     int bestRow() const;
     QRect rowRect(int index) const;

@@ -26,7 +26,9 @@ namespace {
 
 QString folderKept() {
     const QString pictures = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation);
-    return QSettings().value("releaseFolder", QDir(pictures).exists() ? pictures : QDir::homePath()).toString();
+    return QSettings()
+        .value("releaseFolder", QDir(pictures).exists() ? pictures : QDir::homePath())
+        .toString();
 }
 
 }  // namespace
@@ -64,8 +66,10 @@ ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, Q
     browse->setFixedWidth(34);
     panel.pair(tr("Folder"), folder_, browse);
     format_ = panel.row(tr("Format"), new QComboBox, "releaseFormat");
-    format_->addItems({tr("Best under the limit"), tr("PNG"), tr("JPEG"), tr("PNG, palette"), tr("GIF"), tr("WebP")});
-    quality_ = panel.row(tr("Quality"), new NumberField(tr("Quality"), tr("of 100")), "releaseQuality");
+    format_->addItems({tr("Best under the limit"), tr("PNG"), tr("JPEG"), tr("PNG, palette"),
+                       tr("GIF"), tr("WebP")});
+    quality_ =
+        panel.row(tr("Quality"), new NumberField(tr("Quality"), tr("of 100")), "releaseQuality");
     quality_->setRange(0, 100, 0);
     quality_->setWordsForZero(tr("best"));
     quality_->setToolTip(tr("JPEG and WebP, 1 to 100; “best” finds the highest under the limit"));
@@ -94,19 +98,25 @@ ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, Q
     connect(table_, &ReleaseTable::rowAsked, this, &ReleaseView::chooseRow);
     connect(table_, &ReleaseTable::progressed, this, &ReleaseView::refresh);
     connect(browse, &QPushButton::clicked, this, &ReleaseView::folderAsked);
-    connect(name_, &QLineEdit::editingFinished, this,
-            [this] { changeChoice(tr("File name"), [this](ReleaseChoice& c) { c.name = name_->text().trimmed().toStdString(); }); });
+    connect(name_, &QLineEdit::editingFinished, this, [this] {
+        changeChoice(tr("File name"),
+                     [this](ReleaseChoice& c) { c.name = name_->text().trimmed().toStdString(); });
+    });
     connect(folder_, &QLineEdit::editingFinished, this, [this] { setFolder(folder_->text()); });
-    connect(format_, &QComboBox::activated, this,
-            [this](int index) { changeChoice(tr("Format"), [index](ReleaseChoice& c) { c.format = static_cast<FormatChoice>(index); }); });
-    connect(quality_, &NumberField::committed, this,
-            [this](double v) { changeChoice(tr("Quality"), [v](ReleaseChoice& c) { c.quality = static_cast<int>(v); }); });
+    connect(format_, &QComboBox::activated, this, [this](int index) {
+        changeChoice(tr("Format"),
+                     [index](ReleaseChoice& c) { c.format = static_cast<FormatChoice>(index); });
+    });
+    connect(quality_, &NumberField::committed, this, [this](double v) {
+        changeChoice(tr("Quality"), [v](ReleaseChoice& c) { c.quality = static_cast<int>(v); });
+    });
     connect(quality_, &NumberField::refused, refusal_, [this](const QString& s) {
         refusal_->setText(s);
         refusal_->setVisible(!s.isEmpty());
     });
-    connect(matte_, &ColourField::committed, this,
-            [this](Colour colour) { changeChoice(tr("Matte"), [colour](ReleaseChoice& c) { c.matte = colour; }); });
+    connect(matte_, &ColourField::committed, this, [this](Colour colour) {
+        changeChoice(tr("Matte"), [colour](ReleaseChoice& c) { c.matte = colour; });
+    });
     connect(release_, &QPushButton::clicked, this, &ReleaseView::release);
     connect(cancel_, &QPushButton::clicked, this, [this] { stop_.request_stop(); });
     connect(handOver_, &QPushButton::clicked, this, &ReleaseView::handOverAsked);
@@ -129,8 +139,10 @@ void ReleaseView::fillTable() {
     const Piece* piece = session_.piece();
     const Brief* brief = session_.brief();
     const PieceState* state = piece ? desk_.state(piece->id) : nullptr;
-    if (!piece || !brief) return table_->clear(tr("Start a piece first; then its formats are measured here."));
-    if (!state || !state->frame || !desk_.isCurrent(piece->id)) return;  // what stands there stays until the new frame is known
+    if (!piece || !brief)
+        return table_->clear(tr("Start a piece first; then its formats are measured here."));
+    if (!state || !state->frame || !desk_.isCurrent(piece->id))
+        return;  // what stands there stays until the new frame is known
     table_->ask(state->frame, *brief, piece->release.matte);
 }
 
@@ -140,12 +152,15 @@ int ReleaseView::rowOfChoice(const ReleaseChoice& choice) const {
         const TableRow* row = table_->row(i);
         if (!row) continue;
         const Encoding& e = row->encoding;
-        const bool same = choice.format == FormatChoice::png       ? e.format == Content::png && !e.palette
-                          : choice.format == FormatChoice::palette ? e.format == Content::png && e.palette && e.dither == choice.dither
-                          : choice.format == FormatChoice::gif     ? e.format == Content::gif
-                          : choice.format == FormatChoice::webp    ? e.format == Content::webp && e.quality == choice.quality
-                                                                   : e.format == Content::jpeg && e.quality == choice.quality &&
-                                                                      (e.chroma == Chroma::half) == (choice.chroma == ChromaChoice::half);
+        const bool same =
+            choice.format == FormatChoice::png ? e.format == Content::png && !e.palette
+            : choice.format == FormatChoice::palette
+                ? e.format == Content::png && e.palette && e.dither == choice.dither
+            : choice.format == FormatChoice::gif ? e.format == Content::gif
+            : choice.format == FormatChoice::webp
+                ? e.format == Content::webp && e.quality == choice.quality
+                : e.format == Content::jpeg && e.quality == choice.quality &&
+                      (e.chroma == Chroma::half) == (choice.chroma == ChromaChoice::half);
         if (same) return i;
     }
     return -1;
@@ -169,7 +184,8 @@ void ReleaseView::chooseRow(int index) {
                                                : FormatChoice::png;
         c.dither = e.dither;
         c.quality = e.format == Content::jpeg || e.format == Content::webp ? e.quality : 0;
-        if (e.format == Content::jpeg) c.chroma = e.chroma == Chroma::half ? ChromaChoice::half : ChromaChoice::full;
+        if (e.format == Content::jpeg)
+            c.chroma = e.chroma == Chroma::half ? ChromaChoice::half : ChromaChoice::full;
     });
 }
 
@@ -181,7 +197,8 @@ void ReleaseView::releaseReady() {
         if (!one.variantOf.empty()) continue;  // a try beside its piece goes out by itself
         const PieceState* known = desk_.state(one.id);
         const Brief* brief = session_.briefs().find(one.brief);
-        if (brief && known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail && known->outcome)
+        if (brief && known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail &&
+            known->outcome)
             due.emplace_back(one.id, *brief);
     }
     refusal_->hide();
@@ -192,19 +209,24 @@ void ReleaseView::releaseReady() {
     using Outcome = std::pair<std::vector<Released>, std::vector<std::string>>;
     aside(
         session_.pool(), this,
-        [this, kit = session_.kit(), due = std::move(due), inks = session_.inks(), folder, stop = stop_.get_token(),
-         briefs = session_.briefs()] {
+        [this, kit = session_.kit(), due = std::move(due), inks = session_.inks(), folder,
+         stop = stop_.get_token(), briefs = session_.briefs()] {
             Outcome outcome;
             for (std::size_t i = 0; i < due.size(); ++i) {
                 const auto& [id, brief] = due[i];
-                auto done = releasePiece(*kit.piece(id), kit, brief, *inks, folder, Replace::no, stop, {}, &briefs);
+                auto done = releasePiece(*kit.piece(id), kit, brief, *inks, folder, Replace::no,
+                                         stop, {}, &briefs);
                 if (done)
                     outcome.first.push_back(std::move(*done));
                 else
                     outcome.second.push_back(done.error().sentence());
                 if (stop.stop_requested()) break;
                 QMetaObject::invokeMethod(
-                    this, [this, part = 100 * (i + 1) / due.size()] { progress_->setValue(static_cast<int>(part)); }, Qt::QueuedConnection);
+                    this,
+                    [this, part = 100 * (i + 1) / due.size()] {
+                        progress_->setValue(static_cast<int>(part));
+                    },
+                    Qt::QueuedConnection);
             }
             return outcome;
         },
@@ -216,10 +238,15 @@ void ReleaseView::releaseReady() {
             }
             if (!outcome.second.empty()) {
                 refusal_->setText(QString::fromStdString(outcome.second.front()) +
-                                  (outcome.second.size() > 1 ? tr(" And %1 more.").arg(outcome.second.size() - 1) : QString()));
+                                  (outcome.second.size() > 1
+                                       ? tr(" And %1 more.").arg(outcome.second.size() - 1)
+                                       : QString()));
                 refusal_->show();
             }
-            session_.tell(tr("%1 released, %2 left as they were.").arg(outcome.first.size()).arg(outcome.second.size()), false);
+            session_.tell(tr("%1 released, %2 left as they were.")
+                              .arg(outcome.first.size())
+                              .arg(outcome.second.size()),
+                          false);
             refresh();
         });
 }
@@ -231,7 +258,8 @@ void ReleaseView::setFolder(const QString& folder) {
     refresh();
 }
 
-void ReleaseView::changeChoice(const QString& what, const std::function<void(ReleaseChoice&)>& change) {
+void ReleaseView::changeChoice(const QString& what,
+                               const std::function<void(ReleaseChoice&)>& change) {
     if (!session_.piece() || filling_) return;
     Piece next = *session_.piece();
     change(next.release);
@@ -259,70 +287,91 @@ void ReleaseView::refresh() {
     const bool current = piece && desk_.isCurrent(piece->id);
     if (isVisible()) fillTable();
     stopTable_->setVisible(table_->running());
-    headline_->setText(!piece ? heavy(tr("Nothing to release yet"))
-                              : heavy(tr("What each format would give")) + "&nbsp;&nbsp; " +
-                                    (table_->running() ? tr("%1 of %2 measured …").arg(table_->ready()).arg(table_->rowCount())
-                                     : !current        ? tr("measuring …")
-                                     : table_->ready() < table_->rowCount() ? tr("stopped")
-                                                                            : tr("only what the brief accepts")));
+    headline_->setText(
+        !piece ? heavy(tr("Nothing to release yet"))
+               : heavy(tr("What each format would give")) + "&nbsp;&nbsp; " +
+                     (table_->running()
+                          ? tr("%1 of %2 measured …").arg(table_->ready()).arg(table_->rowCount())
+                      : !current                             ? tr("measuring …")
+                      : table_->ready() < table_->rowCount() ? tr("stopped")
+                                                             : tr("only what the brief accepts")));
     int ready = 0, waiting = 0;
     for (const Piece& one : session_.kit().pieces) {
         if (!one.variantOf.empty()) continue;
         const PieceState* known = desk_.state(one.id);
-        ++(known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail && known->outcome ? ready : waiting);
+        ++(known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail && known->outcome
+               ? ready
+               : waiting);
     }
     readyWords_->setText(tr("%1 ready, %2 need a look").arg(ready).arg(waiting));
     releaseReady_->setEnabled(ready > 0 && !running_);
-    releaseReady_->setToolTip(ready > 0 ? tr("Each in its best format, into the folder above; files that stand there stay")
-                                        : tr("No piece is without a failing reading yet."));
-    for (QWidget* widget : std::initializer_list<QWidget*>{name_, folder_, format_, release_}) widget->setEnabled(piece);
-    quality_->setEnabled(piece && (piece->release.format == FormatChoice::jpeg || piece->release.format == FormatChoice::webp));
+    releaseReady_->setToolTip(
+        ready > 0
+            ? tr("Each in its best format, into the folder above; files that stand there stay")
+            : tr("No piece is without a failing reading yet."));
+    for (QWidget* widget : std::initializer_list<QWidget*>{name_, folder_, format_, release_})
+        widget->setEnabled(piece);
+    quality_->setEnabled(piece && (piece->release.format == FormatChoice::jpeg ||
+                                   piece->release.format == FormatChoice::webp));
     handOver_->setEnabled(piece && releases_.contains(piece->id));
-    handOver_->setToolTip(handOver_->isEnabled() ? QString() : tr("Release the piece first; its file is what is handed over."));
+    handOver_->setToolTip(handOver_->isEnabled()
+                              ? QString()
+                              : tr("Release the piece first; its file is what is handed over."));
     if (!piece) {
         receipt_->setText(tr("Start a piece first."));
         return;
     }
     const bool seeThrough = state && state->frame && !state->opaque;
     matteRow_->setVisible(seeThrough || piece->release.matte);
-    if (!name_->hasFocus() || !name_->isModified()) name_->setText(QString::fromStdString(piece->release.name));
-    const Content content = state && state->outcome                       ? state->outcome->encoding.format
+    if (!name_->hasFocus() || !name_->isModified())
+        name_->setText(QString::fromStdString(piece->release.name));
+    const Content content = state && state->outcome ? state->outcome->encoding.format
                             : piece->release.format == FormatChoice::jpeg ? Content::jpeg
                                                                           : Content::png;
     nameNote_->setText(
         tr("is written as %1")
-            .arg(QDir(folder_->text()).filePath(QString::fromStdString(releaseFileName(*piece, content))).replace("/", "/\u200B")));
+            .arg(QDir(folder_->text())
+                     .filePath(QString::fromStdString(releaseFileName(*piece, content)))
+                     .replace("/", "/\u200B")));
     format_->setCurrentIndex(static_cast<int>(piece->release.format));
     quality_->show(piece->release.quality);
     if (piece->release.matte) matte_->show(*piece->release.matte);
     table_->choose(rowOfChoice(piece->release));
-    const bool fits =
-        current && state->outcome &&
-        (state->outcome->tried.empty() || !brief || !brief->limit || static_cast<long long>(state->outcome->bytes.size()) <= *brief->limit);
-    release_->setText(replaceAsked_ ? tr("Replace the file that is there")
-                      : fits        ? tr("Release %1, %2")
-                                   .arg(QString::fromUtf8(factsOf(state->outcome->encoding.format).title.data()),
-                                        QString::fromStdString(weightWords(static_cast<long long>(state->outcome->bytes.size()))))
-                             : tr("Release"));
+    const bool fits = current && state->outcome &&
+                      (state->outcome->tried.empty() || !brief || !brief->limit ||
+                       static_cast<long long>(state->outcome->bytes.size()) <= *brief->limit);
+    release_->setText(
+        replaceAsked_ ? tr("Replace the file that is there")
+        : fits        ? tr("Release %1, %2")
+                     .arg(QString::fromUtf8(factsOf(state->outcome->encoding.format).title.data()),
+                          QString::fromStdString(
+                              weightWords(static_cast<long long>(state->outcome->bytes.size()))))
+               : tr("Release"));
     const auto done = releases_.find(piece->id);
     if (done == releases_.end())
         return receipt_->setText(
-            tr("Nothing released in this sitting. The receipt is written beside the file: size, bytes, hash, readings."));
+            tr("Nothing released in this sitting. The receipt is written beside the file: size, "
+               "bytes, hash, readings."));
     const Released& r = done->second;
     int pass = 0, watch = 0, fail = 0;
     for (const Reading& reading : r.readings)
-        ++(reading.verdict == Verdict::pass ? pass : reading.verdict == Verdict::watch ? watch : fail);
-    receipt_->setText(tr("%1\n%2 × %3 px, %4\n%5 bytes%6\nsRGB, 8 bit%7\n%8 pass, %9 watch, %10 fail\nSHA-256 %11 …")
-                          .arg(QString::fromStdString(r.file.filename().string()))
-                          .arg(r.size.width)
-                          .arg(r.size.height)
-                          .arg(QString::fromStdString(nameOf(r.encoding)), QString::fromStdString(grouped(r.bytes)),
-                               r.limit ? tr(" of %1").arg(QString::fromStdString(grouped(*r.limit))) : QString(),
-                               r.alphaKept ? QString() : tr(", laid on the matte"))
-                          .arg(pass)
-                          .arg(watch)
-                          .arg(fail)
-                          .arg(QString::fromStdString(r.sha256.substr(0, 16))));
+        ++(reading.verdict == Verdict::pass    ? pass
+           : reading.verdict == Verdict::watch ? watch
+                                               : fail);
+    receipt_->setText(
+        tr("%1\n%2 × %3 px, %4\n%5 bytes%6\nsRGB, 8 bit%7\n%8 pass, %9 watch, %10 fail\nSHA-256 "
+           "%11 …")
+            .arg(QString::fromStdString(r.file.filename().string()))
+            .arg(r.size.width)
+            .arg(r.size.height)
+            .arg(QString::fromStdString(nameOf(r.encoding)),
+                 QString::fromStdString(grouped(r.bytes)),
+                 r.limit ? tr(" of %1").arg(QString::fromStdString(grouped(*r.limit))) : QString(),
+                 r.alphaKept ? QString() : tr(", laid on the matte"))
+            .arg(pass)
+            .arg(watch)
+            .arg(fail)
+            .arg(QString::fromStdString(r.sha256.substr(0, 16))));
 }
 
 void ReleaseView::release() {
@@ -337,13 +386,19 @@ void ReleaseView::release() {
     const Replace replace = replaceAsked_ ? Replace::yes : Replace::no;
     const auto tell = [this](double part) {
         QMetaObject::invokeMethod(
-            this, [this, part] { progress_->setValue(static_cast<int>(part * 100)); }, Qt::QueuedConnection);
+            this, [this, part] { progress_->setValue(static_cast<int>(part * 100)); },
+            Qt::QueuedConnection);
     };
     aside(
         session_.pool(), this,
-        [kit = session_.kit(), id = piece->id, demand = *brief, inks = session_.inks(), folder, replace, stop = stop_.get_token(), tell,
-         briefs = session_.briefs()] { return releasePiece(*kit.piece(id), kit, demand, *inks, folder, replace, stop, tell, &briefs); },
-        [this, released = *piece](Result<Released> result) { finish(released, std::move(result)); });
+        [kit = session_.kit(), id = piece->id, demand = *brief, inks = session_.inks(), folder,
+         replace, stop = stop_.get_token(), tell, briefs = session_.briefs()] {
+            return releasePiece(*kit.piece(id), kit, demand, *inks, folder, replace, stop, tell,
+                                &briefs);
+        },
+        [this, released = *piece](Result<Released> result) {
+            finish(released, std::move(result));
+        });
 }
 
 void ReleaseView::finish(const Piece& piece, Result<Released> result) {
@@ -354,21 +409,28 @@ void ReleaseView::finish(const Piece& piece, Result<Released> result) {
         const Released& out = releases_[piece.id];
         const QString file = QString::fromStdString(out.file.string());
         if (!out.pageRefused.empty())
-            session_.tell(tr("Released %1. Its page of links was not written: %2").arg(file, QString::fromStdString(out.pageRefused)),
+            session_.tell(tr("Released %1. Its page of links was not written: %2")
+                              .arg(file, QString::fromStdString(out.pageRefused)),
                           true);
         else
             session_.tell(
-                out.beside.empty() ? tr("Released %1.").arg(file) : tr("Released %1, and %2 beside it.").arg(file).arg(out.beside.size()),
+                out.beside.empty()
+                    ? tr("Released %1.").arg(file)
+                    : tr("Released %1, and %2 beside it.").arg(file).arg(out.beside.size()),
                 false);
     } else {
         std::error_code none;
         // The second click replaces, and its button says so.
         const PieceState* state = desk_.state(piece.id);
-        const Content content = state && state->outcome ? state->outcome->encoding.format : Content::png;
-        replaceAsked_ = result.error().code == Code::unwritable &&
-                        std::filesystem::exists(Path(folder_->text().toStdString()) / releaseFileName(piece, content), none);
+        const Content content =
+            state && state->outcome ? state->outcome->encoding.format : Content::png;
+        replaceAsked_ =
+            result.error().code == Code::unwritable &&
+            std::filesystem::exists(
+                Path(folder_->text().toStdString()) / releaseFileName(piece, content), none);
         const bool cancelled = result.error().code == Code::cancelled;
-        refusal_->setText(cancelled ? tr("Cancelled; nothing was written.") : QString::fromStdString(result.error().sentence()));
+        refusal_->setText(cancelled ? tr("Cancelled; nothing was written.")
+                                    : QString::fromStdString(result.error().sentence()));
         refusal_->show();
     }
     refresh();

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Release: what was tried and what it weighs, the file's name and folder, the receipt. And Rehearse: the stand-in host's
-// answer and the surfaces.
+// Release: what was tried and what it weighs, the file's name and folder, the receipt. And
+// Rehearse: the stand-in host's answer and the surfaces.
 #pragma once
 
 #include <QWidget>

@@ -8,23 +8,26 @@ namespace {
 
 // The screen px that show a part of the frame, with a px of slack for shared ones.
 PixelRect onScreen(const PixelRect& damage, const Mapping& mapping, PixelSize viewport) {
-    const RealRect real{static_cast<double>(damage.left), static_cast<double>(damage.top), static_cast<double>(damage.width()),
-                        static_cast<double>(damage.height())};
+    const RealRect real{static_cast<double>(damage.left), static_cast<double>(damage.top),
+                        static_cast<double>(damage.width()), static_cast<double>(damage.height())};
     PixelRect rect = roundOutwards(mapping.onScreen(real));
     rect = {rect.left - 1, rect.top - 1, rect.right + 1, rect.bottom + 1};
     return rect.intersected(PixelRect::of(viewport));
 }
 
 bool sameView(const ScreenRequest& a, const ScreenRequest& b) {
-    return a.mapping == b.mapping && a.viewport == b.viewport && a.backdrop == b.backdrop && a.surround == b.surround;
+    return a.mapping == b.mapping && a.viewport == b.viewport && a.backdrop == b.backdrop &&
+           a.surround == b.surround;
 }
 
 }  // namespace
 
-ScreenDesk::ScreenDesk(std::shared_ptr<InkStore> inks, QObject* parent) : QObject(parent), inks_(std::move(inks)) {}
+ScreenDesk::ScreenDesk(std::shared_ptr<InkStore> inks, QObject* parent)
+    : QObject(parent), inks_(std::move(inks)) {}
 
 void ScreenDesk::ask(ScreenRequest request) {
-    job_.post([this, request = std::move(request)](const std::stop_token& stop) { work(request, stop); });
+    job_.post(
+        [this, request = std::move(request)](const std::stop_token& stop) { work(request, stop); });
 }
 
 void ScreenDesk::forget() {
@@ -47,8 +50,9 @@ void ScreenDesk::drawOverview(const ScreenRequest& request, bool whole, const Pi
     if (want.empty()) return;
     const auto stride = static_cast<int>(overview_.bytesPerLine() / 4);
     showOnScreen(frame_, mapping, request.backdrop, request.surround, want,
-                 reinterpret_cast<std::uint32_t*>(overview_.bits()) + static_cast<std::ptrdiff_t>(stride) * want.top + want.left, stride,
-                 coreCount());
+                 reinterpret_cast<std::uint32_t*>(overview_.bits()) +
+                     static_cast<std::ptrdiff_t>(stride) * want.top + want.left,
+                 stride, coreCount());
 }
 
 void ScreenDesk::work(const ScreenRequest& request, const std::stop_token& stop) {
@@ -57,7 +61,8 @@ void ScreenDesk::work(const ScreenRequest& request, const std::stop_token& stop)
     if (forget_.exchange(false)) last_.reset();
     const bool fresh = !last_ || shown_.id != piece->id || frame_.size() != piece->frame;
     if (fresh) frame_ = Straight8(piece->frame);
-    const PixelRect damage = fresh ? PixelRect::of(piece->frame) : damageBetween(shown_, *piece, request.kit, *inks_);
+    const PixelRect damage =
+        fresh ? PixelRect::of(piece->frame) : damageBetween(shown_, *piece, request.kit, *inks_);
     if (!damage.empty()) {
         if (auto done = renderInto(frame_, damage, *piece, request.kit, *inks_, stop); !done) {
             last_.reset();  // the frame is not whole
@@ -72,11 +77,13 @@ void ScreenDesk::work(const ScreenRequest& request, const std::stop_token& stop)
     const bool whole = fresh || !sameView(*last_, request);
     shown_ = *piece;
     last_ = request;
-    const PixelRect want = whole ? PixelRect::of(request.viewport) : onScreen(damage, request.mapping, request.viewport);
+    const PixelRect want = whole ? PixelRect::of(request.viewport)
+                                 : onScreen(damage, request.mapping, request.viewport);
     if (want.empty() && request.overview.empty()) return;
     QImage image(std::max(0, want.width()), std::max(0, want.height()), QImage::Format_RGB32);
     if (!want.empty())
-        showOnScreen(frame_, request.mapping, request.backdrop, request.surround, want, reinterpret_cast<std::uint32_t*>(image.bits()),
+        showOnScreen(frame_, request.mapping, request.backdrop, request.surround, want,
+                     reinterpret_cast<std::uint32_t*>(image.bits()),
                      static_cast<int>(image.bytesPerLine() / 4), coreCount());
     const ScreenPatch patch{image, {want.left, want.top}, whole, request.mapping, overview_.copy()};
     QMetaObject::invokeMethod(

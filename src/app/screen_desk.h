@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The piece for the screen, made off the interface thread: the frame is kept, only what an edit damaged is blended again,
-// and only the screen pixels that show it are painted again.
+// The piece for the screen, made off the interface thread: the frame is kept, only what an edit
+// damaged is blended again, and only the screen pixels that show it are painted again.
 #pragma once
 
 #include <QImage>
@@ -26,7 +26,8 @@ struct ScreenRequest {
     PixelSize overview{};  // px of a small picture of the whole frame that comes along; empty: none
 };
 
-// A part of the viewport, painted. `whole`: all of it, for this mapping; else it goes over what stands there.
+// A part of the viewport, painted. `whole`: all of it, for this mapping; else it goes over what
+// stands there.
 struct ScreenPatch {
     QImage image;
     QPoint at;  // device px
@@ -39,7 +40,8 @@ class ScreenDesk : public QObject {
     Q_OBJECT
   public:
     explicit ScreenDesk(std::shared_ptr<InkStore> inks, QObject* parent = nullptr);
-    // The newest request wins; one that is being worked on is finished, so that a drag shows its way.
+    // The newest request wins; one that is being worked on is finished, so that a drag shows its
+    // way.
     void ask(ScreenRequest request);
     void forget();  // the next patch is whole
 

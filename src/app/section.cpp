@@ -25,8 +25,10 @@ void hear(QWidget* field, QLabel* line) {
         line->setText(sentence);
         line->setVisible(!sentence.isEmpty());
     };
-    if (auto* number = qobject_cast<NumberField*>(field)) QObject::connect(number, &NumberField::refused, line, tell);
-    if (auto* colour = qobject_cast<ColourField*>(field)) QObject::connect(colour, &ColourField::refused, line, tell);
+    if (auto* number = qobject_cast<NumberField*>(field))
+        QObject::connect(number, &NumberField::refused, line, tell);
+    if (auto* colour = qobject_cast<ColourField*>(field))
+        QObject::connect(colour, &ColourField::refused, line, tell);
 }
 
 Form::Form(QWidget* parent) : grid_(new QGridLayout(parent)) {
@@ -90,7 +92,8 @@ QWidget* sideBySide(const std::vector<QWidget*>& widgets) {
     return whole;
 }
 
-Section::Section(Session& session, const QString& title, QWidget* parent) : QWidget(parent), session_(session), body_(new QWidget) {
+Section::Section(Session& session, const QString& title, QWidget* parent)
+    : QWidget(parent), session_(session), body_(new QWidget) {
     dressAsSection(this, title, body_);
     hide();
 }
@@ -103,7 +106,8 @@ void Section::refresh() {
     setVisible(mine);
 }
 
-void Section::edit(const QString& what, const QString& mergeKey, const std::function<void(Layer&)>& change) {
+void Section::edit(const QString& what, const QString& mergeKey,
+                   const std::function<void(Layer&)>& change) {
     const Layer* layer = session_.layer();
     if (!layer || filling_) return;
     Layer next = *layer;
@@ -112,10 +116,13 @@ void Section::edit(const QString& what, const QString& mergeKey, const std::func
                    mergeKey.isEmpty() ? mergeKey : QString("%1 %2").arg(mergeKey).arg(layer->id));
 }
 
-void Section::editAll(const QString& what, const QString& mergeKey, const std::function<void(Layer&)>& change) {
+void Section::editAll(const QString& what, const QString& mergeKey,
+                      const std::function<void(Layer&)>& change) {
     if (!session_.layer() || filling_) return;
-    session_.editLayers(session_.chosenIds(), what,
-                        mergeKey.isEmpty() ? mergeKey : QString("%1 %2").arg(mergeKey).arg(session_.layer()->id), change);
+    session_.editLayers(
+        session_.chosenIds(), what,
+        mergeKey.isEmpty() ? mergeKey : QString("%1 %2").arg(mergeKey).arg(session_.layer()->id),
+        change);
 }
 
 }  // namespace zl::app

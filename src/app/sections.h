@@ -37,33 +37,29 @@ class ArrangeSection : public Section {
     QToolButton* match_;
 };
 
-class BarSection : public Section {
+class BarSection : public KindSection<BarLayer> {
     Q_OBJECT
   public:
     explicit BarSection(Session& session);
 
   private:
-    bool isFor(const Piece&, const Layer* layer) const override { return layer && layer->bar(); }
-    void fill(const Piece& piece, const Layer* layer) override;
-    void editBar(const QString& what, const QString& mergeKey, const std::function<void(BarLayer&)>& change);
+    void fillFrom(const BarLayer& bar, const Layer& layer, const Piece& piece) override;
     QComboBox* shape_;
     NumberField *radius_, *thickness_, *angle_;
     ColourField *colour_, *fade_;
     QCheckBox *fades_, *toNothing_;
 };
 
-class LettersSection : public Section {
+class LettersSection : public KindSection<LetteringLayer> {
     Q_OBJECT
   public:
     explicit LettersSection(Session& session);
     void editText();  // puts the cursor into the text
 
   private:
-    bool isFor(const Piece&, const Layer* layer) const override { return layer && layer->lettering(); }
-    void fill(const Piece& piece, const Layer* layer) override;
+    void fillFrom(const LetteringLayer& letters, const Layer& layer, const Piece& piece) override;
     void fillFonts();
     void fitWidth();
-    void editLetters(const QString& what, const QString& mergeKey, const std::function<void(LetteringLayer&)>& change);
     QPlainTextEdit* text_;
     QComboBox *family_, *style_;
     QLabel *fontNote_, *capsNote_;
@@ -89,7 +85,7 @@ class HistogramView : public QWidget {
     Histogram histogram_;
 };
 
-class ToneSection : public Section {
+class ToneSection : public KindSection<PictureLayer> {
     Q_OBJECT
   public:
     explicit ToneSection(Session& session);
@@ -99,9 +95,8 @@ class ToneSection : public Section {
     void beforeAsked(bool on);      // the picture without its tone, for a look
 
   private:
-    bool isFor(const Piece&, const Layer* layer) const override { return layer && layer->picture(); }
-    void fill(const Piece& piece, const Layer* layer) override;
-    void count(const Layer& layer);
+    void fillFrom(const PictureLayer& picture, const Layer& layer, const Piece& piece) override;
+    void count(const PictureLayer& picture);
     std::string countedOf_;  // the picture and the tone that the histogram is of
     Tone countedTone_;
     void fillVeils(const PictureLayer& picture);
@@ -122,7 +117,7 @@ class ToneSection : public Section {
 };
 
 // Cuts of a picture: the colour key with its brush, shapes, and what mends cleaned.
-class CutSection : public Section {
+class CutSection : public KindSection<PictureLayer> {
     Q_OBJECT
   public:
     explicit CutSection(Session& session);
@@ -136,17 +131,18 @@ class CutSection : public Section {
     void trimAsked();
 
   private:
-    bool isFor(const Piece&, const Layer* layer) const override { return layer && layer->picture(); }
-    void fill(const Piece& piece, const Layer* layer) override;
+    void fillFrom(const PictureLayer& picture, const Layer& layer, const Piece& piece) override;
     void build(const std::vector<Cut>& cuts);
     void buildKey(Form& form, std::size_t index);
     void buildShape(Form& form, std::size_t index, const ShapeCut& shape);
     void showCut(std::size_t index, const Cut& cut);
-    void look(const Layer& layer);
+    void look(const PictureLayer& picture);
     void add(Cut cut);
     void addShape(CutShape shape, bool round);
-    void change(std::size_t index, const QString& what, const QString& mergeKey, const std::function<void(Cut&)>& change);
-    NumberField* number(std::size_t index, const char* id, const QString& name, const QString& unit, double low, double high, int decimals,
+    void change(std::size_t index, const QString& what, const QString& mergeKey,
+                const std::function<void(Cut&)>& change);
+    NumberField* number(std::size_t index, const char* id, const QString& name, const QString& unit,
+                        double low, double high, int decimals,
                         const std::function<void(Cut&, double)>& set);
     struct Shown {
         QCheckBox *on = nullptr, *inverted = nullptr, *held = nullptr;
@@ -180,7 +176,8 @@ class FinishSection : public Section {
     bool isFor(const Piece&, const Layer* layer) const override { return layer; }
     void fill(const Piece& piece, const Layer* layer) override;
     void build(const std::vector<Finish>& finishes);
-    void editFinish(std::size_t index, const QString& what, const QString& mergeKey, const std::function<void(Finish&)>& change);
+    void editFinish(std::size_t index, const QString& what, const QString& mergeKey,
+                    const std::function<void(Finish&)>& change);
     void move(std::size_t index, int by);
     void fillLooks(QMenu* menu);
     void saveLook(bool onShelf);
@@ -213,7 +210,8 @@ class RegionSection : public Section {
   private:
     bool isLink() const;
     std::size_t chosen() const;
-    void change(const QString& what, const QString& mergeKey, const std::function<void(Piece&)>& edit);
+    void change(const QString& what, const QString& mergeKey,
+                const std::function<void(Piece&)>& edit);
     void setPlace(int side, double value);
     void remove();
     QComboBox* list_;

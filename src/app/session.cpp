@@ -23,7 +23,11 @@ namespace zl::app {
 class KitCommand : public QUndoCommand {
   public:
     KitCommand(Session& session, Kit before, Kit after, const QString& what, QString mergeKey)
-        : QUndoCommand(what), session_(session), before_(std::move(before)), after_(std::move(after)), mergeKey_(std::move(mergeKey)) {}
+        : QUndoCommand(what),
+          session_(session),
+          before_(std::move(before)),
+          after_(std::move(after)),
+          mergeKey_(std::move(mergeKey)) {}
     int id() const override { return mergeKey_.isEmpty() ? -1 : 1; }
     bool mergeWith(const QUndoCommand* other) override {
         const auto* next = static_cast<const KitCommand*>(other);
@@ -46,7 +50,8 @@ Session::Session(Briefs briefs, QObject* parent) : QObject(parent), briefs_(std:
     history_.setUndoLimit(remembered);
     journalTimer_ = new QTimer(this);
     journalTimer_->setSingleShot(true);
-    constexpr int patience = 1000;  // ms; writing takes its own time, and two seconds are the most that may be lost
+    constexpr int patience =
+        1000;  // ms; writing takes its own time, and two seconds are the most that may be lost
     journalTimer_->setInterval(patience);
     connect(journalTimer_, &QTimer::timeout, this, &Session::writeJournal);
     connect(&history_, &QUndoStack::indexChanged, this, &Session::noteEdit);
@@ -65,13 +70,16 @@ const Brief* Session::brief() const {
 
 std::pair<QString, QString> lostKit(const Path& journal) {
     const auto recovered = readRecovery(journal);
-    const QString title = !recovered         ? Session::tr("a kit")
-                          : recovered->saved ? QString::fromStdString(recovered->saved->filename().string())
-                                             : QString::fromStdString(recovered->kit.title);
+    const QString title = !recovered ? Session::tr("a kit")
+                          : recovered->saved
+                              ? QString::fromStdString(recovered->saved->filename().string())
+                              : QString::fromStdString(recovered->kit.title);
     QDateTime last;
-    for (const QFileInfo& file : QDir(QString::fromStdString(journal.string())).entryInfoList(QDir::Files))
+    for (const QFileInfo& file :
+         QDir(QString::fromStdString(journal.string())).entryInfoList(QDir::Files))
         last = std::max(last, file.lastModified());
-    return {title, last.isValid() ? QLocale().toString(last, QLocale::ShortFormat) : Session::tr("an unknown time")};
+    return {title, last.isValid() ? QLocale().toString(last, QLocale::ShortFormat)
+                                  : Session::tr("an unknown time")};
 }
 
 Result<std::string> Session::keepOwnBrief(const OrderedJson& json) {
@@ -147,10 +155,12 @@ void Session::editLayers(const std::set<int>& ids, const QString& what, const QS
 
 void Session::moveChosen(double dx, double dy, const QString& what, const QString& mergeKey) {
     if (!piece()) return;
-    editLayers(withGroupMates(*piece(), layerIds_), what, mergeKey, [=](Layer& one) { one = moved(one, dx, dy); });
+    editLayers(withGroupMates(*piece(), layerIds_), what, mergeKey,
+               [=](Layer& one) { one = moved(one, dx, dy); });
 }
 
-// The journal is written a while after the first edit, not after the last: a long drag is kept, too.
+// The journal is written a while after the first edit, not after the last: a long drag is kept,
+// too.
 void Session::noteEdit() {
     if (journals_.empty()) return;
     if (history_.isClean()) {
@@ -165,8 +175,12 @@ void Session::writeJournal() {
     if (journaling_) return journalTimer_->start();
     if (!journalHeld_) {
         QDir().mkpath(QString::fromStdString(journals_.string()));
-        journal_ = journals_ / QString("%1-%2").arg(QCoreApplication::applicationPid()).arg(quintptr(this), 0, 16).toStdString();
-        journalHeld_ = std::make_unique<QLockFile>(QString::fromStdString(journal_.string()) + ".lock");
+        journal_ = journals_ / QString("%1-%2")
+                                   .arg(QCoreApplication::applicationPid())
+                                   .arg(quintptr(this), 0, 16)
+                                   .toStdString();
+        journalHeld_ =
+            std::make_unique<QLockFile>(QString::fromStdString(journal_.string()) + ".lock");
         journalHeld_->setStaleLockTime(0);
         journalHeld_->tryLock(0);
     }
@@ -181,7 +195,9 @@ void Session::writeJournal() {
         [this, index](std::pair<Result<void>, std::set<std::string>> outcome) {
             journaling_ = false;
             if (!outcome.first)
-                tell(tr("The recovery journal cannot be written: %1").arg(QString::fromStdString(outcome.first.error().sentence())), true);
+                tell(tr("The recovery journal cannot be written: %1")
+                         .arg(QString::fromStdString(outcome.first.error().sentence())),
+                     true);
             else if (const Path old = std::exchange(recoveredFrom_, {}); !old.empty())
                 forget(old);
             journaled_ = std::move(outcome.second);
@@ -191,7 +207,8 @@ void Session::writeJournal() {
 }
 
 void Session::endJournal() {
-    if (journaling_ || journal_.empty()) return;  // what is being written is taken away when it is done
+    if (journaling_ || journal_.empty())
+        return;  // what is being written is taken away when it is done
     removeRecovery(journal_);
     journaled_.clear();
     journalHeld_.reset();
@@ -236,7 +253,8 @@ void Session::recover(const Path& journal) {
         [this, journal](Result<Found> found) {
             busy_ = false;
             if (!found) return tell(QString::fromStdString(found.error().sentence()), true);
-            // As an edit of what is saved, so that it counts as unsaved and Ctrl+Z leads back to the saved state.
+            // As an edit of what is saved, so that it counts as unsaved and Ctrl+Z leads back to
+            // the saved state.
             std::optional<Path> saved = found->recovered.saved;
             if (!found->saved || !hold(*saved)) saved.reset();
             reset(saved ? std::move(*found->saved) : Kit{}, saved);
@@ -283,11 +301,16 @@ QStringList Session::recent(const char* what) {
 
 // A lock that goes with the process, kept apart from the person's own folders.
 bool Session::hold(const Path& path) {
-    const std::string whole = QFileInfo(QString::fromStdString(path.string())).absoluteFilePath().toStdString();
-    const QString folder = QStandardPaths::writableLocation(QStandardPaths::TempLocation) + "/zinc-ledge-open";
+    const std::string whole =
+        QFileInfo(QString::fromStdString(path.string())).absoluteFilePath().toStdString();
+    const QString folder =
+        QStandardPaths::writableLocation(QStandardPaths::TempLocation) + "/zinc-ledge-open";
     QDir().mkpath(folder);
     auto lock = std::make_unique<QLockFile>(
-        folder + "/" + QString::fromStdString(sha256({reinterpret_cast<const std::uint8_t*>(whole.data()), whole.size()}).substr(0, 32)));
+        folder + "/" +
+        QString::fromStdString(
+            sha256({reinterpret_cast<const std::uint8_t*>(whole.data()), whole.size()})
+                .substr(0, 32)));
     lock->setStaleLockTime(0);
     if (held_ && held_->fileName() == lock->fileName()) return true;
     if (!lock->tryLock(0)) return false;
@@ -323,18 +346,22 @@ void Session::open(const Path& path) {
             busy_ = false;
             if (!kit) return tell(QString::fromStdString(kit.error().sentence()), true);
             if (!hold(path))
-                return tell(tr("%1 is open in another window; work on it there.").arg(QString::fromStdString(path.filename().string())),
+                return tell(tr("%1 is open in another window; work on it there.")
+                                .arg(QString::fromStdString(path.filename().string())),
                             true);
             remember("recentKits", path);
             reset(std::move(*kit), path);
-            QSettings().setValue("lastKit", QFileInfo(QString::fromStdString(path.string())).absoluteFilePath());
+            QSettings().setValue(
+                "lastKit", QFileInfo(QString::fromStdString(path.string())).absoluteFilePath());
         });
 }
 
 void Session::save(const Path& path, Replace replace, std::function<void(bool)> done) {
     if (busy_) return;
     if (!hold(path)) {
-        tell(tr("%1 is open in another window; save under another name.").arg(QString::fromStdString(path.filename().string())), true);
+        tell(tr("%1 is open in another window; save under another name.")
+                 .arg(QString::fromStdString(path.filename().string())),
+             true);
         if (done) done(false);
         return;
     }
@@ -351,7 +378,8 @@ void Session::save(const Path& path, Replace replace, std::function<void(bool)> 
                 remember("recentKits", path);
                 // What was edited while it was written is not saved yet.
                 if (history_.index() == index) history_.setClean();
-                QSettings().setValue("lastKit", QFileInfo(QString::fromStdString(path.string())).absoluteFilePath());
+                QSettings().setValue(
+                    "lastKit", QFileInfo(QString::fromStdString(path.string())).absoluteFilePath());
                 tell(tr("Saved %1.").arg(QString::fromStdString(path.filename().string())), false);
                 Q_EMIT saved();
             }
@@ -389,12 +417,14 @@ void Session::bringIn(Bytes bytes, const std::string& name, bool reference) {
             return Brought{std::move(asset), std::move(picture)};
         },
         [this, pieceId, reference](Brought brought) {
-            if (!brought.picture) return tell(QString::fromStdString(brought.picture.error().sentence()), true);
+            if (!brought.picture)
+                return tell(QString::fromStdString(brought.picture.error().sentence()), true);
             const Piece* target = kit_.piece(pieceId);
             if (!target) return;
             Layer layer;
             layer.name = cutToFit(stemOf(brought.asset.name));
-            PictureLayer picture = fillingFrame(brought.asset.sha256, (*brought.picture)->facts.size, target->frame);
+            PictureLayer picture =
+                fillingFrame(brought.asset.sha256, (*brought.picture)->facts.size, target->frame);
             picture.reference = reference;
             layer.what = picture;
             if (apply(withLayer(withAsset(kit_, brought.asset), pieceId, layer),
@@ -417,11 +447,14 @@ void Session::bringInFont(Bytes bytes, const std::string& name) {
             return Brought{std::move(font), std::move(families)};
         },
         [this](Brought brought) {
-            if (!brought.families) return tell(QString::fromStdString(brought.families.error().sentence()), true);
+            if (!brought.families)
+                return tell(QString::fromStdString(brought.families.error().sentence()), true);
             inks_->clear();  // letters that were drawn with another font in its place
             apply(withFont(kit_, brought.font), tr("Bring in a font"));
             Q_EMIT fontsChanged();
-            tell(tr("The font %1 is in the kit now.").arg(QString::fromStdString(brought.families->front())), false);
+            tell(tr("The font %1 is in the kit now.")
+                     .arg(QString::fromStdString(brought.families->front())),
+                 false);
         });
 }
 

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What is open: the kit, its history, the chosen piece and layer. Widgets show it and send edits; nothing else changes it.
+// What is open: the kit, its history, the chosen piece and layer. Widgets show it and send edits;
+// nothing else changes it.
 #pragma once
 
 #include <QLockFile>
@@ -28,32 +29,37 @@ class Session : public QObject {
 
     const Kit& kit() const { return kit_; }
     const Briefs& briefs() const { return briefs_; }
-    // A brief of the person's own, into their data folder; its id. What is wrong with it is told and nothing is written.
+    // A brief of the person's own, into their data folder; its id. What is wrong with it is told
+    // and nothing is written.
     [[nodiscard]] Result<std::string> keepOwnBrief(const OrderedJson& brief);
     QUndoStack& history() { return history_; }
     const std::shared_ptr<InkStore>& inks() const { return inks_; }
     QThreadPool& pool() { return pool_; }
 
     const Piece* piece() const { return kit_.piece(pieceId_); }  // nothing in an empty kit
-    const Brief* brief() const;                                  // of the chosen piece; nothing when it is missing
+    const Brief* brief() const;  // of the chosen piece; nothing when it is missing
     const Layer* layer() const { return piece() ? piece()->layer(layerId_) : nullptr; }
+    // The chosen layer's picture; nothing where it shows none.
+    const PictureLayer* picture() const { return layer() ? layer()->picture() : nullptr; }
     void choosePiece(const std::string& id);
     void chooseLayer(int id);  // that one alone; 0: none
     // Several at once; `primary` is the one whose values are shown. Ids that are gone are left out.
     void chooseLayers(const std::set<int>& ids, int primary);
-    void toggleLayer(int id);                                     // adds it to the choice, or takes it out
+    void toggleLayer(int id);  // adds it to the choice, or takes it out
     const std::set<int>& chosenIds() const { return layerIds_; }  // with the primary one
 
     // The layers changed as one edit.
-    void editLayers(const std::set<int>& ids, const QString& what, const QString& mergeKey, const std::function<void(Layer&)>& change);
+    void editLayers(const std::set<int>& ids, const QString& what, const QString& mergeKey,
+                    const std::function<void(Layer&)>& change);
     // The chosen layers and their group mates moved.
     void moveChosen(double dx, double dy, const QString& what, const QString& mergeKey);
 
-    // One undoable edit. An error is told and changes nothing; an equal kit pushes nothing. Edits of the same, non-empty
-    // `mergeKey` that follow each other are one step.
+    // One undoable edit. An error is told and changes nothing; an equal kit pushes nothing. Edits
+    // of the same, non-empty `mergeKey` that follow each other are one step.
     bool apply(const Result<Kit>& next, const QString& what, const QString& mergeKey = {});
 
-    // Files. Opening and saving happen aside; `opened` and `saved` tell the end, `told` tells what went wrong.
+    // Files. Opening and saving happen aside; `opened` and `saved` tell the end, `told` tells what
+    // went wrong.
     static QString lastKit();  // the path of the kit that was open last; empty when it is gone
     void newKit();
     void open(const Path& path);
@@ -63,19 +69,22 @@ class Session : public QObject {
     bool changed() const { return !history_.isClean(); }
     bool busy() const { return busy_; }
 
-    // The recovery journal. Every edit is in it within two seconds. A folder of a window that is gone is offered back.
+    // The recovery journal. Every edit is in it within two seconds. A folder of a window that is
+    // gone is offered back.
     void keepJournalIn(const Path& folder);  // the folder of all journals
     std::vector<Path> lostJournals() const;  // of windows that ended without saving or discarding
     void recover(const Path& journal);       // opens it, changed and not saved
     void forget(const Path& journal);
     void endJournal();  // what is unsaved is discarded on purpose
 
-    // Brings files in as picture layers that fill the frame, on top, reading them aside. What cannot be read is told.
-    // Font files among them become the kit's own. A reference is seen while making and never released.
+    // Brings files in as picture layers that fill the frame, on top, reading them aside. What
+    // cannot be read is told. Font files among them become the kit's own. A reference is seen while
+    // making and never released.
     void bringIn(const std::vector<Path>& files, bool reference = false);
     void bringIn(Bytes bytes, const std::string& name, bool reference = false);
     void bringInFont(Bytes bytes, const std::string& name);
-    static QStringList recent(const char* what);  // "recentKits", "recentPictures": paths that are there, newest first
+    static QStringList recent(
+        const char* what);  // "recentKits", "recentPictures": paths that are there, newest first
 
     void tell(const QString& sentence, bool bad);
 
@@ -115,8 +124,8 @@ class Session : public QObject {
     QThreadPool pool_;
 };
 
-// Of a journal that a window left: the kit's file name, or its title where it has none, and when it was last written, in words. Reads
-// files; any thread.
+// Of a journal that a window left: the kit's file name, or its title where it has none, and when it
+// was last written, in words. Reads files; any thread.
 std::pair<QString, QString> lostKit(const Path& journal);
 
 }  // namespace zl::app

@@ -33,11 +33,15 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
         return !window_.session().kit().pieces.empty();
     };
     const auto child = [this](const char* name) { return window_.findChild<QWidget*>(name); };
-    const auto click = [child](const char* name) { static_cast<QAbstractButton*>(child(name))->click(); };
+    const auto click = [child](const char* name) {
+        static_cast<QAbstractButton*>(child(name))->click();
+    };
     const auto scrollTo = [this, child](const char* name) {
-        for (int turn = 0; turn < 4; ++turn) QApplication::processEvents();  // sections in sections are laid out turn by turn
+        for (int turn = 0; turn < 4; ++turn)
+            QApplication::processEvents();  // sections in sections are laid out turn by turn
         for (QScrollArea* area : window_.findChildren<QScrollArea*>())
-            if (area->widget()->isAncestorOf(child(name))) area->ensureWidgetVisible(child(name), 0, 60);
+            if (area->widget()->isAncestorOf(child(name)))
+                area->ensureWidgetVisible(child(name), 0, 60);
     };
     const auto dialogOf = [this](const char* name) -> QDialog* {
         for (auto* dialog : window_.findChildren<QDialog*>(name))
@@ -51,12 +55,14 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
     const auto released = [=, this] {
         if (!window_.readings().isCurrent(window_.session().piece()->id)) return false;
         if (child("handOverNext")->isEnabled()) return true;
-        if (child("releaseNow")->isVisible() && child("releaseNow")->isEnabled()) click("releaseNow");
+        if (child("releaseNow")->isVisible() && child("releaseNow")->isEnabled())
+            click("releaseNow");
         return false;
     };
     const auto handOver = [click] { click("handOverNext"); };
     const auto shown = [child](const char* name) {
-        return [child, name] { return child(name) != nullptr && child("publishDraft")->isEnabled(); };
+        return
+            [child, name] { return child(name) != nullptr && child("publishDraft")->isEnabled(); };
     };
     steps_ = {
         {"make", [this] { window_.session().chooseLayer(4); }, measured},
@@ -78,10 +84,13 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
              window_.session().choosePiece("thumbnail");
              window_.findChild<QAction*>("variantAction")->trigger();
              Layer layer = *window_.session().piece()->layer(4);
-             layer.lettering()->colour = {255, 246, 227, 255};
-             layer.lettering()->caps = false;
-             layer.lettering()->text = "and what it hid";
-             window_.session().apply(withChangedLayer(window_.session().kit(), window_.session().piece()->id, layer), tr("Type"));
+             auto& letters = std::get<LetteringLayer>(layer.what);
+             letters.colour = {255, 246, 227, 255};
+             letters.caps = false;
+             letters.text = "and what it hid";
+             window_.session().apply(
+                 withChangedLayer(window_.session().kit(), window_.session().piece()->id, layer),
+                 tr("Type"));
              window_.findChild<QAction*>("compareVariantsAction")->trigger();
          },
          [measured, dialogOf] { return measured() && dialogOf("variantsDialog") != nullptr; }},
@@ -98,9 +107,9 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
              window_.openFindings("frame");
              window_.session().choosePiece("thumbnail");
              window_.session().chooseLayer(1);
-             Layer layer = *window_.session().layer();
-             *layer.picture() = cropped(*layer.picture(), {240, 90, 1280, 720});
-             window_.session().apply(withChangedLayer(window_.session().kit(), "thumbnail", layer), tr("Crop"));
+             const Layer layer = cropped(*window_.session().layer(), {240, 90, 1280, 720});
+             window_.session().apply(withChangedLayer(window_.session().kit(), "thumbnail", layer),
+                                     tr("Crop"));
              click("cropOnPicture");
          },
          [measured, this] { return measured() && window_.canvas().cropping(); }},
@@ -160,12 +169,16 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
          },
          [this, child] {
              const auto* table = window_.findChild<ReleaseTable*>();
-             return child("handOverNext")->isEnabled() && child("notice")->isHidden() && !table->running() && table->bestRow() >= 0;
+             return child("handOverNext")->isEnabled() && child("notice")->isHidden() &&
+                    !table->running() && table->bestRow() >= 0;
          }},
-        {"", [click] { click("handOverNext"); }, [child] { return child("publishDraft")->isEnabled(); }},
+        {"", [click] { click("handOverNext"); },
+         [child] { return child("publishDraft")->isEnabled(); }},
         {"rehearse", [click] { click("publishDraft"); },
          [child] {
-             return static_cast<QLabel*>(child("hostState"))->text().contains(RehearseView::tr("published")) &&
+             return static_cast<QLabel*>(child("hostState"))
+                        ->text()
+                        .contains(RehearseView::tr("published")) &&
                     child("surface-suggestion-light") != nullptr;
          }},
         // Each goes the whole way: released, handed over, looked at.
@@ -196,11 +209,13 @@ void Shots::next() {
         return QApplication::quit();
     }
     Step& step = steps_[at_];
-    if (step.before && !window_.session().busy() && window_.session().piece()) std::exchange(step.before, nullptr)();
+    if (step.before && !window_.session().busy() && window_.session().piece())
+        std::exchange(step.before, nullptr)();
     if (step.before || !step.ready()) {
         waited_ += interval;
         if (waited_ > patience) {
-            std::fprintf(stderr, "zinc-ledge: the view \"%s\" did not come up.\n", qPrintable(step.name));
+            std::fprintf(stderr, "zinc-ledge: the view \"%s\" did not come up.\n",
+                         qPrintable(step.name));
             return QApplication::exit(1);
         }
         return QTimer::singleShot(interval, this, [this] { next(); });
@@ -212,7 +227,8 @@ void Shots::next() {
             if (!dialog->isVisible()) continue;
             QPainter painter(&picture);
             painter.fillRect(picture.rect(), QColor(0, 0, 0, 90));
-            dialog->render(&painter, QPoint((picture.width() - dialog->width()) / 2, (picture.height() - dialog->height()) / 2));
+            dialog->render(&painter, QPoint((picture.width() - dialog->width()) / 2,
+                                            (picture.height() - dialog->height()) / 2));
         }
         if (steps_[at_].name.isEmpty()) return goOn();
         const QString file = QString("%1/%2.png").arg(folder_, steps_[at_].name);

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Pictures of the main views with the demo kit, for the documents: each view is brought up as a person would see it.
+// Pictures of the main views with the demo kit, for the documents: each view is brought up as a
+// person would see it.
 #pragma once
 
 #include <QObject>

@@ -64,8 +64,9 @@ StagePanel::StagePanel(Panel& panel, QObject* parent) : QObject(parent), tick_(n
     hostTitle->setFixedHeight(28);
     panel.add(hostTitle);
     trouble_ = new QComboBox;
-    trouble_->addItems({tr("behaves"), tr("refuses the format"), tr("refuses the frame"), tr("refuses the weight"),
-                        tr("cuts the upload off"), tr("is slow"), tr("recompresses coarsely"), tr("loses the draft")});
+    trouble_->addItems({tr("behaves"), tr("refuses the format"), tr("refuses the frame"),
+                        tr("refuses the weight"), tr("cuts the upload off"), tr("is slow"),
+                        tr("recompresses coarsely"), tr("loses the draft")});
     panel.row(tr("It"), trouble_, "hostTrouble");
     amount_ = named(new NumberField(tr("How much"), ""), "hostTroubleAmount");
     amount_->setRange(1, 1e9, 1);
@@ -76,8 +77,10 @@ StagePanel::StagePanel(Panel& panel, QObject* parent) : QObject(parent), tick_(n
     connect(from_, &QLineEdit::editingFinished, this, &StagePanel::setShowing);
     connect(lengthField_, &QLineEdit::editingFinished, this, &StagePanel::setShowing);
     connect(play_, &QPushButton::toggled, this, &StagePanel::play);
-    connect(scrub_, &QSlider::sliderMoved, this, [this](int at) { setClock(at / steps * length_); });
-    connect(scrub_, &QSlider::actionTriggered, this, [this] { setClock(scrub_->sliderPosition() / steps * length_); });
+    connect(scrub_, &QSlider::sliderMoved, this,
+            [this](int at) { setClock(at / steps * length_); });
+    connect(scrub_, &QSlider::actionTriggered, this,
+            [this] { setClock(scrub_->sliderPosition() / steps * length_); });
     connect(hides_, &QCheckBox::toggled, this, &StagePanel::changed);
     connect(trouble_, &QComboBox::activated, this, &StagePanel::refresh);
     connect(amount_, &NumberField::committed, amount_, &NumberField::show);
@@ -87,10 +90,11 @@ StagePanel::StagePanel(Panel& panel, QObject* parent) : QObject(parent), tick_(n
 }
 
 void StagePanel::setBrief(const Brief* brief) {
-    const auto any = [&](const char* kind) {
-        return brief && std::any_of(brief->surfaces.begin(), brief->surfaces.end(), [&](const SurfaceSpec& s) { return s.kind == kind; });
+    const auto any = [&](SurfaceKind kind) {
+        return brief && std::any_of(brief->surfaces.begin(), brief->surfaces.end(),
+                                    [&](const SurfaceSpec& s) { return s.kind == kind; });
     };
-    const bool player = any("player"), programme = any("programme");
+    const bool player = any(SurfaceKind::player), programme = any(SurfaceKind::programme);
     whole_->setVisible(player || programme);
     markRows_->setVisible(player);
     hides_->setVisible(programme && brief->alpha == AlphaDemand::seeThrough);
@@ -121,7 +125,8 @@ void StagePanel::setShowing() {
     Result<void> good{};
     if (!length)
         good = passOn(length.error());
-    else if (when == Showing::When::from && !from && from_->text().trimmed() != "0" && from_->text().trimmed() != "0:00")
+    else if (when == Showing::When::from && !from && from_->text().trimmed() != "0" &&
+             from_->text().trimmed() != "0:00")
         good = passOn(from.error());
     else
         good = checkShowing(next, *length);
@@ -135,7 +140,8 @@ void StagePanel::setShowing() {
     length_ = *length;
     if (!another) return refresh();
     // Two seconds before the mark appears, so that it is seen to appear.
-    setClock(when == Showing::When::throughout ? std::min(12.0, length_ / 2) : std::max(0.0, startOf(showing_, length_) - 2));
+    setClock(when == Showing::When::throughout ? std::min(12.0, length_ / 2)
+                                               : std::max(0.0, startOf(showing_, length_) - 2));
 }
 
 void StagePanel::setClock(double seconds) {
@@ -166,20 +172,25 @@ void StagePanel::refresh() {
     play_->setText(playing() ? tr("Pause") : tr("Play"));
     const bool fromSecond = when_->currentIndex() == static_cast<int>(Showing::When::from);
     from_->setEnabled(fromSecond);
-    from_->setToolTip(fromSecond ? tr("Minutes and seconds") : tr("Choose “from a second on” first"));
-    clockWords_->setText(markRows_->isHidden()
-                             ? tr("%1 s").arg(at_, 0, 'f', 1)
-                             : tr("%1 of %2 · the mark is %3")
-                                   .arg(QString::fromStdString(clockWords(at_)), QString::fromStdString(clockWords(length_)),
-                                        isShown(showing_, at_, length_) ? tr("there") : tr("not there yet")));
+    from_->setToolTip(fromSecond ? tr("Minutes and seconds")
+                                 : tr("Choose “from a second on” first"));
+    clockWords_->setText(
+        markRows_->isHidden()
+            ? tr("%1 s").arg(at_, 0, 'f', 1)
+            : tr("%1 of %2 · the mark is %3")
+                  .arg(QString::fromStdString(clockWords(at_)),
+                       QString::fromStdString(clockWords(length_)),
+                       isShown(showing_, at_, length_) ? tr("there") : tr("not there yet")));
     if (!scrub_->isSliderDown()) scrub_->setValue(static_cast<int>(at_ / length_ * steps));
     const auto what = static_cast<Trouble::What>(trouble_->currentIndex());
     const bool bytes = what == Trouble::What::cutsOff, slow = what == Trouble::What::slow;
     amountRow_->setVisible(bytes || slow);
-    amount_->setAccessibleName(bytes ? tr("Bytes after which the upload is cut off") : tr("Seconds that it takes"));
+    amount_->setAccessibleName(bytes ? tr("Bytes after which the upload is cut off")
+                                     : tr("Seconds that it takes"));
     if (slow && amount_->text().toDouble() > 600) amount_->show(5);
     if (bytes && amount_->text().toDouble() < 600) amount_->show(100'000);
-    static_cast<QLabel*>(amountRow_->layout()->itemAt(0)->widget())->setText(bytes ? tr("After, bytes") : tr("Seconds"));
+    static_cast<QLabel*>(amountRow_->layout()->itemAt(0)->widget())
+        ->setText(bytes ? tr("After, bytes") : tr("Seconds"));
 }
 
 }  // namespace zl::app

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What is set for a rehearsal: when a mark shows, the player's clock, what an overlay hides, and what the host does wrong.
+// What is set for a rehearsal: when a mark shows, the player's clock, what an overlay hides, and
+// what the host does wrong.
 #pragma once
 
 #include <QElapsedTimer>

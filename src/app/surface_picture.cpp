@@ -10,23 +10,27 @@
 namespace zl::app {
 
 QImage imageOf(const Straight8& raster) {
-    return QImage(raster.bytes(), raster.width(), raster.height(), raster.width() * 4, QImage::Format_RGBA8888).copy();
+    return QImage(raster.bytes(), raster.width(), raster.height(), raster.width() * 4,
+                  QImage::Format_RGBA8888)
+        .copy();
 }
 
 QImage SurfacePicture::prepared(const Surface& surface, int most) {
-    const QImage whole(surface.picture.bytes(), surface.picture.width(), surface.picture.height(), surface.picture.width() * 4,
-                       QImage::Format_RGBA8888);
+    const QImage whole(surface.picture.bytes(), surface.picture.width(), surface.picture.height(),
+                       surface.picture.width() * 4, QImage::Format_RGBA8888);
     const QImage opaque = whole.convertToFormat(QImage::Format_RGB32);
-    return most > 0 && most < opaque.width() ? opaque.scaledToWidth(most, Qt::SmoothTransformation) : opaque;
+    return most > 0 && most < opaque.width() ? opaque.scaledToWidth(most, Qt::SmoothTransformation)
+                                             : opaque;
 }
 
-SurfacePicture::SurfacePicture(const Surface& surface, int most, const SurfaceNote* note, std::vector<LinkRegion> links, PixelSize frame,
-                               QWidget* parent)
+SurfacePicture::SurfacePicture(const Surface& surface, int most, const SurfaceNote* note,
+                               std::vector<LinkRegion> links, PixelSize frame, QWidget* parent)
     : QWidget(parent), links_(std::move(links)), frame_(frame) {
     setObjectName("surface-" + QString::fromStdString(surface.id));
     if (note) {
         verdict_ = note->verdict;
-        note_ = QString::fromStdString(english(note->covered)) + " · " + QString::fromStdString(english(note->letters));
+        note_ = QString::fromStdString(english(note->covered)) + " · " +
+                QString::fromStdString(english(note->letters));
     }
     show(surface, prepared(surface, most));
     setAccessibleName(QString::fromStdString(surface.title));
@@ -51,21 +55,25 @@ QSize SurfacePicture::sizeHint() const {
 }
 
 QRectF SurfacePicture::placeOf(const LinkRegion& link) const {
-    const double shown = scale_ / devicePixelRatioF(), scale = shown * piece_.width() / frame_.width;
+    const double shown = scale_ / devicePixelRatioF(),
+                 scale = shown * piece_.width() / frame_.width;
     const QPointF corner = QPointF(piece_.left, piece_.top) * shown + QPointF(1, 1);
-    return {corner.x() + link.place.left * scale, corner.y() + link.place.top * scale, link.place.width() * scale,
-            link.place.height() * scale};
+    return {corner.x() + link.place.left * scale, corner.y() + link.place.top * scale,
+            link.place.width() * scale, link.place.height() * scale};
 }
 
 const LinkRegion* SurfacePicture::linkAt(QPointF at) const {
     // The first that holds the point is the one that answers (HTML Living Standard, image maps).
-    const auto found = std::find_if(links_.begin(), links_.end(), [&](const LinkRegion& link) { return placeOf(link).contains(at); });
+    const auto found = std::find_if(links_.begin(), links_.end(), [&](const LinkRegion& link) {
+        return placeOf(link).contains(at);
+    });
     return found == links_.end() ? nullptr : &*found;
 }
 
 void SurfacePicture::point(const LinkRegion* link) {
     const auto words = [](const LinkRegion& one) {
-        return tr("%1 leads to %2").arg(QString::fromStdString(one.says), QString::fromStdString(one.address));
+        return tr("%1 leads to %2")
+            .arg(QString::fromStdString(one.says), QString::fromStdString(one.address));
     };
     QStringList all;
     for (const LinkRegion& one : links_)
@@ -121,12 +129,15 @@ void SurfacePicture::paintEvent(QPaintEvent*) {
     const auto elided = [&](const QString& words, double room) {
         return painter.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(room));
     };
-    painter.drawText(QRectF(0, size.height() + 4, width(), 20), Qt::AlignLeft | Qt::AlignVCenter, elided(title_, width()));
+    painter.drawText(QRectF(0, size.height() + 4, width(), 20), Qt::AlignLeft | Qt::AlignVCenter,
+                     elided(title_, width()));
     const QRectF line(16, size.height() + 22, width() - 16, 20);
     painter.setPen(Theme::now()["ink-soft"]);
     if (!links_.empty()) {
-        const QString words = under_ ? tr("leads to %1").arg(target_) : tr("point at a region, or press Tab, to see where it leads");
-        return painter.drawText(line.translated(-16, 0), Qt::AlignLeft | Qt::AlignVCenter, elided(words, width()));
+        const QString words = under_ ? tr("leads to %1").arg(target_)
+                                     : tr("point at a region, or press Tab, to see where it leads");
+        return painter.drawText(line.translated(-16, 0), Qt::AlignLeft | Qt::AlignVCenter,
+                                elided(words, width()));
     }
     if (note_.isEmpty()) return;
     drawVerdict(painter, QRectF(0, size.height() + 27, 10, 10), verdict_, false);

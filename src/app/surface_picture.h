@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// One surface at true pixels: a device px of the surface is a device px of the screen; or smaller, to fit, and then it says so. Under it
-// what it does to the piece; link regions answer the pointer and the Tab key.
+// One surface at true pixels: a device px of the surface is a device px of the screen; or smaller,
+// to fit, and then it says so. Under it what it does to the piece; link regions answer the pointer
+// and the Tab key.
 #pragma once
 
 #include <QImage>
@@ -20,8 +21,8 @@ class SurfacePicture : public QWidget {
     // The surface's picture, no wider than `most` device px (0: at true pixels). Any thread.
     static QImage prepared(const Surface& surface, int most);
     // `links` are in px of a piece of that frame.
-    SurfacePicture(const Surface& surface, int most, const SurfaceNote* note, std::vector<LinkRegion> links, PixelSize frame,
-                   QWidget* parent = nullptr);
+    SurfacePicture(const Surface& surface, int most, const SurfaceNote* note,
+                   std::vector<LinkRegion> links, PixelSize frame, QWidget* parent = nullptr);
     // The same surface at another moment, in a prepared picture.
     void show(const Surface& surface, const QImage& picture);
     // The region under a point of the widget; nothing when there is none.

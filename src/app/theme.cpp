@@ -34,8 +34,10 @@ QByteArray contents(const QString& inside) {
 
 void loadFonts() {
     static const bool once = [] {
-        for (const char* file : {"ZincSans-Regular.otf", "ZincSans-Medium.otf", "ZincSans-SemiBold.otf"})
-            QFontDatabase::addApplicationFont(dataPath(QStringLiteral("fonts/") + QLatin1String(file)));
+        for (const char* file :
+             {"ZincSans-Regular.otf", "ZincSans-Medium.otf", "ZincSans-SemiBold.otf"})
+            QFontDatabase::addApplicationFont(
+                dataPath(QStringLiteral("fonts/") + QLatin1String(file)));
         return true;
     }();
     static_cast<void>(once);
@@ -54,7 +56,8 @@ bool Theme::wear(QApplication& app, const QString& name) {
     const QJsonObject json = QJsonDocument::fromJson(contents("theme/" + name + ".json")).object();
     if (json.isEmpty()) return false;
     Theme theme;
-    for (auto it = json.begin(); it != json.end(); ++it) theme.tokens_[it.key().toStdString()] = QColor(it.value().toString());
+    for (auto it = json.begin(); it != json.end(); ++it)
+        theme.tokens_[it.key().toStdString()] = QColor(it.value().toString());
     worn = theme;
     wornName = name;
     if (!qobject_cast<Style*>(app.style())) {
@@ -91,7 +94,8 @@ void drawIcon(QPainter& painter, const QString& name, const QRectF& box, const Q
     static QHash<QString, QPixmap> drawn;
     const double dots = painter.device()->devicePixelRatioF();
     const QSize size = (box.size() * dots).toSize();
-    QPixmap& kept = drawn[QString("%1 %2 %3x%4").arg(name, colour.name()).arg(size.width()).arg(size.height())];
+    QPixmap& kept =
+        drawn[QString("%1 %2 %3x%4").arg(name, colour.name()).arg(size.width()).arg(size.height())];
     if (kept.isNull()) {
         QByteArray svg = contents("icons/" + name + ".svg");
         svg.replace("currentColor", colour.name().toLatin1());
@@ -164,7 +168,10 @@ void drawVerdict(QPainter& painter, const QRectF& box, Verdict verdict, bool onL
     if (verdict == Verdict::pass) {
         painter.drawRect(QRectF(c.x() - r, c.y() - 2, 2 * r, 4));
     } else if (verdict == Verdict::fail) {
-        painter.drawPolygon(QPolygonF({{c.x(), c.y() - r - 1}, {c.x() + r + 1, c.y()}, {c.x(), c.y() + r + 1}, {c.x() - r - 1, c.y()}}));
+        painter.drawPolygon(QPolygonF({{c.x(), c.y() - r - 1},
+                                       {c.x() + r + 1, c.y()},
+                                       {c.x(), c.y() + r + 1},
+                                       {c.x() - r - 1, c.y()}}));
     } else if (verdict == Verdict::watch) {
         painter.drawRect(QRectF(c.x() - r, c.y() - r, r, 2 * r));
         painter.setBrush(Qt::NoBrush);

@@ -22,7 +22,8 @@ class Theme {
   public:
     // The one in use; "zinc-sheet" until another is chosen.
     static const Theme& now();
-    // Loads data/theme/NAME.json and dresses every window with it. An unknown name leaves everything as it is.
+    // Loads data/theme/NAME.json and dresses every window with it. An unknown name leaves
+    // everything as it is.
     static bool wear(QApplication& app, const QString& name);
     static QString name();
 
@@ -41,7 +42,8 @@ QFont interfaceFont(int px, int weight = 400);
 // Words in the heavy weight for a label with mixed weights; the font has no bold, only semibold.
 QString heavy(const QString& words);
 
-// A line icon of ours, drawn in a token's colour whatever theme is worn: "picture", "lettering", "eye", ...
+// A line icon of ours, drawn in a token's colour whatever theme is worn: "picture", "lettering",
+// "eye", ...
 QIcon lineIcon(const QString& name, const char* token = "ink");
 void drawIcon(QPainter& painter, const QString& name, const QRectF& box, const QColor& colour);
 

@@ -23,10 +23,12 @@ QImage smallPicture(const Straight8& frame, int width) {
     const int height = std::max(1, static_cast<int>(std::lround(frame.height() * scale)));
     QImage image(width, height, QImage::Format_RGB32);
     const QColor sheet = Theme::now()["sheet-raised"];
-    const Colour ground{static_cast<std::uint8_t>(sheet.red()), static_cast<std::uint8_t>(sheet.green()),
+    const Colour ground{static_cast<std::uint8_t>(sheet.red()),
+                        static_cast<std::uint8_t>(sheet.green()),
                         static_cast<std::uint8_t>(sheet.blue()), 255};
     showOnScreen(frame, {scale, 0, 0}, {false, ground, ground}, ground, {0, 0, width, height},
-                 reinterpret_cast<std::uint32_t*>(image.bits()), static_cast<int>(image.bytesPerLine() / 4));
+                 reinterpret_cast<std::uint32_t*>(image.bits()),
+                 static_cast<int>(image.bytesPerLine() / 4));
     return image;
 }
 
@@ -87,7 +89,8 @@ void VariantsDialog::refresh() {
                                                                    : tr("all readings pass"));
         line->setProperty("soft", true);
         column->addWidget(line);
-        auto* open = new QPushButton(piece->id == session_.piece()->id ? tr("Open now") : tr("Work on this one"));
+        auto* open = new QPushButton(piece->id == session_.piece()->id ? tr("Open now")
+                                                                       : tr("Work on this one"));
         open->setObjectName("openVariant");
         open->setEnabled(piece->id != session_.piece()->id);
         open->setToolTip(open->isEnabled() ? QString() : tr("It is the piece that is open"));

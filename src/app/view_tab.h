@@ -18,9 +18,9 @@ class ViewTab : public QAbstractButton {
         setAccessibleName(tr("View: %1").arg(name));
         setToolTip(QString("%1 (%2)").arg(name, key));
         setCursor(Qt::PointingHandCursor);
-        setFixedSize(
-            QFontMetrics(interfaceFont(13, 600)).horizontalAdvance(name) + QFontMetrics(interfaceFont(11)).horizontalAdvance(key) + 34,
-            headerHeight - 1);
+        setFixedSize(QFontMetrics(interfaceFont(13, 600)).horizontalAdvance(name) +
+                         QFontMetrics(interfaceFont(11)).horizontalAdvance(key) + 34,
+                     headerHeight - 1);
     }
 
   protected:
@@ -32,10 +32,12 @@ class ViewTab : public QAbstractButton {
         painter.setFont(font);
         painter.setPen(theme[isChecked() ? "accent" : "ink"]);
         const int wide = QFontMetrics(interfaceFont(13, 600)).horizontalAdvance(text());
-        painter.drawText(QRect(14, 0, wide + 2, height()), Qt::AlignLeft | Qt::AlignVCenter, text());
+        painter.drawText(QRect(14, 0, wide + 2, height()), Qt::AlignLeft | Qt::AlignVCenter,
+                         text());
         painter.setFont(interfaceFont(11));
         painter.setPen(theme["ink-soft"]);
-        painter.drawText(QRect(14 + wide + 7, 1, width(), height()), Qt::AlignLeft | Qt::AlignVCenter, key_);
+        painter.drawText(QRect(14 + wide + 7, 1, width(), height()),
+                         Qt::AlignLeft | Qt::AlignVCenter, key_);
         if (isChecked()) painter.fillRect(QRect(6, height() - 3, width() - 12, 3), theme["accent"]);
         if (hasFocus()) {
             painter.setPen(QPen(theme["accent"], 1, Qt::DotLine));

@@ -19,7 +19,9 @@ constexpr int gap = 12, side = 20, headHeight = 20;
 // A surface, small, with its name under it.
 class TileButton : public QToolButton {
   public:
-    explicit TileButton(QWidget* parent) : QToolButton(parent) { setCursor(Qt::PointingHandCursor); }
+    explicit TileButton(QWidget* parent) : QToolButton(parent) {
+        setCursor(Qt::PointingHandCursor);
+    }
     void show(const QImage& image, const QString& title) {
         if (image_.cacheKey() == image.cacheKey() && title_ == title) return;
         image_ = image;
@@ -35,11 +37,13 @@ class TileButton : public QToolButton {
         QPainter painter(this);
         const Theme& theme = Theme::now();
         painter.drawImage(1, 1, image_);
-        painter.setPen(QPen(hasFocus() || underMouse() ? theme["accent"] : theme["seam-strong"], 1));
+        painter.setPen(
+            QPen(hasFocus() || underMouse() ? theme["accent"] : theme["seam-strong"], 1));
         painter.drawRect(0, 0, image_.width() + 1, image_.height() + 1);
         painter.setFont(interfaceFont(11));
         painter.setPen(theme["ink-soft"]);
-        painter.drawText(QRect(0, image_.height() + 4, width(), 18), Qt::AlignLeft | Qt::AlignVCenter,
+        painter.drawText(QRect(0, image_.height() + 4, width(), 18),
+                         Qt::AlignLeft | Qt::AlignVCenter,
                          painter.fontMetrics().elidedText(title_, Qt::ElideRight, width()));
     }
 
@@ -51,7 +55,9 @@ class TileButton : public QToolButton {
 // A piece's verdict and title.
 class HeadButton : public QToolButton {
   public:
-    explicit HeadButton(QWidget* parent) : QToolButton(parent) { setCursor(Qt::PointingHandCursor); }
+    explicit HeadButton(QWidget* parent) : QToolButton(parent) {
+        setCursor(Qt::PointingHandCursor);
+    }
     void show(const QString& words, Verdict verdict) {
         verdict_ = verdict;
         words_ = words;
@@ -77,11 +83,13 @@ class HeadButton : public QToolButton {
 
 }  // namespace
 
-// One piece on the wall: its head, and its tiles in rows under it. It keeps its buttons, so that the focus stays where it is while tiles
-// arrive, and lays them out by hand: many small widgets in nested layouts would hold the interface thread.
+// One piece on the wall: its head, and its tiles in rows under it. It keeps its buttons, so that
+// the focus stays where it is while tiles arrive, and lays them out by hand: many small widgets in
+// nested layouts would hold the interface thread.
 class WallSection : public QWidget {
   public:
-    WallSection(const QString& id, QWidget* parent, const std::function<void()>& chosen) : QWidget(parent), id_(id), chosen_(chosen) {
+    WallSection(const QString& id, QWidget* parent, const std::function<void()>& chosen)
+        : QWidget(parent), id_(id), chosen_(chosen) {
         head_ = new HeadButton(this);
         head_->setObjectName("wallPiece-" + id);
         connect(head_, &QToolButton::clicked, this, chosen_);
@@ -91,14 +99,19 @@ class WallSection : public QWidget {
     }
 
     void setHead(Verdict verdict, const QString& word, const QString& title) {
-        const QString shape = verdict == Verdict::fail ? "◆" : verdict == Verdict::watch ? "◧" : verdict == Verdict::pass ? "▬" : "–";
+        const QString shape = verdict == Verdict::fail    ? "◆"
+                              : verdict == Verdict::watch ? "◧"
+                              : verdict == Verdict::pass  ? "▬"
+                                                          : "–";
         head_->show(QString("%1  %2   ·   %3").arg(shape, word, title), verdict);
         head_->setAccessibleName(tr("%1: %2").arg(title, word));
     }
 
-    // The height it takes. Images that are not there yet are left out; `none` is said where there is none to come. No more than
-    // `newOnes` buttons are made, of which those that are made are taken off.
-    int lay(const std::vector<QImage>& images, const std::vector<QString>& titles, const QString& none, int room, int& newOnes) {
+    // The height it takes. Images that are not there yet are left out; `none` is said where there
+    // is none to come. No more than `newOnes` buttons are made, of which those that are made are
+    // taken off.
+    int lay(const std::vector<QImage>& images, const std::vector<QString>& titles,
+            const QString& none, int room, int& newOnes) {
         none_->setVisible(images.empty());
         if (images.empty() && none_->text() != none) {
             none_->setText(none);
@@ -131,7 +144,8 @@ class WallSection : public QWidget {
         return bottom;
     }
 
-    // In the order they stand; `last` is what comes before the first, and the last one is given back.
+    // In the order they stand; `last` is what comes before the first, and the last one is given
+    // back.
     QWidget* chain(QWidget* last) {
         const auto follow = [&](QWidget* next) {
             if (last) setTabOrder(last, next);
@@ -153,7 +167,8 @@ class WallSection : public QWidget {
     std::vector<TileButton*> tiles_;  // null: not drawn yet
 };
 
-WallView::WallView(Session& session, ReadingsDesk& desk, QWidget* parent) : QScrollArea(parent), session_(session), desk_(desk) {
+WallView::WallView(Session& session, ReadingsDesk& desk, QWidget* parent)
+    : QScrollArea(parent), session_(session), desk_(desk) {
     setObjectName("wall");
     setAccessibleName(tr("Every surface of every piece"));
     setWidgetResizable(true);
@@ -183,7 +198,8 @@ WallView::WallView(Session& session, ReadingsDesk& desk, QWidget* parent) : QScr
 int WallView::tiles() const {
     int n = 0;
     for (const auto& [id, shown] : shown_)
-        n += static_cast<int>(std::count_if(shown.tiles.begin(), shown.tiles.end(), [](const QImage& tile) { return !tile.isNull(); }));
+        n += static_cast<int>(std::count_if(shown.tiles.begin(), shown.tiles.end(),
+                                            [](const QImage& tile) { return !tile.isNull(); }));
     return n;
 }
 
@@ -196,7 +212,9 @@ int WallView::tilesDue() const {
 bool WallView::complete() const {
     for (const Piece& piece : session_.kit().pieces) {
         const PieceState* state = desk_.state(piece.id);
-        if (session_.briefs().find(piece.brief) && (!state || !state->frame || !shown_.contains(piece.id))) return false;
+        if (session_.briefs().find(piece.brief) &&
+            (!state || !state->frame || !shown_.contains(piece.id)))
+            return false;
     }
     return tiles() == tilesDue();
 }
@@ -228,33 +246,39 @@ void WallView::draw() {
         const PieceState* state = desk_.state(piece.id);
         if (!state || !state->frame || !session_.briefs().find(piece.brief)) continue;
         const auto known = shown_.find(piece.id);
-        const bool whole = known != shown_.end() && known->second.frame == state->frame && known->second.slices == piece.slices &&
-                           std::none_of(known->second.tiles.begin(), known->second.tiles.end(), [](const QImage& t) { return t.isNull(); });
+        const bool whole = known != shown_.end() && known->second.frame == state->frame &&
+                           known->second.slices == piece.slices &&
+                           std::none_of(known->second.tiles.begin(), known->second.tiles.end(),
+                                        [](const QImage& t) { return t.isNull(); });
         if (whole) continue;
         due.push_back(wallPiecesOf(piece, session_.briefs(), state->frame));
         Shown& fresh = shown_[piece.id];
         const std::size_t count = tilesOf(due.back());
         if (fresh.frame != state->frame || fresh.slices != piece.slices)
-            fresh = {state->frame, piece.slices, std::vector<QImage>(count), std::vector<QString>(count), count};
+            fresh = {state->frame, piece.slices, std::vector<QImage>(count),
+                     std::vector<QString>(count), count};
     }
     if (due.empty()) return layTurn_.isActive() ? void() : laySoon();
-    job_.post([this, due = std::move(due), channel = session_.kit().title](const std::stop_token& stop) {
-        for (const std::vector<WallPiece>& piece : due) {
-            // A failure leaves the tile empty; the piece itself says what is wrong with it.
-            static_cast<void>(drawWall(piece, channel, tileSize, stop, [&, id = piece.front().id](std::size_t at, const Tile& tile) {
-                QMetaObject::invokeMethod(
-                    this,
-                    [this, id, at, title = QString::fromStdString(tile.title), image = imageOf(tile.picture)] {
-                        take(id, at, title, image);
-                    },
-                    Qt::QueuedConnection);
-            }));
-            if (stop.stop_requested()) return;
-        }
-    });
+    job_.post(
+        [this, due = std::move(due), channel = session_.kit().title](const std::stop_token& stop) {
+            for (const std::vector<WallPiece>& piece : due) {
+                // A failure leaves the tile empty; the piece itself says what is wrong with it.
+                static_cast<void>(drawWall(
+                    piece, channel, tileSize, stop,
+                    [&, id = piece.front().id](std::size_t at, const Tile& tile) {
+                        QMetaObject::invokeMethod(
+                            this,
+                            [this, id, at, title = QString::fromStdString(tile.title),
+                             image = imageOf(tile.picture)] { take(id, at, title, image); },
+                            Qt::QueuedConnection);
+                    }));
+                if (stop.stop_requested()) return;
+            }
+        });
 }
 
-void WallView::take(const std::string& piece, std::size_t at, const QString& title, const QImage& image) {
+void WallView::take(const std::string& piece, std::size_t at, const QString& title,
+                    const QImage& image) {
     const auto found = shown_.find(piece);
     if (found == shown_.end() || at >= found->second.tiles.size()) return;
     found->second.tiles[at] = image;
@@ -280,15 +304,18 @@ void WallView::lay() {
         const bool isNew = !section;
         if (isNew) section = new WallSection(id, board_, [this, id] { Q_EMIT pieceAsked(id); });
         const Verdict verdict = state ? state->verdict : Verdict::notMeasured;
-        section->setHead(verdict,
-                         state ? QString::fromStdString(english({"verdict." + std::string(nameOf(verdict)), {}})) : tr("measuring …"),
-                         QString::fromStdString(piece.title));
+        section->setHead(
+            verdict,
+            state ? QString::fromStdString(english({"verdict." + std::string(nameOf(verdict)), {}}))
+                  : tr("measuring …"),
+            QString::fromStdString(piece.title));
         const auto known = shown_.find(piece.id);
         static const Shown nothing;
         const Shown& shown = known == shown_.end() ? nothing : known->second;
-        const QString none = !state                                ? tr("It is being measured; its surfaces follow.")
-                             : session_.briefs().find(piece.brief) ? tr("Its brief has no surface; it is not met anywhere by itself.")
-                                                                   : tr("Its brief is not here.");
+        const QString none = !state ? tr("It is being measured; its surfaces follow.")
+                             : session_.briefs().find(piece.brief)
+                                 ? tr("Its brief has no surface; it is not met anywhere by itself.")
+                                 : tr("Its brief is not here.");
         const int height = section->lay(shown.tiles, shown.titles, none, room, newOnes);
         section->setGeometry(side, y, room, height);
         if (isNew) section->show();

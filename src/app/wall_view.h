@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The wall: every surface of every piece of the kit, small, under its piece's worst verdict. Pieces as they are now; drawn aside, again
-// only where a piece changed. A click opens the piece.
+// The wall: every surface of every piece of the kit, small, under its piece's worst verdict. Pieces
+// as they are now; drawn aside, again only where a piece changed. A click opens the piece.
 #pragma once
 
 #include <QImage>

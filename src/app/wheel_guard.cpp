@@ -19,8 +19,9 @@ WheelGuard::WheelGuard(QObject* parent) : QObject(parent) {
 bool WheelGuard::eventFilter(QObject* watched, QEvent* event) {
     if (event->type() != QEvent::Wheel) return false;
     auto* widget = qobject_cast<QWidget*>(watched);
-    const bool ofValue = qobject_cast<QComboBox*>(watched) || qobject_cast<QAbstractSpinBox*>(watched) ||
-                         (qobject_cast<QAbstractSlider*>(watched) && !qobject_cast<QScrollBar*>(watched));
+    const bool ofValue =
+        qobject_cast<QComboBox*>(watched) || qobject_cast<QAbstractSpinBox*>(watched) ||
+        (qobject_cast<QAbstractSlider*>(watched) && !qobject_cast<QScrollBar*>(watched));
     if (!widget || !ofValue) return false;
     // Passed on to the widget round it, as an event that this one had no use for.
     event->ignore();

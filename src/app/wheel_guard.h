@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The wheel scrolls. Over a field, a list or a slider that is not being worked in, it goes on to what scrolls round it, and never
-// changes a value in passing.
+// The wheel scrolls. Over a field, a list or a slider that is not being worked in, it goes on to
+// what scrolls round it, and never changes a value in passing.
 #pragma once
 
 #include <QObject>

@@ -18,12 +18,15 @@ std::function<Result<int>()> declareBriefs(Options&, const Common& common) {
             return Exit::done;
         }
         for (const Brief& brief : briefs->all) {
-            const std::string frame = brief.frameRule == FrameRule::any
-                                          ? "any frame"
-                                          : fmt::format("{}{} x {}", brief.frameRule == FrameRule::minimum ? "at least " : "",
-                                                        brief.frame.width, brief.frame.height);
+            const std::string frame =
+                brief.frameRule == FrameRule::any
+                    ? "any frame"
+                    : fmt::format("{}{} x {}",
+                                  brief.frameRule == FrameRule::minimum ? "at least " : "",
+                                  brief.frame.width, brief.frame.height);
             std::string formats;
-            for (const std::string& format : brief.formats) formats += (formats.empty() ? "" : ", ") + format;
+            for (const std::string& format : brief.formats)
+                formats += (formats.empty() ? "" : ", ") + format;
             fmt::print("{:<18} {:<20} {:<21} {:<9} {}\n", brief.id, brief.title, frame,
                        brief.limit ? weightWords(*brief.limit) : "no limit", formats);
         }

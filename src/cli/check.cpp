@@ -21,7 +21,8 @@ struct Asked {
     bool several() const { return files.size() > 1; }
 };
 
-constexpr int mostRounds = 16, mostTimes = 2;  // a mend may lead to another, never in circles for long
+constexpr int mostRounds = 16,
+              mostTimes = 2;  // a mend may lead to another, never in circles for long
 
 int exitFor(Verdict verdict) {
     return verdict == Verdict::fail ? Exit::readingFailed : Exit::done;
@@ -47,18 +48,22 @@ Result<void> checkMendWords(const Asked& asked) {
         if (!asked.out.empty()) return fail(Code::badUsage, "--out goes with --mend.");
         return {};
     }
-    if (asked.out.empty()) return fail(Code::badUsage, "--mend needs --out: inputs are never overwritten.");
-    if (asked.mend != "all" && !findMend(asked.mend)) return fail(Code::badUsage, fmt::format("There is no mend \"{}\".", asked.mend));
+    if (asked.out.empty())
+        return fail(Code::badUsage, "--mend needs --out: inputs are never overwritten.");
+    if (asked.mend != "all" && !findMend(asked.mend))
+        return fail(Code::badUsage, fmt::format("There is no mend \"{}\".", asked.mend));
     return {};
 }
 
-// File ------------------------------------------------------------------------------------------------------------
+// File
+// ------------------------------------------------------------
 
 Result<Told> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
     const auto briefs = shippedBriefs();
     if (!briefs) return passOn(briefs.error());
     if (asked.brief.empty())
-        return fail(Code::badUsage, "A picture file is checked against a brief.", "Add --brief ID; see: zledge briefs");
+        return fail(Code::badUsage, "A picture file is checked against a brief.",
+                    "Add --brief ID; see: zledge briefs");
     if (!asked.piece.empty()) return fail(Code::badUsage, "--piece goes with a kit.");
     const auto brief = briefNamed(*briefs, asked.brief);
     if (!brief) return passOn(brief.error());
@@ -67,21 +72,27 @@ Result<Told> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
     if (!read) return passOn(read.error());
     std::string file = asked.file;
     if (!asked.mend.empty()) {
-        const Path out = outFor(asked.out, asked.file, asked.several(), read->picture.facts.content);
+        const Path out =
+            outFor(asked.out, asked.file, asked.several(), read->picture.facts.content);
         if (auto may = mayWrite(out, {asked.file}, common); !may) return passOn(may.error());
         if (asked.mend != "all" && !findMend(asked.mend)->onFile)
-            return fail(Code::badUsage, fmt::format("The mend \"{}\" is for pieces, not for files.", asked.mend));
+            return fail(Code::badUsage,
+                        fmt::format("The mend \"{}\" is for pieces, not for files.", asked.mend));
         std::vector<std::string> used;
         for (int round = 0; round < mostRounds; ++round) {
-            auto ids = round == 0 && asked.mend != "all" ? std::vector{asked.mend} : wanted(asked.mend, read->readings);
-            std::erase_if(
-                ids, [&](const std::string& id) { return std::count(used.begin(), used.end(), id) >= mostTimes || !findMend(id)->onFile; });
+            auto ids = round == 0 && asked.mend != "all" ? std::vector{asked.mend}
+                                                         : wanted(asked.mend, read->readings);
+            std::erase_if(ids, [&](const std::string& id) {
+                return std::count(used.begin(), used.end(), id) >= mostTimes ||
+                       !findMend(id)->onFile;
+            });
             if (ids.empty()) break;
             used.push_back(ids.front());
             auto mended = mendedFile(ids.front(), bytes, name, **brief);
             if (!mended && asked.mend == "all" && mended.error().code == Code::limitNotMet) {
                 // One that cannot help does not keep the others from helping.
-                fmt::print(stderr, "zledge: {}: {} was left out: {}\n", name, ids.front(), mended.error().sentence());
+                fmt::print(stderr, "zledge: {}: {} was left out: {}\n", name, ids.front(),
+                           mended.error().sentence());
                 used.push_back(ids.front());
                 continue;
             }
@@ -96,13 +107,15 @@ Result<Told> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
         const auto named = contentByEnding(endingOf(out));
         if (named && factsOf(*named).written && *named != read->picture.facts.content) {
             constexpr int fine = 95;
-            auto again = encode(*read->picture.pixels, {*named, *named == Content::webp ? 0 : fine, Chroma::full, Effort::release});
+            auto again = encode(*read->picture.pixels, {*named, *named == Content::webp ? 0 : fine,
+                                                        Chroma::full, Effort::release});
             if (!again) return passOn(again.error());
             bytes = std::move(*again);
             read = readPictureFile(bytes, name, **brief);
             if (!read) return passOn(read.error());
         }
-        if (auto done = writeFile(out, bytes, common.replacing()); !done) return passOn(done.error());
+        if (auto done = writeFile(out, bytes, common.replacing()); !done)
+            return passOn(done.error());
         file = out.string();
     }
     const Verdict verdict = worstOf(read->readings);
@@ -116,15 +129,19 @@ Result<Told> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
                  {"content", factsOf(facts.content).type},
                  {"verdict", nameOf(verdict)},
                  {"readings", jsonOf(read->readings)}},
-                fmt::format("{}: {} against {}\n{}", file, nameOf(verdict), (*brief)->title, wordsOf(read->readings)));
+                fmt::format("{}: {} against {}\n{}", file, nameOf(verdict), (*brief)->title,
+                            wordsOf(read->readings)));
 }
 
-// Kit -------------------------------------------------------------------------------------------------------------
+// Kit
+// ------------------------------------------------------------
 
 Result<const Brief*> briefOf(const Briefs& briefs, const Piece& piece) {
     if (const Brief* brief = briefs.find(piece.brief)) return brief;
-    return fail(Code::unreadable, fmt::format("Piece {} wants the brief \"{}\", which is not here.", piece.id, piece.brief),
-                "Put it into your briefs folder.");
+    return fail(
+        Code::unreadable,
+        fmt::format("Piece {} wants the brief \"{}\", which is not here.", piece.id, piece.brief),
+        "Put it into your briefs folder.");
 }
 
 Result<Kit> mendedKit(Kit kit, const Asked& asked, const Briefs& briefs, InkStore& store) {
@@ -140,13 +157,16 @@ Result<Kit> mendedKit(Kit kit, const Asked& asked, const Briefs& briefs, InkStor
             if (!read) return passOn(read.error());
             auto ids = wanted(asked.mend, read->readings);
             std::erase_if(ids, [&](const std::string& one) {
-                return std::count(used.begin(), used.end(), one) >= (asked.mend == "all" ? mostTimes : 1) || !findMend(one)->onPiece;
+                return std::count(used.begin(), used.end(), one) >=
+                           (asked.mend == "all" ? mostTimes : 1) ||
+                       !findMend(one)->onPiece;
             });
             if (ids.empty()) break;
             used.push_back(ids.front());
             auto next = mended(ids.front(), kit, id, **brief, store);
             if (!next && asked.mend == "all" && next.error().code == Code::limitNotMet) {
-                fmt::print(stderr, "zledge: {}: {} was left out: {}\n", id, ids.front(), next.error().sentence());
+                fmt::print(stderr, "zledge: {}: {} was left out: {}\n", id, ids.front(),
+                           next.error().sentence());
                 used.push_back(ids.front());
                 continue;
             }
@@ -158,20 +178,23 @@ Result<Kit> mendedKit(Kit kit, const Asked& asked, const Briefs& briefs, InkStor
 }
 
 Result<int> checkKit(const Asked& asked, const Common& common) {
-    if (!asked.brief.empty()) return fail(Code::badUsage, "A kit's pieces carry their own briefs.", "Leave --brief out.");
+    if (!asked.brief.empty())
+        return fail(Code::badUsage, "A kit's pieces carry their own briefs.", "Leave --brief out.");
     auto kit = openKit(asked.file);
     if (!kit) return passOn(kit.error());
     const auto briefs = shippedBriefs();
     if (!briefs) return passOn(briefs.error());
     if (!asked.piece.empty() && !kit->piece(asked.piece))
-        return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in {}.", asked.piece, asked.file));
+        return fail(Code::badUsage,
+                    fmt::format("There is no piece \"{}\" in {}.", asked.piece, asked.file));
     InkStore store;
     std::string file = asked.file;
     if (!asked.mend.empty()) {
         if (auto may = mayWrite(asked.out, {asked.file}, common); !may) return passOn(may.error());
         kit = mendedKit(std::move(*kit), asked, *briefs, store);
         if (!kit) return passOn(kit.error());
-        if (auto saved = saveKit(*kit, asked.out, common.replacing()); !saved) return passOn(saved.error());
+        if (auto saved = saveKit(*kit, asked.out, common.replacing()); !saved)
+            return passOn(saved.error());
         file = asked.out;
     }
     OrderedJson pieces = OrderedJson::array();
@@ -180,8 +203,8 @@ Result<int> checkKit(const Asked& asked, const Common& common) {
         if (!asked.piece.empty() && piece.id != asked.piece) continue;
         const auto brief = briefOf(*briefs, piece);
         if (!brief) return passOn(brief.error());
-        const auto read =
-            readPiece(piece, *kit, **brief, store, Weighing::exact, {}, [&](double part) { showProgress(piece.title, part); });
+        const auto read = readPiece(piece, *kit, **brief, store, Weighing::exact, {},
+                                    [&](double part) { showProgress(piece.title, part); });
         endProgress();
         if (!read) return passOn(read.error());
         const Verdict verdict = worstOf(read->readings);
@@ -193,7 +216,8 @@ Result<int> checkKit(const Asked& asked, const Common& common) {
                               {"verdict", nameOf(verdict)},
                               {"readings", jsonOf(read->readings)}});
         } else {
-            fmt::print("{} ({}): {} against {}\n", piece.title, piece.id, nameOf(verdict), (*brief)->title);
+            fmt::print("{} ({}): {} against {}\n", piece.title, piece.id, nameOf(verdict),
+                       (*brief)->title);
             printReadings(read->readings);
         }
     }
@@ -205,10 +229,12 @@ Result<int> checkKit(const Asked& asked, const Common& common) {
 
 std::function<Result<int>()> declareCheck(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
-    options.value("file", asked->files, "Pictures, or one kit (.zlkit); - is standard input").required();
+    options.value("file", asked->files, "Pictures, or one kit (.zlkit); - is standard input")
+        .required();
     options.value("--brief", asked->brief, "The brief a picture is held against");
     options.value("--piece", asked->piece, "One piece of the kit, by its id");
-    options.value("--mend", asked->mend, "Apply this mend, or \"all\" that ask no question, and write to --out");
+    options.value("--mend", asked->mend,
+                  "Apply this mend, or \"all\" that ask no question, and write to --out");
     options.value("--out", asked->out, "Where the mended file goes");
     return [asked, &common]() -> Result<int> {
         if (auto good = checkMendWords(*asked); !good) return passOn(good.error());
@@ -226,7 +252,9 @@ std::function<Result<int>()> declareCheck(Options& options, const Common& common
             auto bytes = readInput(file);
             if (!bytes) return passOn(bytes.error());
             asked->file = file;
-            if (isKit(file, *bytes)) return fail(Code::badUsage, fmt::format("{} is a kit; a kit is checked by itself.", file));
+            if (isKit(file, *bytes))
+                return fail(Code::badUsage,
+                            fmt::format("{} is a kit; a kit is checked by itself.", file));
             return checkFile(*asked, common, std::move(*bytes));
         });
     };

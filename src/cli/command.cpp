@@ -45,7 +45,8 @@ Result<Briefs> shippedBriefs() {
     if (!data) return passOn(data.error());
     auto briefs = loadBriefs(*data, personalFolder());
     if (briefs)
-        for (const Error& error : briefs->refused) fmt::print(stderr, "zledge: {}\n", error.sentence());
+        for (const Error& error : briefs->refused)
+            fmt::print(stderr, "zledge: {}\n", error.sentence());
     return briefs;
 }
 
@@ -54,27 +55,31 @@ Result<const Brief*> briefNamed(const Briefs& briefs, const std::string& id) {
     std::vector<std::string> known;
     for (const Brief& brief : briefs.all) known.push_back(brief.id);
     const std::string near = didYouMean(id, known);
-    return fail(Code::badUsage, fmt::format("There is no brief \"{}\".", id), near.empty() ? "See: zledge briefs" : near);
+    return fail(Code::badUsage, fmt::format("There is no brief \"{}\".", id),
+                near.empty() ? "See: zledge briefs" : near);
 }
 
 Result<void> mayWrite(const Path& out, const std::vector<Path>& inputs, const Common& common) {
     for (const Path& input : inputs)
         if (sameFile(out, input))
-            return fail(Code::unwritable, fmt::format("{} is an input, and inputs are never overwritten.", out.string()),
-                        "Name another file.");
+            return fail(
+                Code::unwritable,
+                fmt::format("{} is an input, and inputs are never overwritten.", out.string()),
+                "Name another file.");
     std::error_code none;
     if (!common.replace && std::filesystem::exists(out, none))
-        return fail(Code::unwritable, fmt::format("{} stands there already.", out.string()), "Name another file, or add --replace.");
+        return fail(Code::unwritable, fmt::format("{} stands there already.", out.string()),
+                    "Name another file, or add --replace.");
     return {};
 }
 
 Result<Content> formatFor(const std::string& ending) {
     const auto content = contentByEnding(ending);
     if (content && factsOf(*content).written) return *content;
-    return fail(
-        Code::badUsage,
-        ending.empty() ? "The file's name has no ending to tell its format." : fmt::format("Files ending in {} cannot be written.", ending),
-        "Use .png, .jpg, .gif or .webp.");
+    return fail(Code::badUsage,
+                ending.empty() ? "The file's name has no ending to tell its format."
+                               : fmt::format("Files ending in {} cannot be written.", ending),
+                "Use .png, .jpg, .gif or .webp.");
 }
 
 namespace {
@@ -92,7 +97,8 @@ std::optional<int> sideFrom(std::string_view text) {
 
 Result<PixelSize> parseOpenSize(const std::string& text) {
     const auto bad = [&] {
-        return fail(Code::badUsage, fmt::format("\"{}\" is not a size.", text), "Write WIDTHxHEIGHT, such as 1280x720, or 1280x or x720.");
+        return fail(Code::badUsage, fmt::format("\"{}\" is not a size.", text),
+                    "Write WIDTHxHEIGHT, such as 1280x720, or 1280x or x720.");
     };
     const std::size_t x = text.find('x');
     if (x == std::string::npos || text.size() == 1) return bad();
@@ -102,38 +108,49 @@ Result<PixelSize> parseOpenSize(const std::string& text) {
         if (side.empty()) continue;
         const auto value = sideFrom(side);
         if (!value) return bad();
-        if (*value > longestSide) return fail(Code::badUsage, fmt::format("{}: a side has at most {} px.", text, grouped(longestSide)));
+        if (*value > longestSide)
+            return fail(Code::badUsage,
+                        fmt::format("{}: a side has at most {} px.", text, grouped(longestSide)));
         (across ? size.width : size.height) = *value;
     }
     if (size.width > 0 && size.height > 0 && size.count() > mostPixels)
-        return fail(Code::badUsage, fmt::format("{} is more than the 100 million pixels allowed.", text));
+        return fail(Code::badUsage,
+                    fmt::format("{} is more than the 100 million pixels allowed.", text));
     return size;
 }
 
 PixelSize filledIn(PixelSize size, PixelSize of) {
     const double shape = static_cast<double>(of.width) / of.height;
-    if (size.width == 0) size.width = std::max(1, static_cast<int>(std::lround(size.height * shape)));
-    if (size.height == 0) size.height = std::max(1, static_cast<int>(std::lround(size.width / shape)));
+    if (size.width == 0)
+        size.width = std::max(1, static_cast<int>(std::lround(size.height * shape)));
+    if (size.height == 0)
+        size.height = std::max(1, static_cast<int>(std::lround(size.width / shape)));
     return size;
 }
 
 Result<PixelSize> parseSize(const std::string& text) {
     const auto size = parseOpenSize(text);
     if (size && (size->width == 0 || size->height == 0))
-        return fail(Code::badUsage, fmt::format("\"{}\" leaves a side open; here both are needed.", text),
+        return fail(Code::badUsage,
+                    fmt::format("\"{}\" leaves a side open; here both are needed.", text),
                     "Write WIDTHxHEIGHT, such as 1280x720.");
     return size;
 }
 
 Result<long long> parseBytes(const std::string& text) {
     double value = 0;
-    const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), value, std::chars_format::fixed);
+    const auto [end, error] =
+        std::from_chars(text.data(), text.data() + text.size(), value, std::chars_format::fixed);
     std::string unit(end, text.data() + text.size());
     for (char& c : unit) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    const double times = unit.empty() || unit == "b" ? 1 : unit == "k" || unit == "kb" ? 1e3 : unit == "m" || unit == "mb" ? 1e6 : 0;
+    const double times = unit.empty() || unit == "b"   ? 1
+                         : unit == "k" || unit == "kb" ? 1e3
+                         : unit == "m" || unit == "mb" ? 1e6
+                                                       : 0;
     const double bytes = value * times;
     if (error != std::errc{} || times == 0 || !(bytes >= 1) || bytes > 1e9)
-        return fail(Code::badUsage, fmt::format("\"{}\" is no number of bytes from 1 to 1,000,000,000.", text),
+        return fail(Code::badUsage,
+                    fmt::format("\"{}\" is no number of bytes from 1 to 1,000,000,000.", text),
                     "Write bytes, or 200k, or 2MB.");
     return std::llround(bytes);
 }
@@ -150,7 +167,8 @@ std::string didYouMean(const std::string& word, const std::vector<std::string>& 
             row[0] = i;
             for (std::size_t j = 1; j <= one.size(); ++j) {
                 const std::size_t above = row[j];
-                row[j] = std::min({row[j - 1] + 1, above + 1, corner + (word[i - 1] != one[j - 1])});
+                row[j] =
+                    std::min({row[j - 1] + 1, above + 1, corner + (word[i - 1] != one[j - 1])});
                 corner = above;
             }
         }
@@ -167,7 +185,8 @@ Result<Bytes> readInput(const std::string& file) {
     Bytes bytes;
     std::array<std::uint8_t, 65536> part;
     for (std::size_t n = 0; (n = std::fread(part.data(), 1, part.size(), stdin)) > 0;) {
-        if (bytes.size() + n > largestInput) return fail(Code::unreadable, "Standard input has more than 1 GB.");
+        if (bytes.size() + n > largestInput)
+            return fail(Code::unreadable, "Standard input has more than 1 GB.");
         bytes.insert(bytes.end(), part.begin(), part.begin() + static_cast<std::ptrdiff_t>(n));
     }
     if (bytes.empty()) return fail(Code::unreadable, "Standard input is empty.");
@@ -178,7 +197,8 @@ Result<Input> readPicture(const std::string& file) {
     return readPictureFor([](PixelSize whole) { return whole; }, file);
 }
 
-Result<Input> readPictureFor(const std::function<PixelSize(PixelSize)>& least, const std::string& file) {
+Result<Input> readPictureFor(const std::function<PixelSize(PixelSize)>& least,
+                             const std::string& file) {
     auto bytes = readInput(file);
     if (!bytes) return passOn(bytes.error());
     const std::string name = nameOfInput(file);
@@ -187,14 +207,18 @@ Result<Input> readPictureFor(const std::function<PixelSize(PixelSize)>& least, c
     auto picture = decodeFor(least(facts->size), *bytes, name);
     if (!picture) return passOn(picture.error());
     if (!picture->facts.missing.empty())
-        fmt::print(stderr, "zledge: {}: {}\n", name, english({"format.missing", {picture->facts.missing}}));
-    if (picture->facts.pages > 1) fmt::print(stderr, "zledge: {}: {}\n", name, english({"format.pages", {}}));
+        fmt::print(stderr, "zledge: {}: {}\n", name,
+                   english({"format.missing", {picture->facts.missing}}));
+    if (picture->facts.pages > 1)
+        fmt::print(stderr, "zledge: {}: {}\n", name, english({"format.pages", {}}));
     return Input{std::move(*bytes), name, std::move(*picture)};
 }
 
 Result<Content> formatAsked(const std::string& format, const std::string& out) {
     if (!format.empty()) return formatFor("." + format);
-    if (out == "-") return fail(Code::badUsage, "Standard output has no ending to tell the format.", "Add --format.");
+    if (out == "-")
+        return fail(Code::badUsage, "Standard output has no ending to tell the format.",
+                    "Add --format.");
     return formatFor(endingOf(out));
 }
 
@@ -202,14 +226,16 @@ Result<void> layOn(const std::string& matte, Content format, Straight8& pixels) 
     if (matte.empty()) return {};
     const auto colour = parseColour(matte);
     if (!colour) return passOn(colour.error());
-    if (!isOpaque(pixels) && !holdsAlphaOf(pixels, format)) flattenOnto(pixels, colour->red, colour->green, colour->blue);
+    if (!isOpaque(pixels) && !holdsAlphaOf(pixels, format))
+        flattenOnto(pixels, colour->red, colour->green, colour->blue);
     return {};
 }
 
 OrderedJson tellEnlarged(const std::string& name, double factor) {
     constexpr double whisker = 1.001;
     if (factor <= whisker) return nullptr;
-    fmt::print(stderr, "zledge: {}: enlarged {:.2f} times; it has no more detail than before.\n", name, factor);
+    fmt::print(stderr, "zledge: {}: enlarged {:.2f} times; it has no more detail than before.\n",
+               name, factor);
     return factor;
 }
 
@@ -224,10 +250,14 @@ Path outFor(const std::string& out, const std::string& file, bool several, Conte
     return Path(out) / (stem + std::string(usualEnding(content)));
 }
 
-Result<void> writeOutput(const Path& out, ByteView bytes, const std::string& input, const Common& common) {
+Result<void> writeOutput(const Path& out, ByteView bytes, const std::string& input,
+                         const Common& common) {
     if (out == "-") {
-        if (common.json) return fail(Code::badUsage, "--json and --out - both want standard output.", "Name a file.");
-        if (std::fwrite(bytes.data(), 1, bytes.size(), stdout) != bytes.size() || std::fflush(stdout) != 0)
+        if (common.json)
+            return fail(Code::badUsage, "--json and --out - both want standard output.",
+                        "Name a file.");
+        if (std::fwrite(bytes.data(), 1, bytes.size(), stdout) != bytes.size() ||
+            std::fflush(stdout) != 0)
             return fail(Code::unwritable, "Standard output could not be written.");
         return {};
     }
@@ -272,7 +302,8 @@ Result<int> eachFile(const std::vector<std::string>& files, const Common& common
     return exit;
 }
 
-Result<std::vector<double>> parseNumbers(const std::string& text, std::size_t count, const char* option) {
+Result<std::vector<double>> parseNumbers(const std::string& text, std::size_t count,
+                                         const char* option) {
     std::vector<double> numbers;
     const char *at = text.data(), *end = text.data() + text.size();
     while (true) {
@@ -284,20 +315,23 @@ Result<std::vector<double>> parseNumbers(const std::string& text, std::size_t co
         if (at == end && numbers.size() == count) return numbers;
         if (at == end || *at++ != ',') break;
     }
-    return fail(Code::badUsage, fmt::format("{} wants {} numbers parted by commas, not \"{}\".", option, count, text));
+    return fail(Code::badUsage, fmt::format("{} wants {} numbers parted by commas, not \"{}\".",
+                                            option, count, text));
 }
 
 OrderedJson triedJson(const std::vector<Tried>& tried) {
     OrderedJson all = OrderedJson::array();
     for (const Tried& t : tried) {
         const bool jpeg = t.encoding.format == Content::jpeg,
-                   ofQuality = jpeg || (t.encoding.format == Content::webp && t.encoding.quality > 0);
-        all.push_back({{"format", factsOf(t.encoding.format).id},
-                       {"quality", ofQuality ? OrderedJson(t.encoding.quality) : OrderedJson(nullptr)},
-                       {"chroma", jpeg ? OrderedJson(samplingOf(t.encoding.chroma)) : OrderedJson(nullptr)},
-                       {"palette", t.encoding.palette},
-                       {"bytes", t.bytes},
-                       {"fits", t.fits}});
+                   ofQuality =
+                       jpeg || (t.encoding.format == Content::webp && t.encoding.quality > 0);
+        all.push_back(
+            {{"format", factsOf(t.encoding.format).id},
+             {"quality", ofQuality ? OrderedJson(t.encoding.quality) : OrderedJson(nullptr)},
+             {"chroma", jpeg ? OrderedJson(samplingOf(t.encoding.chroma)) : OrderedJson(nullptr)},
+             {"palette", t.encoding.palette},
+             {"bytes", t.bytes},
+             {"fits", t.fits}});
     }
     return all;
 }
@@ -305,10 +339,13 @@ OrderedJson triedJson(const std::vector<Tried>& tried) {
 std::string wordsOf(const std::vector<Reading>& readings) {
     std::string out;
     for (const Reading& reading : readings) {
-        out += fmt::format("  {:<6} {:<12} {}\n", nameOf(reading.verdict), english({"reading." + reading.id, {}}), english(reading.says));
+        out += fmt::format("  {:<6} {:<12} {}\n", nameOf(reading.verdict),
+                           english({"reading." + reading.id, {}}), english(reading.says));
         if (reading.findings.size() > 1)
-            for (const Finding& finding : reading.findings) out += fmt::format("           - {}\n", english(finding.says));
-        for (const std::string& mend : reading.mends) out += fmt::format("           mend: --mend {}\n", mend);
+            for (const Finding& finding : reading.findings)
+                out += fmt::format("           - {}\n", english(finding.says));
+        for (const std::string& mend : reading.mends)
+            out += fmt::format("           mend: --mend {}\n", mend);
     }
     return out;
 }

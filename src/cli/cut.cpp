@@ -31,18 +31,22 @@ Result<KeyCut> keyOf(const Asked& asked) {
     KeyCut key;
     key.tolerance = asked.tolerance;
     if (asked.reach != "linked" && asked.reach != "everywhere")
-        return fail(Code::badUsage, fmt::format("--reach {} is unknown.", asked.reach), "It is linked or everywhere.");
+        return fail(Code::badUsage, fmt::format("--reach {} is unknown.", asked.reach),
+                    "It is linked or everywhere.");
     key.everywhere = asked.reach == "everywhere";
     constexpr std::array<std::string_view, 3> shadows{"keep", "drop", "off"};
     if (asked.shadow) {
         const auto word = std::find(shadows.begin(), shadows.end(), *asked.shadow);
         if (word == shadows.end())
-            return fail(Code::badUsage, fmt::format("--shadow {} is unknown.", *asked.shadow), "It is keep, drop or off.");
+            return fail(Code::badUsage, fmt::format("--shadow {} is unknown.", *asked.shadow),
+                        "It is keep, drop or off.");
         key.shadow = static_cast<KeyShadow>(word - shadows.begin());
     }
     if (asked.key == "auto") return key;
     const auto colour = parseColour(asked.key);
-    if (!colour) return fail(Code::badUsage, fmt::format("--key {} is no colour.", asked.key), "Write auto or #RRGGBB.");
+    if (!colour)
+        return fail(Code::badUsage, fmt::format("--key {} is no colour.", asked.key),
+                    "Write auto or #RRGGBB.");
     key.colour = *colour;
     return key;
 }
@@ -84,14 +88,16 @@ Result<double> marginOf(const std::string& text) {
     if (text.empty()) return 0.0;
     const auto v = parseNumbers(text, 1, "--trim");
     if (!v) return passOn(v.error());
-    if (v->front() < 0 || v->front() > 10'000) return fail(Code::badUsage, "--trim takes a margin of 0 to 10,000 px.");
+    if (v->front() < 0 || v->front() > 10'000)
+        return fail(Code::badUsage, "--trim takes a margin of 0 to 10,000 px.");
     return v->front();
 }
 
 // What a key left, put into the frame of its ink with a margin round it.
 Straight8 trimmed(const Straight8& pixels, const PixelRect& ink, int margin) {
     Straight8 out = Straight8::cleared({ink.width() + 2 * margin, ink.height() + 2 * margin});
-    for (int y = 0; y < ink.height(); ++y) std::copy_n(pixels.row(y + ink.top) + ink.left, ink.width(), out.row(y + margin) + margin);
+    for (int y = 0; y < ink.height(); ++y)
+        std::copy_n(pixels.row(y + ink.top) + ink.left, ink.width(), out.row(y + margin) + margin);
     return out;
 }
 
@@ -100,13 +106,16 @@ Result<int> run(const Asked& asked, const Common& common) {
         return fail(Code::badUsage, "Say what to cut: --key, --circle, --round or --trim.");
     if (asked.key.empty() && (asked.tolerance || asked.reach != "linked" || asked.shadow))
         return fail(Code::badUsage, "--tolerance, --reach and --shadow go with --key.");
-    if (asked.feather != 0 && !asked.circle && !asked.round) return fail(Code::badUsage, "--feather goes with --circle or --round.");
+    if (asked.feather != 0 && !asked.circle && !asked.round)
+        return fail(Code::badUsage, "--feather goes with --circle or --round.");
     const auto format = formatAsked(asked.format, asked.out);
     if (!format) return passOn(format.error());
     if (asked.matte.empty() && (!factsOf(*format).alpha || *format == Content::gif))
-        return fail(Code::badUsage,
-                    fmt::format("A cut-out needs a format with alpha; {} has none that would hold it.", factsOf(*format).title),
-                    "Name the output .png, or give the ground with --matte.");
+        return fail(
+            Code::badUsage,
+            fmt::format("A cut-out needs a format with alpha; {} has none that would hold it.",
+                        factsOf(*format).title),
+            "Name the output .png, or give the ground with --matte.");
     const auto margin = marginOf(asked.trim.value_or(""));
     if (!margin) return passOn(margin.error());
     auto input = readPicture(asked.file);
@@ -121,11 +130,13 @@ Result<int> run(const Asked& asked, const Common& common) {
         const KeyCut& key = *cuts->front().key();
         const KeyReport report = reportOf(*picture->pixels, key);
         const KeyPlan& plan = report.plan;
-        // A doubt is no reason for those who named the colour; else nothing is cut without a flat background.
+        // A doubt is no reason for those who named the colour; else nothing is cut without a flat
+        // background.
         if (report.trouble)
             return fail(Code::limitNotMet, fmt::format("{}: {}", name, english(*report.trouble)),
                         report.unsure ? "Name the colour to take off: --key #RRGGBB." : "");
-        for (const Message& note : notesOf(report, key)) fmt::print(stderr, "zledge: {}: {}\n", name, english(note));
+        for (const Message& note : notesOf(report, key))
+            fmt::print(stderr, "zledge: {}: {}\n", name, english(note));
         more["key"] = {{"colour", nameOf(Background{plan.background, plan.share}.rounded())},
                        {"sure", plan.share},
                        {"tolerance", plan.noise.tolerance},
@@ -144,8 +155,11 @@ Result<int> run(const Asked& asked, const Common& common) {
     const Outcome outcome{asked.out, 95, asked.matte, asked.format};
     if (!asked.trim) return writePicture(sheet->pixels, outcome, {asked.file}, common, more);
     const auto ink = inkBoxOf(sheet->pixels, 1);
-    if (!ink) return fail(Code::limitNotMet, fmt::format("{}: nothing is left to trim to.", name), "Cut less away.");
-    return writePicture(trimmed(sheet->pixels, *ink, static_cast<int>(std::lround(*margin))), outcome, {asked.file}, common, more);
+    if (!ink)
+        return fail(Code::limitNotMet, fmt::format("{}: nothing is left to trim to.", name),
+                    "Cut less away.");
+    return writePicture(trimmed(sheet->pixels, *ink, static_cast<int>(std::lround(*margin))),
+                        outcome, {asked.file}, common, more);
 }
 
 }  // namespace
@@ -154,16 +168,26 @@ std::function<Result<int>()> declareCut(Options& options, const Common& common) 
     const auto asked = std::make_shared<Asked>();
     options.value("file", asked->file, "A picture; - is standard input").required();
     options.value("--key", asked->key, "Take this background colour off: auto, or #RRGGBB");
-    options.value("--tolerance", asked->tolerance, "How far from it still counts, 0..100 code values (measured near the ink)");
-    options.value("--reach", asked->reach, "linked: what touches the rim; everywhere: the holes inside, too");
-    options.value("--shadow", asked->shadow, "A soft shadow of the ink: keep, drop, or off to look for none (keep)");
-    options.value("--circle", asked->circle, "Keep a circle: X,Y,R in px, or the largest in the middle").mayStandAlone();
+    options.value("--tolerance", asked->tolerance,
+                  "How far from it still counts, 0..100 code values (measured near the ink)");
+    options.value("--reach", asked->reach,
+                  "linked: what touches the rim; everywhere: the holes inside, too");
+    options.value("--shadow", asked->shadow,
+                  "A soft shadow of the ink: keep, drop, or off to look for none (keep)");
+    options
+        .value("--circle", asked->circle,
+               "Keep a circle: X,Y,R in px, or the largest in the middle")
+        .mayStandAlone();
     options.value("--round", asked->round, "Round the corners by so many px");
     options.value("--feather", asked->feather, "Soften a circle's or rounded rectangle's edge, px");
-    options.value("--trim", asked->trim, "Cut the frame down to the ink, with a margin in px").mayStandAlone();
-    options.value("--matte", asked->matte, "#RRGGBB that the cut-out is laid on where the format has no alpha");
-    options.value("--format", asked->format, "png, jpeg, gif or webp (default: what the ending says)");
-    options.value("--out", asked->out, "The PNG to write; - is standard output, with --format").required();
+    options.value("--trim", asked->trim, "Cut the frame down to the ink, with a margin in px")
+        .mayStandAlone();
+    options.value("--matte", asked->matte,
+                  "#RRGGBB that the cut-out is laid on where the format has no alpha");
+    options.value("--format", asked->format,
+                  "png, jpeg, gif or webp (default: what the ending says)");
+    options.value("--out", asked->out, "The PNG to write; - is standard output, with --format")
+        .required();
     return [asked, &common] { return run(*asked, common); };
 }
 

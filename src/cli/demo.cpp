@@ -10,7 +10,8 @@ namespace zl::cli {
 
 std::function<Result<int>()> declareDemo(Options& options, const Common& common) {
     const auto out = std::make_shared<std::string>();
-    options.value("--out", *out, "The folder to write into; it is made when it is missing").required();
+    options.value("--out", *out, "The folder to write into; it is made when it is missing")
+        .required();
     return [out, &common]() -> Result<int> {
         const auto kit = demo::writeDemoKit(*out, common.replacing());
         if (!kit) return passOn(kit.error());

@@ -30,7 +30,8 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
     if (!brief) return passOn(brief.error());
     if (!asked.map.empty()) {
         if (auto may = mayWrite(asked.map, {file}, common); !may) return passOn(may.error());
-        if (endingOf(asked.map) != ".png") return fail(Code::badUsage, "The map is a PNG.", "Name it .png.");
+        if (endingOf(asked.map) != ".png")
+            return fail(Code::badUsage, "The map is a PNG.", "Name it .png.");
     }
     const auto read = readPictureFile(*bytes, name, **brief);
     if (!read) return passOn(read.error());
@@ -38,20 +39,24 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
     subject.brief = *brief;
     subject.pixels = read->picture.pixels.get();
     subject.opaque = read->picture.opaque;
-    if (!subject.opaque) subject.edges = std::make_shared<const EdgeFacts>(edgeFactsOf(read->picture.pixels, coreCount()));
+    if (!subject.opaque)
+        subject.edges =
+            std::make_shared<const EdgeFacts>(edgeFactsOf(read->picture.pixels, coreCount()));
     const std::vector<Reading> readings = measureEdges(subject);
     if (!asked.map.empty()) {
         Encoding plain;
         plain.reduced = false;
         const auto map = encode(edgeMapOf(*subject.pixels, edgeMarksOf(subject)), plain);
         if (!map) return passOn(map.error());
-        if (auto done = writeFile(asked.map, *map, common.replacing()); !done) return passOn(done.error());
+        if (auto done = writeFile(asked.map, *map, common.replacing()); !done)
+            return passOn(done.error());
     }
-    return told(
-        worstOf(readings) == Verdict::fail ? Exit::readingFailed : Exit::done,
-        {{"file", file}, {"readings", jsonOf(readings)}, {"map", asked.map.empty() ? OrderedJson(nullptr) : OrderedJson(asked.map)}},
-        fmt::format("{}: {}\n{}{}", file, nameOf(worstOf(readings)), wordsOf(readings),
-                    asked.map.empty() ? "" : fmt::format("Map: {}\n", asked.map)));
+    return told(worstOf(readings) == Verdict::fail ? Exit::readingFailed : Exit::done,
+                {{"file", file},
+                 {"readings", jsonOf(readings)},
+                 {"map", asked.map.empty() ? OrderedJson(nullptr) : OrderedJson(asked.map)}},
+                fmt::format("{}: {}\n{}{}", file, nameOf(worstOf(readings)), wordsOf(readings),
+                            asked.map.empty() ? "" : fmt::format("Map: {}\n", asked.map)));
 }
 
 }  // namespace
@@ -61,8 +66,10 @@ std::function<Result<int>()> declareEdges(Options& options, const Common& common
     options.value("file", asked->files, "Pictures with alpha; - is standard input").required();
     options.value("--map", asked->map, "Write a PNG that shows where the edge is at fault");
     return [asked, &common]() -> Result<int> {
-        if (asked->files.size() > 1 && !asked->map.empty()) return fail(Code::badUsage, "--map goes with one file.");
-        return eachFile(asked->files, common, [&](const std::string& file) { return run(*asked, file, common); });
+        if (asked->files.size() > 1 && !asked->map.empty())
+            return fail(Code::badUsage, "--map goes with one file.");
+        return eachFile(asked->files, common,
+                        [&](const std::string& file) { return run(*asked, file, common); });
     };
 }
 

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// finish FILE --out PNG: outline, shadow, glow and bevel round the ink of a picture; the frame grows to hold them.
+// finish FILE --out PNG: outline, shadow, glow and bevel round the ink of a picture; the frame
+// grows to hold them.
 #include <fmt/core.h>
 
 #include <cmath>
@@ -21,8 +22,10 @@ struct Asked {
 };
 
 Result<int> run(const Asked& asked, const Common& common) {
-    if (!asked.words.any() && !asked.trim) return fail(Code::badUsage, "Say what to put on: --outline, --shadow, --glow or --bevel.");
-    if (asked.keepFrame && asked.trim) return fail(Code::badUsage, "--keep-frame and --trim are opposites.", "Leave one out.");
+    if (!asked.words.any() && !asked.trim)
+        return fail(Code::badUsage, "Say what to put on: --outline, --shadow, --glow or --bevel.");
+    if (asked.keepFrame && asked.trim)
+        return fail(Code::badUsage, "--keep-frame and --trim are opposites.", "Leave one out.");
     const auto finishes = finishesOf(asked.words);
     if (!finishes) return passOn(finishes.error());
     if (const auto format = formatFor(endingOf(asked.out)); !format) return passOn(format.error());

@@ -34,11 +34,14 @@ std::vector<std::string> familyNames() {
 // A style that its family lacks would silently become another one.
 Result<void> checkStyle(const LetteringLayer& letters) {
     for (const FontFamily& family : fontFamilies()) {
-        if (family.name != letters.family || std::find(family.styles.begin(), family.styles.end(), letters.style) != family.styles.end())
+        if (family.name != letters.family || std::find(family.styles.begin(), family.styles.end(),
+                                                       letters.style) != family.styles.end())
             continue;
         const std::string near = didYouMean(letters.style, family.styles);
-        return fail(Code::badUsage, fmt::format("The font \"{}\" has no style \"{}\".", letters.family, letters.style),
-                    near.empty() ? fmt::format("It has {}.", fmt::join(family.styles, ", ")) : near);
+        return fail(
+            Code::badUsage,
+            fmt::format("The font \"{}\" has no style \"{}\".", letters.family, letters.style),
+            near.empty() ? fmt::format("It has {}.", fmt::join(family.styles, ", ")) : near);
     }
     return {};
 }
@@ -46,20 +49,24 @@ Result<void> checkStyle(const LetteringLayer& letters) {
 // What the font cannot do is told, and is no error: something else stands there.
 void tellLacks(const LetteringLayer& letters) {
     if (const std::string used = familyUsed(letters); used != letters.family)
-        fmt::print(stderr, "zledge: The font \"{}\" is not here; \"{}\" is used instead. {}\n", letters.family, used,
-                   didYouMean(letters.family, familyNames()));
+        fmt::print(stderr, "zledge: The font \"{}\" is not here; \"{}\" is used instead. {}\n",
+                   letters.family, used, didYouMean(letters.family, familyNames()));
     for (const LackingGlyph& lacking : lackingGlyphs(letters))
-        fmt::print(stderr, "zledge: \"{}\" has no letter \"{}\"; {}.\n", letters.family, lacking.letter,
-                   lacking.family.empty() ? "no font here has one"
-                   : lacking.drawn        ? fmt::format("\"{}\" is used for it", lacking.family)
-                                          : fmt::format("\"{}\" has it as a coloured picture, which lettering leaves out", lacking.family));
+        fmt::print(
+            stderr, "zledge: \"{}\" has no letter \"{}\"; {}.\n", letters.family, lacking.letter,
+            lacking.family.empty() ? "no font here has one"
+            : lacking.drawn
+                ? fmt::format("\"{}\" is used for it", lacking.family)
+                : fmt::format("\"{}\" has it as a coloured picture, which lettering leaves out",
+                              lacking.family));
 }
 
 Result<LetteringLayer> lettersOf(const Asked& asked) {
     LetteringLayer letters;
     letters.text = asked.text;
     // A shell passes a line break on as two signs.
-    for (std::size_t at = 0; (at = letters.text.find("\\n", at)) != std::string::npos;) letters.text.replace(at, 2, "\n");
+    for (std::size_t at = 0; (at = letters.text.find("\\n", at)) != std::string::npos;)
+        letters.text.replace(at, 2, "\n");
     if (!asked.font.empty() || !asked.fontFile.empty()) letters.style = "Regular";
     if (!asked.font.empty()) letters.family = asked.font;
     if (!asked.style.empty()) letters.style = asked.style;
@@ -68,14 +75,17 @@ Result<LetteringLayer> lettersOf(const Asked& asked) {
     letters.tracking = asked.tracking;
     letters.caps = asked.caps;
     letters.vertical = asked.vertical;
-    letters.align = asked.align == "left" ? Align::left : asked.align == "right" ? Align::right : Align::centre;
+    letters.align = asked.align == "left"    ? Align::left
+                    : asked.align == "right" ? Align::right
+                                             : Align::centre;
     const auto colour = parseColour(asked.colour);
     if (!colour) return passOn(colour.error());
     letters.colour = *colour;
     if (asked.fontFile.empty()) return letters;
     auto bytes = readFile(asked.fontFile);
     if (!bytes) return passOn(bytes.error());
-    const auto families = useFont(makeAsset(std::move(*bytes), Path(asked.fontFile).filename().string()));
+    const auto families =
+        useFont(makeAsset(std::move(*bytes), Path(asked.fontFile).filename().string()));
     if (!families) return passOn(families.error());
     letters.family = families->front();
     return letters;
@@ -98,15 +108,19 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (auto good = checkLayer(layer, {}); !good) return passOn(good.error());
     const auto box = measure(*letters);
     if (!box) return passOn(box.error());
-    if (box->ink.area() <= 0) return fail(Code::badUsage, "There is nothing to be seen of that text.", "Give it letters.");
+    if (box->ink.area() <= 0)
+        return fail(Code::badUsage, "There is nothing to be seen of that text.",
+                    "Give it letters.");
     tellLacks(*letters);
     const PixelRect ink = roundOutwards(box->ink);
     layer = moved(layer, -ink.left, -ink.top);
-    const auto sheet = drawn({}, layer, ink.size(), static_cast<int>(std::ceil(reachOf(*finishes))) + 1);
+    const auto sheet =
+        drawn({}, layer, ink.size(), static_cast<int>(std::ceil(reachOf(*finishes))) + 1);
     if (!sheet) return passOn(sheet.error());
     const auto tight = inkBoxOf(sheet->pixels, 1);
     if (!tight)
-        return fail(Code::badUsage, "There is nothing to be seen of that text.", "Give it letters, and a colour that is not see-through.");
+        return fail(Code::badUsage, "There is nothing to be seen of that text.",
+                    "Give it letters, and a colour that is not see-through.");
     const auto caps = capHeight(*letters);
     return writePicture(cutOut(sheet->pixels, *tight), {asked.out}, {}, common,
                         {{"cap_height", caps ? OrderedJson(*caps) : OrderedJson(nullptr)}});
@@ -122,8 +136,10 @@ std::function<Result<int>()> declareLetter(Options& options, const Common& commo
     options.value("--style", asked->style, "The family's style, such as Bold or \"Light Italic\"");
     options.value("--size", asked->size, "Size of the em in px (default 100)");
     options.value("--leading", asked->leading, "Line distance over the font's own (default 1)");
-    options.value("--tracking", asked->tracking, "Room between letters, thousandths of an em (default 0)");
-    options.value("--align", asked->align, "left, centre or right (default left)").oneOf({"left", "centre", "center", "right"});
+    options.value("--tracking", asked->tracking,
+                  "Room between letters, thousandths of an em (default 0)");
+    options.value("--align", asked->align, "left, centre or right (default left)")
+        .oneOf({"left", "centre", "center", "right"});
     options.flag("--caps", asked->caps, "In capitals");
     options.flag("--vertical", asked->vertical, "Letters below one another");
     options.value("--colour,--color", asked->colour, "Of the letters (default #FFFFFF)");

@@ -19,9 +19,11 @@ struct Words {
     std::optional<Colour> colour;
 };
 
-Result<Words> split(const std::string& text, const char* option, std::size_t count, bool colourAsked) {
+Result<Words> split(const std::string& text, const char* option, std::size_t count,
+                    bool colourAsked) {
     const auto bad = [&](const std::string& why) {
-        return fail(Code::badUsage, fmt::format("{} cannot be read: \"{}\"{}.", option, text, why), "See --help.");
+        return fail(Code::badUsage, fmt::format("{} cannot be read: \"{}\"{}.", option, text, why),
+                    "See --help.");
     };
     Words words;
     std::size_t at = 0;
@@ -31,7 +33,8 @@ Result<Words> split(const std::string& text, const char* option, std::size_t cou
         at = comma + 1;
         if (part.starts_with('#')) {
             const auto colour = parseColour(part);
-            if (!colour || words.colour || at <= text.size()) return bad(": a colour is #RRGGBB, at the end");
+            if (!colour || words.colour || at <= text.size())
+                return bad(": a colour is #RRGGBB, at the end");
             words.colour = *colour;
             continue;
         }
@@ -44,13 +47,15 @@ Result<Words> split(const std::string& text, const char* option, std::size_t cou
     return words;
 }
 
-Result<void> add(std::vector<Finish>& finishes, const std::string& text, const char* option, std::string_view kind,
-                 const std::vector<std::pair<const char*, double>>& fields, bool colourAsked) {
+Result<void> add(std::vector<Finish>& finishes, const std::string& text, const char* option,
+                 std::string_view kind, const std::vector<std::pair<const char*, double>>& fields,
+                 bool colourAsked) {
     if (text.empty()) return {};
     const auto words = split(text, option, fields.size(), colourAsked);
     if (!words) return passOn(words.error());
     Finish finish = makeFinish(kind);
-    for (std::size_t i = 0; i < fields.size(); ++i) finish.set(fields[i].first, words->numbers[i] * fields[i].second);
+    for (std::size_t i = 0; i < fields.size(); ++i)
+        finish.set(fields[i].first, words->numbers[i] * fields[i].second);
     if (words->colour) finish.colour = *words->colour;
     if (auto good = checkFinish(finish); !good) return good;
     finishes.push_back(std::move(finish));
@@ -60,23 +65,37 @@ Result<void> add(std::vector<Finish>& finishes, const std::string& text, const c
 }  // namespace
 
 void declareFinishes(Options& options, FinishWords& words, bool all) {
-    options.value("--outline", words.outlines, "PX,COLOUR: outside the ink; may be given again for an outline round it").mayRepeat();
-    options.value("--shadow", words.shadow, "DX,DY,BLUR,OPACITY[,COLOUR]: px, px, CSS blur radius in px, 0..1; #000000 unless told");
+    options
+        .value("--outline", words.outlines,
+               "PX,COLOUR: outside the ink; may be given again for an outline round it")
+        .mayRepeat();
+    options.value(
+        "--shadow", words.shadow,
+        "DX,DY,BLUR,OPACITY[,COLOUR]: px, px, CSS blur radius in px, 0..1; #000000 unless told");
     if (!all) return;
-    options.value("--glow", words.glow, "PX,COLOUR: light round the ink that ends after about 2 PX");
-    options.value("--bevel", words.bevel, "SIZE,DEPTH: px inside the edge, 0..1; light from the top left");
+    options.value("--glow", words.glow,
+                  "PX,COLOUR: light round the ink that ends after about 2 PX");
+    options.value("--bevel", words.bevel,
+                  "SIZE,DEPTH: px inside the edge, 0..1; light from the top left");
 }
 
 Result<std::vector<Finish>> finishesOf(const FinishWords& words) {
     std::vector<Finish> finishes;
-    if (auto good = add(finishes, words.bevel, "--bevel", "bevel", {{"size", 1}, {"depth", 100}}, false); !good)
+    if (auto good =
+            add(finishes, words.bevel, "--bevel", "bevel", {{"size", 1}, {"depth", 100}}, false);
+        !good)
         return passOn(good.error());
     for (const std::string& outline : words.outlines)
-        if (auto good = add(finishes, outline, "--outline", "outline", {{"px", 1}}, true); !good) return passOn(good.error());
-    if (auto good = add(finishes, words.glow, "--glow", "glow", {{"px", 1}}, true); !good) return passOn(good.error());
-    if (auto good = add(finishes, words.shadow, "--shadow", "shadow", {{"dx", 1}, {"dy", 1}, {"blur", 1}, {"opacity", 100}}, false); !good)
+        if (auto good = add(finishes, outline, "--outline", "outline", {{"px", 1}}, true); !good)
+            return passOn(good.error());
+    if (auto good = add(finishes, words.glow, "--glow", "glow", {{"px", 1}}, true); !good)
         return passOn(good.error());
-    if (finishes.size() > mostFinishes) return fail(Code::badUsage, fmt::format("Up to {} finishes are taken.", mostFinishes));
+    if (auto good = add(finishes, words.shadow, "--shadow", "shadow",
+                        {{"dx", 1}, {"dy", 1}, {"blur", 1}, {"opacity", 100}}, false);
+        !good)
+        return passOn(good.error());
+    if (finishes.size() > mostFinishes)
+        return fail(Code::badUsage, fmt::format("Up to {} finishes are taken.", mostFinishes));
     return finishes;
 }
 
@@ -97,11 +116,13 @@ Result<Sheet> drawn(const Kit& kit, Layer layer, PixelSize frame, int room) {
 
 Straight8 cutOut(const Straight8& raster, PixelRect part) {
     Straight8 out(part.size());
-    for (int y = 0; y < part.height(); ++y) std::copy_n(raster.row(part.top + y) + part.left, part.width(), out.row(y));
+    for (int y = 0; y < part.height(); ++y)
+        std::copy_n(raster.row(part.top + y) + part.left, part.width(), out.row(y));
     return out;
 }
 
-Result<int> writePicture(const Straight8& pixels, const Outcome& outcome, const std::vector<Path>& inputs, const Common& common,
+Result<int> writePicture(const Straight8& pixels, const Outcome& outcome,
+                         const std::vector<Path>& inputs, const Common& common,
                          const OrderedJson& more) {
     const auto& [out, quality, matte, typed] = outcome;
     const auto format = formatAsked(typed, out);
@@ -116,19 +137,24 @@ Result<int> writePicture(const Straight8& pixels, const Outcome& outcome, const 
     return writeEncoded(*encoded, *format, pixels.size(), out, inputs, common, more);
 }
 
-Result<int> writeEncoded(ByteView encoded, Content content, PixelSize size, const std::string& out, const std::vector<Path>& inputs,
-                         const Common& common, const OrderedJson& more) {
+Result<int> writeEncoded(ByteView encoded, Content content, PixelSize size, const std::string& out,
+                         const std::vector<Path>& inputs, const Common& common,
+                         const OrderedJson& more) {
     if (out != "-")
         if (auto may = mayWrite(out, inputs, common); !may) return passOn(may.error());
     if (auto done = writeOutput(out, encoded, "", common); !done) return passOn(done.error());
     if (out == "-") return Exit::done;
-    OrderedJson json{
-        {"out", out}, {"width", size.width}, {"height", size.height}, {"content", factsOf(content).type}, {"bytes", encoded.size()}};
+    OrderedJson json{{"out", out},
+                     {"width", size.width},
+                     {"height", size.height},
+                     {"content", factsOf(content).type},
+                     {"bytes", encoded.size()}};
     json.update(more);
     if (common.json)
         print(json);
     else
-        fmt::print("{}: {} x {} px, {} bytes\n", out, size.width, size.height, grouped(static_cast<long long>(encoded.size())));
+        fmt::print("{}: {} x {} px, {} bytes\n", out, size.width, size.height,
+                   grouped(static_cast<long long>(encoded.size())));
     return Exit::done;
 }
 

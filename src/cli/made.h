@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Pictures that a command makes out of layers: finishes as words, a piece drawn, its ink cut out, the file written.
+// Pictures that a command makes out of layers: finishes as words, a piece drawn, its ink cut out,
+// the file written.
 #pragma once
 
 #include "base/json.h"
@@ -13,13 +14,16 @@ namespace zl::cli {
 struct FinishWords {
     std::vector<std::string> outlines;
     std::string shadow, glow, bevel;
-    bool any() const { return !outlines.empty() || !shadow.empty() || !glow.empty() || !bevel.empty(); }
+    bool any() const {
+        return !outlines.empty() || !shadow.empty() || !glow.empty() || !bevel.empty();
+    }
 };
 void declareFinishes(Options& options, FinishWords& words, bool all);
 // In the order in which they are put on: bevel, outlines, glow, shadow.
 [[nodiscard]] Result<std::vector<Finish>> finishesOf(const FinishWords& words);
 
-// One layer by itself, drawn as the window would, with `room` px round `frame`; the frame's corner is at (room, room).
+// One layer by itself, drawn as the window would, with `room` px round `frame`; the frame's corner
+// is at (room, room).
 struct Sheet {
     Straight8 pixels;
     int room = 0;
@@ -36,11 +40,13 @@ struct Outcome {
     std::string matte{}, format{};  // as typed; empty: none, and by the ending
 };
 // Encodes, writes, and tells: {"out", "width", "height", "content", "bytes"} and what `more` has.
-[[nodiscard]] Result<int> writePicture(const Straight8& pixels, const Outcome& outcome, const std::vector<Path>& inputs,
-                                       const Common& common, const OrderedJson& more = OrderedJson::object());
+[[nodiscard]] Result<int> writePicture(const Straight8& pixels, const Outcome& outcome,
+                                       const std::vector<Path>& inputs, const Common& common,
+                                       const OrderedJson& more = OrderedJson::object());
 
 // What is encoded already: writes and tells it likewise.
-[[nodiscard]] Result<int> writeEncoded(ByteView encoded, Content content, PixelSize size, const std::string& out,
-                                       const std::vector<Path>& inputs, const Common& common, const OrderedJson& more);
+[[nodiscard]] Result<int> writeEncoded(ByteView encoded, Content content, PixelSize size,
+                                       const std::string& out, const std::vector<Path>& inputs,
+                                       const Common& common, const OrderedJson& more);
 
 }  // namespace zl::cli

@@ -15,20 +15,26 @@ namespace zl::cli {
 std::span<const Command> allCommands() {
     static const std::array<Command, 16> table{{
         {"briefs", "Lists the briefs: the destinations and what they demand", false, declareBriefs},
-        {"check", "Measures a picture file against a brief, or the pieces of a kit", true, declareCheck},
+        {"check", "Measures a picture file against a brief, or the pieces of a kit", true,
+         declareCheck},
         {"render", "Writes a piece as a release would", true, declareRender},
         {"crop", "Crops to a shape; never stretches", true, declareCrop},
         {"fit", "Finds the best quality under a limit", true, declareFit},
-        {"cut", "Cuts a picture out: its flat background off, a circle, round corners", true, declareCut},
+        {"cut", "Cuts a picture out: its flat background off, a circle, round corners", true,
+         declareCut},
         {"edges", "Measures the edge of a cut-out, and maps its faults", true, declareEdges},
         {"resize", "Scales to a frame: covers it, fits into it or pads it", true, declareResize},
-        {"finish", "Puts an outline, a shadow, a glow or a bevel on a picture's ink", true, declareFinish},
+        {"finish", "Puts an outline, a shadow, a glow or a bevel on a picture's ink", true,
+         declareFinish},
         {"letter", "Writes lettering as a picture, tight to its ink", true, declareLetter},
         {"over", "Lays a mark over a picture", true, declareOver},
-        {"release", "Writes the pieces of a kit in their best format, with receipts", true, declareRelease},
-        {"rehearse", "Hands a file to the stand-in host and draws where it is met", true, declareRehearse},
+        {"release", "Writes the pieces of a kit in their best format, with receipts", true,
+         declareRelease},
+        {"rehearse", "Hands a file to the stand-in host and draws where it is met", true,
+         declareRehearse},
         {"map", "Writes the link regions of a piece as an HTML image map", true, declareMap},
-        {"report", "Writes one page about a whole kit: pieces, readings, surfaces", true, declareReport},
+        {"report", "Writes one page about a whole kit: pieces, readings, surfaces", true,
+         declareReport},
         {"demo", "Writes the demo kit and its media", true, declareDemo},
     }};
     return table;
@@ -54,7 +60,8 @@ int exitFor(Code code) {
 
 int main(int argc, char** argv) {
     using namespace zl::cli;
-    CLI::App app("zledge: prepares and measures the pictures that surround a video or a stream", "zledge");
+    CLI::App app("zledge: prepares and measures the pictures that surround a video or a stream",
+                 "zledge");
     app.set_version_flag("--version", "zledge " ZL_VERSION);
     app.require_subcommand(1);
     std::array<Common, 24> commons{};
@@ -64,19 +71,22 @@ int main(int argc, char** argv) {
         Common& common = commons.at(i++);
         CLI::App* sub = app.add_subcommand(command.name, command.help);
         sub->add_flag("--json", common.json, "One JSON document on standard output");
-        if (command.writes) sub->add_flag("--replace", common.replace, "Replace a file that stands there already");
+        if (command.writes)
+            sub->add_flag("--replace", common.replace, "Replace a file that stands there already");
         Options options(*sub);
         sub->final_callback([&chosen, run = command.declare(options, common)] { chosen = run; });
     }
     app.footer(
-        "Exit status: 0 done and no reading failed, 1 a reading failed or a limit is not met, 2 bad usage,\n"
+        "Exit status: 0 done and no reading failed, 1 a reading failed or a limit is not met, 2 "
+        "bad usage,\n"
         "3 an input is unreadable, 4 an output could not be written.");
     if (argc > 1 && argv[1][0] != '-') {
         std::vector<std::string> known;
         for (const Command& command : allCommands()) known.emplace_back(command.name);
         if (std::find(known.begin(), known.end(), argv[1]) == known.end()) {
             fmt::print(stderr, "zledge: There is no command \"{}\". {}\n", argv[1],
-                       didYouMean(argv[1], known).empty() ? "See: zledge --help" : didYouMean(argv[1], known));
+                       didYouMean(argv[1], known).empty() ? "See: zledge --help"
+                                                          : didYouMean(argv[1], known));
             return Exit::badUsage;
         }
     }
@@ -91,6 +101,7 @@ int main(int argc, char** argv) {
     if (result) return *result;
     fmt::print(stderr, "zledge: {}\n", result.error().sentence());
     if (std::any_of(commons.begin(), commons.end(), [](const Common& c) { return c.json; }))
-        print({{"error", {{"what", result.error().what}, {"hint", result.error().hint}}}, {"exit", exitFor(result.error().code)}});
+        print({{"error", {{"what", result.error().what}, {"hint", result.error().hint}}},
+               {"exit", exitFor(result.error().code)}});
     return exitFor(result.error().code);
 }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What a command asks for. The parser behind it is header only and slow to compile: options.cpp and main.cpp alone see it.
+// What a command asks for. The parser behind it is header only and slow to compile: options.cpp and
+// main.cpp alone see it.
 #pragma once
 
 #include <string>
@@ -30,7 +31,8 @@ class Option {
 class Options {
   public:
     explicit Options(CLI::App& app) : app_(app) {}
-    // `names` as "--name,--other", or a bare word for what is told by its place. `into` must outlive the parsing.
+    // `names` as "--name,--other", or a bare word for what is told by its place. `into` must
+    // outlive the parsing.
     template <class Value>
     Option value(const std::string& names, Value& into, const std::string& help);
     void flag(const std::string& names, bool& into, const std::string& help);

@@ -20,7 +20,9 @@ struct Asked {
     int quality = 0;  // 0: 95, or the base's own where it is a JPEG and stays one
 };
 
-const std::vector<std::string> places{"top-left", "top", "top-right", "left", "centre", "right", "bottom-left", "bottom", "bottom-right"};
+const std::vector<std::string> places{"top-left",    "top",    "top-right",
+                                      "left",        "centre", "right",
+                                      "bottom-left", "bottom", "bottom-right"};
 
 // "24,24" in px, "2.5%,2.5%" of the base's sides, or one of each.
 Result<RealPoint> insetOf(const std::string& text, PixelSize base) {
@@ -37,7 +39,8 @@ Result<RealPoint> insetOf(const std::string& text, PixelSize base) {
         if (!number || std::abs(number->front()) > 100'000) return {};
         return share ? number->front() / 100 * side : number->front();
     };
-    const auto x = one(text.substr(0, comma), base.width), y = one(text.substr(comma + 1), base.height);
+    const auto x = one(text.substr(0, comma), base.width),
+               y = one(text.substr(comma + 1), base.height);
     return x && y ? Result<RealPoint>(RealPoint{*x, *y}) : bad();
 }
 
@@ -55,7 +58,8 @@ double startOf(bool low, bool high, double length, double side, double inset) {
 Result<int> run(const Asked& asked, const Common& common) {
     const auto format = formatAsked(asked.format, asked.out);
     if (!format) return passOn(format.error());
-    if (asked.base == "-" && asked.mark == "-") return fail(Code::badUsage, "Standard input can be one of the two, not both.");
+    if (asked.base == "-" && asked.mark == "-")
+        return fail(Code::badUsage, "Standard input can be one of the two, not both.");
     const auto base = pictureOf(asked.base), mark = base ? pictureOf(asked.mark) : base;
     if (!base || !mark) return passOn(!base ? base.error() : mark.error());
     const PixelSize frame = base->second.size, own = mark->second.size;
@@ -65,8 +69,8 @@ Result<int> run(const Asked& asked, const Common& common) {
     const Turn turn{asked.rotate, false, false};
     RealRect place{0, 0, own.width * factor, own.height * factor};
     const RealRect bounds = boundsOf(place, turn, place.centre());
-    const bool left = asked.at.ends_with("left"), right = asked.at.ends_with("right"), top = asked.at.starts_with("top"),
-               bottom = asked.at.starts_with("bottom");
+    const bool left = asked.at.ends_with("left"), right = asked.at.ends_with("right"),
+               top = asked.at.starts_with("top"), bottom = asked.at.starts_with("bottom");
     place.x = startOf(left, right, bounds.width, frame.width, inset->x) - bounds.x;
     place.y = startOf(top, bottom, bounds.height, frame.height, inset->y) - bounds.y;
     if (factor == 1 && asked.rotate == 0) {  // whole px: nothing is resampled
@@ -94,15 +98,18 @@ Result<int> run(const Asked& asked, const Common& common) {
     const RealRect seen = boundsOf(upper);
     OrderedJson told{{"mark_rect", {seen.x, seen.y, seen.width, seen.height}}};
     // A JPEG that stays one keeps its tables, and what the mark does not touch, bit by bit.
-    if (base->second.content == Content::jpeg && format == Content::jpeg && asked.quality == 0 && isOpaque(*pixels))
+    if (base->second.content == Content::jpeg && format == Content::jpeg && asked.quality == 0 &&
+        isOpaque(*pixels))
         if (const auto before = decode(*base->first.bytes, base->first.name))
             if (auto changed = changedJpeg(*base->first.bytes, *before->pixels, *pixels)) {
                 told["blocks"] = changed->blocks;
                 told["blocks_changed"] = changed->changed;
-                return writeEncoded(changed->bytes, Content::jpeg, pixels->size(), asked.out, {asked.base, asked.mark}, common, told);
+                return writeEncoded(changed->bytes, Content::jpeg, pixels->size(), asked.out,
+                                    {asked.base, asked.mark}, common, told);
             }
-    return writePicture(*pixels, {asked.out, asked.quality > 0 ? asked.quality : 95, asked.matte, asked.format}, {asked.base, asked.mark},
-                        common, told);
+    return writePicture(
+        *pixels, {asked.out, asked.quality > 0 ? asked.quality : 95, asked.matte, asked.format},
+        {asked.base, asked.mark}, common, told);
 }
 
 }  // namespace
@@ -111,20 +118,33 @@ std::function<Result<int>()> declareOver(Options& options, const Common& common)
     const auto asked = std::make_shared<Asked>();
     options.value("base", asked->base, "The picture below; - is standard input").required();
     options.value("mark", asked->mark, "What goes on it; - is standard input").required();
-    options.value("--at", asked->at, "top-left, top, top-right, left, centre, right, bottom-left, bottom or bottom-right (the default)")
+    options
+        .value("--at", asked->at,
+               "top-left, top, top-right, left, centre, right, bottom-left, bottom or bottom-right "
+               "(the default)")
         .oneOf(places);
-    options.value("--inset", asked->inset, "X,Y from the edges it stands at, px or % of the base's sides (default 0,0)");
-    options.value("--width", asked->width, "The mark's width as a percentage of the base's; else its own px, not resampled")
+    options.value("--inset", asked->inset,
+                  "X,Y from the edges it stands at, px or % of the base's sides (default 0,0)");
+    options
+        .value("--width", asked->width,
+               "The mark's width as a percentage of the base's; else its own px, not resampled")
         .between(0.01, 1000.0);
     options.value("--opacity", asked->opacity, "0 to 1 (default 1)").between(0.0, 1.0);
-    options.value("--rotate", asked->rotate, "Degrees clockwise (default 0)").between(-360.0, 360.0);
+    options.value("--rotate", asked->rotate, "Degrees clockwise (default 0)")
+        .between(-360.0, 360.0);
     options
         .value("--quality", asked->quality,
-               "JPEG quality (default: that of a base that is a JPEG, whose untouched blocks then stay as they are; else 95)")
+               "JPEG quality (default: that of a base that is a JPEG, whose untouched blocks then "
+               "stay as they are; else 95)")
         .between(1, 100);
-    options.value("--matte", asked->matte, "#RRGGBB that see-through parts are laid on where the format has no alpha");
-    options.value("--format", asked->format, "png, jpeg, gif or webp (default: what the ending says)");
-    options.value("--out", asked->out, "The file to write; its ending tells the format; - is standard output").required();
+    options.value("--matte", asked->matte,
+                  "#RRGGBB that see-through parts are laid on where the format has no alpha");
+    options.value("--format", asked->format,
+                  "png, jpeg, gif or webp (default: what the ending says)");
+    options
+        .value("--out", asked->out,
+               "The file to write; its ending tells the format; - is standard output")
+        .required();
     return [asked, &common] { return run(*asked, common); };
 }
 

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// rehearse FILE --brief ID --out DIR: hands the file to the stand-in host, publishes it, writes each surface and rehearsal.json.
+// rehearse FILE --brief ID --out DIR: hands the file to the stand-in host, publishes it, writes
+// each surface and rehearsal.json.
 #include <fmt/core.h>
 
 #include <map>
@@ -23,7 +24,8 @@ Result<void> put(const Path& file, ByteView bytes, const Common& common) {
     return writeFile(file, bytes, common.replacing());
 }
 
-Result<OrderedJson> writeSurfaces(const Asked& asked, const Brief& brief, const Straight8& picture, Posted posted, const Common& common) {
+Result<OrderedJson> writeSurfaces(const Asked& asked, const Brief& brief, const Straight8& picture,
+                                  Posted posted, const Common& common) {
     // Each surface shows what the host shows: its own copy of that width.
     std::map<int, std::shared_ptr<const Straight8>> copies;
     std::optional<Error> failed;
@@ -43,7 +45,8 @@ Result<OrderedJson> writeSurfaces(const Asked& asked, const Brief& brief, const 
         const auto png = encode(surface.picture, {});
         if (!png) return passOn(png.error());
         const std::string name = surface.id + ".png";
-        if (auto done = put(Path(asked.out) / name, *png, common); !done) return passOn(done.error());
+        if (auto done = put(Path(asked.out) / name, *png, common); !done)
+            return passOn(done.error());
         const PixelRect& r = surface.pieceRect;
         all.push_back({{"id", surface.id},
                        {"title", surface.title},
@@ -71,15 +74,19 @@ Result<int> run(const Asked& asked, const Common& common) {
     }
     if (auto good = checkShowing(posted.showing, posted.length); !good) return passOn(good.error());
     const bool plays =
-        std::any_of((*brief)->surfaces.begin(), (*brief)->surfaces.end(), [](const SurfaceSpec& s) { return s.kind == "player"; });
+        std::any_of((*brief)->surfaces.begin(), (*brief)->surfaces.end(),
+                    [](const SurfaceSpec& s) { return s.kind == SurfaceKind::player; });
     if (!plays && asked.show != "throughout")
-        return fail(Code::badUsage, fmt::format("The brief {} has no player, so --show says nothing.", asked.brief), "Leave it out.");
+        return fail(Code::badUsage,
+                    fmt::format("The brief {} has no player, so --show says nothing.", asked.brief),
+                    "Leave it out.");
     const auto bytes = readFile(asked.file);
     if (!bytes) return passOn(bytes.error());
     std::error_code error;
     std::filesystem::create_directories(asked.out, error);
     if (!std::filesystem::is_directory(asked.out, error))
-        return fail(Code::unwritable, fmt::format("The folder {} cannot be made.", asked.out), "Choose another folder.");
+        return fail(Code::unwritable, fmt::format("The folder {} cannot be made.", asked.out),
+                    "Choose another folder.");
     const Path report = Path(asked.out) / "rehearsal.json";
     if (auto may = mayWrite(report, {asked.file}, common); !may) return passOn(may.error());
     StandInHost host(Path(asked.out) / "host");
@@ -95,19 +102,23 @@ Result<int> run(const Asked& asked, const Common& common) {
         if (!written) return passOn(written.error());
         surfaces = std::move(*written);
     }
-    const OrderedJson json{{"accepted", answer->accepted},
-                           {"state", answer->accepted ? std::string(nameOf(host.state(piece))) : "refused"},
-                           {"reasons", answer->reasons()},
-                           {"surfaces", surfaces}};
+    const OrderedJson json{
+        {"accepted", answer->accepted},
+        {"state", answer->accepted ? std::string(nameOf(host.state(piece))) : "refused"},
+        {"reasons", answer->reasons()},
+        {"surfaces", surfaces}};
     const std::string text = written(json);
-    if (auto done = put(report, {reinterpret_cast<const std::uint8_t*>(text.data()), text.size()}, common); !done)
+    if (auto done =
+            put(report, {reinterpret_cast<const std::uint8_t*>(text.data()), text.size()}, common);
+        !done)
         return passOn(done.error());
     if (common.json) {
         print(json);
     } else {
         fmt::print("{}: {}\n", asked.file, answer->accepted ? "accepted" : "refused");
         for (const std::string& reason : answer->reasons()) fmt::print("  {}\n", reason);
-        for (const auto& surface : surfaces) fmt::print("  {}\n", (Path(asked.out) / surface["file"].get<std::string>()).string());
+        for (const auto& surface : surfaces)
+            fmt::print("  {}\n", (Path(asked.out) / surface["file"].get<std::string>()).string());
     }
     return answer->accepted ? Exit::done : Exit::readingFailed;
 }
@@ -119,9 +130,13 @@ std::function<Result<int>()> declareRehearse(Options& options, const Common& com
     options.value("file", asked->file, "The file that would be handed over").required();
     options.value("--brief", asked->brief, "The destination").required();
     options.value("--title", asked->title, "The title shown beside it (default: the file's name)");
-    options.value("--show", asked->show, "When a mark is on the player: throughout, from:SECONDS or closing");
+    options.value("--show", asked->show,
+                  "When a mark is on the player: throughout, from:SECONDS or closing");
     options.value("--length", asked->length, "The length of the video, as in 14:05 (default)");
-    options.value("--out", asked->out, "The folder for the surfaces and rehearsal.json; it is made when it is missing").required();
+    options
+        .value("--out", asked->out,
+               "The folder for the surfaces and rehearsal.json; it is made when it is missing")
+        .required();
     return [asked, &common] { return run(*asked, common); };
 }
 

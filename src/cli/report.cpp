@@ -22,14 +22,20 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (!briefs) return passOn(briefs.error());
     if (auto may = mayWrite(asked.out, {asked.kit}, common); !may) return passOn(may.error());
     InkStore store;
-    const auto report = reportOf(*kit, *briefs, store, {}, [](double part) { showProgress("measuring", part); });
+    const auto report =
+        reportOf(*kit, *briefs, store, {}, [](double part) { showProgress("measuring", part); });
     endProgress();
     if (!report) return passOn(report.error());
     const std::string& html = report->html;
-    if (auto done = writeFile(asked.out, {reinterpret_cast<const std::uint8_t*>(html.data()), html.size()}, common.replacing()); !done)
+    if (auto done =
+            writeFile(asked.out, {reinterpret_cast<const std::uint8_t*>(html.data()), html.size()},
+                      common.replacing());
+        !done)
         return passOn(done.error());
     if (common.json)
-        print({{"out", asked.out}, {"pieces", kit->pieces.size()}, {"verdict", nameOf(report->worst)}});
+        print({{"out", asked.out},
+               {"pieces", kit->pieces.size()},
+               {"verdict", nameOf(report->worst)}});
     else
         fmt::print("{}: {} pieces, {}\n", asked.out, kit->pieces.size(), nameOf(report->worst));
     return report->worst == Verdict::fail ? Exit::readingFailed : Exit::done;

@@ -1,15 +1,17 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The adapter of OpenCV's face detector: frontal faces by boosted cascades (Viola and Jones 2001), with the cascade that opencv-data
-// ships. Loaded by raster/faces.cpp.
+// The adapter of OpenCV's face detector: frontal faces by boosted cascades (Viola and Jones 2001),
+// with the cascade that opencv-data ships. Loaded by raster/faces.cpp.
 #include <opencv2/core.hpp>
 #include <opencv2/imgproc.hpp>
 #include <opencv2/objdetect.hpp>
 
 #include <cstdint>
 
-// Finds faces in `grey` (width * height bytes). Writes up to `most` of them as x, y, width, height in px and the detector's confidence,
-// the most certain first, and gives their number; -1 when it cannot work. One thread at a time.
-extern "C" int zl_find_faces(const std::uint8_t* grey, int width, int height, double* out, int most) {
+// Finds faces in `grey` (width * height bytes). Writes up to `most` of them as x, y, width, height
+// in px and the detector's confidence, the most certain first, and gives their number; -1 when it
+// cannot work. One thread at a time.
+extern "C" int zl_find_faces(const std::uint8_t* grey, int width, int height, double* out,
+                             int most) {
     try {
         cv::setNumThreads(1);
         cv::CascadeClassifier cascade;
@@ -22,10 +24,12 @@ extern "C" int zl_find_faces(const std::uint8_t* grey, int width, int height, do
         std::vector<double> weights;
         constexpr double step = 1.08;
         constexpr int neighbours = 4, smallest = 24;
-        cascade.detectMultiScale(even, found, levels, weights, step, neighbours, 0, cv::Size(smallest, smallest), cv::Size(), true);
+        cascade.detectMultiScale(even, found, levels, weights, step, neighbours, 0,
+                                 cv::Size(smallest, smallest), cv::Size(), true);
         std::vector<std::size_t> order(found.size());
         for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
-        std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return weights[a] > weights[b]; });
+        std::stable_sort(order.begin(), order.end(),
+                         [&](std::size_t a, std::size_t b) { return weights[a] > weights[b]; });
         int count = 0;
         for (const std::size_t i : order) {
             if (count >= most) break;

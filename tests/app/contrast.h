@@ -9,7 +9,9 @@
 namespace zl::app {
 
 inline double contrast(const QColor& one, const QColor& other) {
-    const auto light = [](const QColor& c) { return relativeLuminance(c.red(), c.green(), c.blue()); };
+    const auto light = [](const QColor& c) {
+        return relativeLuminance(c.red(), c.green(), c.blue());
+    };
     return contrastRatio(light(one), light(other));
 }
 

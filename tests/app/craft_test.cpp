@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Everything that a piece is built from, in the real window: bars, several layers at once, groups, turns, finishes, tone, letters,
-// guides, frames, looks, variants.
+// Everything that a piece is built from, in the real window: bars, several layers at once, groups,
+// turns, finishes, tone, letters, guides, frames, looks, variants.
 #include <QAbstractButton>
 #include <QCheckBox>
 #include <QClipboard>
@@ -37,7 +37,8 @@ class Craft : public WindowTest {
         }
     }
     void editPlace(RealRect place) {
-        session().editLayers(session().chosenIds(), "place", {}, [&](Layer& one) { one.bar()->place = place; });
+        session().editLayers(session().chosenIds(), "place", {},
+                             [&](Layer& one) { test::barOf(one)->place = place; });
     }
     void choose(const char* field, int index) {
         auto* box = child<QComboBox>(field);
@@ -60,41 +61,44 @@ class Craft : public WindowTest {
 };
 
 TEST_F(Craft, AnEightyPercentBarOverTheTaskBarIsTwoClicks) {
-    session().openValue(test::withPicture(test::kitWith("stream-overlay", {1920, 1080}), test::textured({1920, 1080}), {0, 0, 1920, 1080}),
+    session().openValue(test::withPicture(test::kitWith("stream-overlay", {1920, 1080}),
+                                          test::textured({1920, 1080}), {0, 0, 1920, 1080}),
                         folder / "bar.zlkit");
     const std::uint32_t before = rendered().row(1060)[700];
     pick("addRectangle");
-    ASSERT_TRUE(layer().bar());
+    ASSERT_TRUE(test::barOf(layer()));
     EXPECT_EQ(layer().name, "Bar");
     const std::uint32_t after = rendered().row(1060)[700];
     EXPECT_NEAR(redOf(after), redOf(before) * 0.2, 1);
     EXPECT_EQ(child<QLineEdit>("opacity")->text(), "80");
-    EXPECT_EQ(layer().bar()->place.bottom(), 1080);
+    EXPECT_EQ(test::barOf(layer())->place.bottom(), 1080);
 }
 
 TEST_F(Craft, BarsTakeEveryShapeAndFadeToNothing) {
     startEmpty();
     int count = 0;
-    for (const char* action : {"addRectangle", "addRounded", "addEllipse", "addRing", "addLine", "addArrow"}) {
+    for (const char* action :
+         {"addRectangle", "addRounded", "addEllipse", "addRing", "addLine", "addArrow"}) {
         pick(action);
-        EXPECT_EQ(layer().bar()->shape, static_cast<BarShape>(count++));
+        EXPECT_EQ(test::barOf(layer())->shape, static_cast<BarShape>(count++));
     }
     choose("shape", 1);
-    EXPECT_EQ(layer().bar()->shape, BarShape::rounded);
+    EXPECT_EQ(test::barOf(layer())->shape, BarShape::rounded);
     type("radius", "7");
-    EXPECT_EQ(layer().bar()->radius, 7);
+    EXPECT_EQ(test::barOf(layer())->radius, 7);
     EXPECT_FALSE(child<QLineEdit>("thickness")->isEnabled());
     EXPECT_FALSE(child<QLineEdit>("thickness")->toolTip().isEmpty()) << "it says why";
     click("fades");
-    ASSERT_TRUE(layer().bar()->fade);
-    EXPECT_EQ(layer().bar()->fade->alpha, 0);
+    ASSERT_TRUE(test::barOf(layer())->fade);
+    EXPECT_EQ(test::barOf(layer())->fade->alpha, 0);
     type("barColourText", "#11223380");
-    EXPECT_EQ(nameOf(layer().bar()->colour), "#11223380") << "what is typed is what is taken";
+    EXPECT_EQ(nameOf(test::barOf(layer())->colour), "#11223380")
+        << "what is typed is what is taken";
     type("fadeAngle", "90");
-    EXPECT_EQ(layer().bar()->fadeDegrees, 90);
+    EXPECT_EQ(test::barOf(layer())->fadeDegrees, 90);
     click("toNothing");
     type("fadeText", "#112233");
-    EXPECT_EQ(nameOf(*layer().bar()->fade), "#112233");
+    EXPECT_EQ(nameOf(*test::barOf(layer())->fade), "#112233");
     for (const char* bad : {"0/0", "1e400", "abc"}) {
         const Kit kit = session().kit();
         type("radius", bad);
@@ -105,20 +109,22 @@ TEST_F(Craft, BarsTakeEveryShapeAndFadeToNothing) {
 TEST_F(Craft, SeveralLayersMoveAsOneAndGroupsStayTogether) {
     threeBars();
     QTest::mouseClick(&window->canvas(), Qt::LeftButton, {}, middleOf(piece().layers[0]));
-    QTest::mouseClick(&window->canvas(), Qt::LeftButton, Qt::ShiftModifier, middleOf(piece().layers[1]));
+    QTest::mouseClick(&window->canvas(), Qt::LeftButton, Qt::ShiftModifier,
+                      middleOf(piece().layers[1]));
     EXPECT_EQ(session().chosenIds(), (std::set{1, 2}));
-    drag(middleOf(piece().layers[0]), middleOf(piece().layers[0]) + QPoint(0, 40), Qt::ControlModifier);
-    const double down = piece().layers[0].bar()->place.y - 25;
+    drag(middleOf(piece().layers[0]), middleOf(piece().layers[0]) + QPoint(0, 40),
+         Qt::ControlModifier);
+    const double down = test::barOf(piece().layers[0])->place.y - 25;
     EXPECT_GT(down, 20);
-    EXPECT_EQ(piece().layers[1].bar()->place.y - 70, down) << "both, by the same way";
-    EXPECT_EQ(piece().layers[2].bar()->place.y, 145);
+    EXPECT_EQ(test::barOf(piece().layers[1])->place.y - 70, down) << "both, by the same way";
+    EXPECT_EQ(test::barOf(piece().layers[2])->place.y, 145);
     trigger("groupAction");
     EXPECT_NE(piece().layers[0].group, 0);
     // One of the group is nudged, the other follows; hiding hides both.
     session().chooseLayer(1);
-    const double x = piece().layers[1].bar()->place.x;
+    const double x = test::barOf(piece().layers[1])->place.x;
     QTest::keyClick(&window->canvas(), Qt::Key_Right, Qt::ShiftModifier);
-    EXPECT_EQ(piece().layers[1].bar()->place.x, x + 10);
+    EXPECT_EQ(test::barOf(piece().layers[1])->place.x, x + 10);
     trigger("hideLayerAction");
     EXPECT_TRUE(piece().layers[0].hidden && piece().layers[1].hidden && !piece().layers[2].hidden);
     session().history().undo();
@@ -136,12 +142,13 @@ TEST_F(Craft, LayersAreLinedUpAndTheirGapsMadeEqual) {
     threeBars();
     trigger("chooseAllAction");
     click("edgeTop");
-    for (const Layer& one : piece().layers) EXPECT_EQ(one.bar()->place.y, 0);
+    for (const Layer& one : piece().layers) EXPECT_EQ(test::barOf(one)->place.y, 0);
     click("gapsAcross");
-    EXPECT_EQ(piece().layers[1].bar()->place.x, 260) << "20 to 560 px, 180 taken: gaps of 180";
+    EXPECT_EQ(test::barOf(piece().layers[1])->place.x, 260)
+        << "20 to 560 px, 180 taken: gaps of 180";
     choose("alignTo", 1);
     click("edgeRight");
-    for (const Layer& one : piece().layers) EXPECT_EQ(one.bar()->place.right(), 560);
+    for (const Layer& one : piece().layers) EXPECT_EQ(test::barOf(one)->place.right(), 560);
     session().chooseLayer(2);
     EXPECT_FALSE(child<QToolButton>("gapsAcross")->isEnabled());
     EXPECT_TRUE(child<QToolButton>("gapsAcross")->toolTip().contains("three layers"));
@@ -169,7 +176,9 @@ TEST_F(Craft, ALayerIsTurnedByItsHandleAndByNumbers) {
     EXPECT_TRUE(layer().turn.flipX);
     EXPECT_EQ(layer().turn.degrees, -120);
     // A corner of a turned box scales it; the opposite corner stays where it is.
-    session().editLayers({layer().id}, "turn", {}, [](Layer& one) { one.turn = {90, false, false}; });
+    session().editLayers({layer().id}, "turn", {}, [](Layer& one) {
+        one.turn = {90, false, false};
+    });
     const RealRect before = boundsOf(layer());
     drag(at(before.x, before.bottom()), at(before.x, before.bottom()) + QPoint(-12, 30));
     EXPECT_NEAR(boundsOf(layer()).right(), before.right(), 1e-6);
@@ -190,7 +199,8 @@ TEST_F(Craft, FinishesAreAddedOrderedSwitchedAndCopied) {
     EXPECT_EQ(layer().finishes[3].value("dx"), 12);
     choose("finish-2-side", 2);
     EXPECT_EQ(layer().finishes[2].value("side"), 2);
-    ASSERT_TRUE(comesTrue([this] { return child<QWidget>("finish-5-remove")->height() > 0; })) << "the cards are laid out";
+    ASSERT_TRUE(comesTrue([this] { return child<QWidget>("finish-5-remove")->height() > 0; }))
+        << "the cards are laid out";
     child<QCheckBox>("finish-4-on")->click();
     EXPECT_TRUE(layer().finishes[4].off);
     click("finish-5-earlier");
@@ -300,7 +310,8 @@ TEST_F(Craft, LettersTakeCapitalsTrackingStackingAndAWidth) {
         QTest::keyClick(child<QLineEdit>("size"), Qt::Key_Escape);
     }
     // A letter that the font lacks is told, with what stands for it.
-    session().editLayers({layer().id}, "text", {}, [](Layer& one) { one.lettering()->text = "A☃"; });
+    session().editLayers({layer().id}, "text", {},
+                         [](Layer& one) { one.lettering()->text = "A☃"; });
     EXPECT_TRUE(child<QLabel>("fontNote")->text().contains("☃"));
     // A text without end is refused, and the old one stands.
     const Kit kit = session().kit();
@@ -328,7 +339,7 @@ TEST_F(Craft, GuidesAreTypedTakenFromABriefDraggedAndSnappedTo) {
     pick("addEllipse");
     editPlace({40, 200, 50, 50});
     drag(at(65, 225), at(65, 225) + (at(228, 225) - at(65, 225)));
-    EXPECT_NEAR(layer().bar()->place.x, piece().guides[0].at, 1e-9);
+    EXPECT_NEAR(test::barOf(layer())->place.x, piece().guides[0].at, 1e-9);
     // Out of the frame it is thrown away.
     drag(at(piece().guides[0].at, 0) + QPoint(0, -7), at(-60, 0) + QPoint(0, -7));
     EXPECT_EQ(piece().guides.size(), 1u);
@@ -342,12 +353,12 @@ TEST_F(Craft, GuidesAreTypedTakenFromABriefDraggedAndSnappedTo) {
 
 TEST_F(Craft, AMovedLayerIsDrawnToEqualGaps) {
     threeBars();
-    session().editLayers({1, 2, 3}, "row", {}, [](Layer& one) { one.bar()->place.y = 100; });
-    session().editLayers({2}, "row", {}, [](Layer& one) { one.bar()->place.x = 120; });
+    session().editLayers({1, 2, 3}, "row", {}, [](Layer& one) { test::barOf(one)->place.y = 100; });
+    session().editLayers({2}, "row", {}, [](Layer& one) { test::barOf(one)->place.x = 120; });
     // 20..80 and 120..180 are 40 px apart: the next would stand at 220.
     session().chooseLayer(3);
     drag(at(530, 120), at(530, 120) + (at(247, 121) - at(530, 120)));
-    EXPECT_EQ(layer().bar()->place.x, 220);
+    EXPECT_EQ(test::barOf(layer())->place.x, 220);
 }
 
 TEST_F(Craft, TheFrameIsScaledRelaidPutRoundAndTrimmed) {
@@ -371,7 +382,7 @@ TEST_F(Craft, TheFrameIsScaledRelaidPutRoundAndTrimmed) {
     QTest::mouseClick(one->findChild<QAbstractButton*>("changeFrame"), Qt::LeftButton);
     activate();
     EXPECT_EQ(piece().frame, (PixelSize{960, 540}));
-    EXPECT_NEAR(piece().layers[0].bar()->place.width, 550, 1e-9);
+    EXPECT_NEAR(test::barOf(piece().layers[0])->place.width, 550, 1e-9);
     QDialog* two = dialog();
     two->findChild<QAbstractButton*>("relay")->click();
     fill(two, "newWidth", "540");
@@ -418,15 +429,19 @@ TEST_F(Craft, VariantsAreKeptAndComparedSmall) {
     EXPECT_EQ(piece().variantOf, "thumbnail");
     session().chooseLayer(4);
     type("colourText", "#FFFFFF");
-    ASSERT_TRUE(
-        comesTrue([this] { return window->readings().isCurrent("thumbnail") && window->readings().isCurrent(session().piece()->id); }));
+    ASSERT_TRUE(comesTrue([this] {
+        return window->readings().isCurrent("thumbnail") &&
+               window->readings().isCurrent(session().piece()->id);
+    }));
     trigger("compareVariantsAction");
     auto* dialog = window->findChild<QDialog*>("variantsDialog");
     ASSERT_TRUE(dialog);
     const auto pictures = dialog->findChildren<QLabel*>("variantPicture");
     ASSERT_EQ(pictures.size(), 2);
-    for (const QLabel* picture : pictures) EXPECT_EQ(picture->pixmap(Qt::ReturnByValue).width(), 168);
-    EXPECT_NE(pictures[0]->pixmap(Qt::ReturnByValue).toImage(), pictures[1]->pixmap(Qt::ReturnByValue).toImage());
+    for (const QLabel* picture : pictures)
+        EXPECT_EQ(picture->pixmap(Qt::ReturnByValue).width(), 168);
+    EXPECT_NE(pictures[0]->pixmap(Qt::ReturnByValue).toImage(),
+              pictures[1]->pixmap(Qt::ReturnByValue).toImage());
     for (auto* button : dialog->findChildren<QAbstractButton*>("openVariant"))
         if (button->isEnabled()) QTest::mouseClick(button, Qt::LeftButton);
     activate();
@@ -470,7 +485,9 @@ TEST_F(Craft, RoomIsMadeForFinishesAndAMarkIsMended) {
     EXPECT_EQ(reading("cut-off").verdict, Verdict::fail);
     window->openFindings("cut-off");
     click("mend-make-room");
-    ASSERT_TRUE(comesTrue([this] { return window->readings().isCurrent("p") && reading("cut-off").verdict == Verdict::pass; }));
+    ASSERT_TRUE(comesTrue([this] {
+        return window->readings().isCurrent("p") && reading("cut-off").verdict == Verdict::pass;
+    }));
     EXPECT_EQ(reading("margins").verdict, Verdict::pass);
 }
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Cutting out and looking at edges in the real window: three clicks from a logo on white to a mark, Gauge, keys with their brush,
-// shapes on the canvas, the mends of the faulty mark.
+// Cutting out and looking at edges in the real window: three clicks from a logo on white to a mark,
+// Gauge, keys with their brush, shapes on the canvas, the mends of the faulty mark.
 #include <QCheckBox>
 #include <QComboBox>
 #include <QSlider>
@@ -26,10 +26,13 @@ class EdgesTest : public WindowTest {
     void openDisc() {
         const Straight8 disc = test::painted({200, 160}, [](int x, int y) {
             const double a = std::clamp(60.5 - std::hypot(x + 0.5 - 100, y + 0.5 - 80), 0.0, 1.0);
-            const auto mix = [&](int ink) { return static_cast<int>(std::lround(a * ink + (1 - a) * 255)); };
+            const auto mix = [&](int ink) {
+                return static_cast<int>(std::lround(a * ink + (1 - a) * 255));
+            };
             return packed(mix(200), mix(40), mix(30), 255);
         });
-        Kit kit = test::withPicture(test::kitWith("free-frame", {200, 160}), disc, {0, 0, 200, 160}, "disc.png");
+        Kit kit = test::withPicture(test::kitWith("free-frame", {200, 160}), disc, {0, 0, 200, 160},
+                                    "disc.png");
         session().openValue(kit, folder / "disc.zlkit");
         session().chooseLayer(1);
         ASSERT_TRUE(measured());
@@ -73,8 +76,10 @@ TEST_F(EdgesTest, ALogoOnWhiteBecomesACleanMarkInThreeClicks) {
     // Released as PNG, and the bytes read back.
     window->showView(MainWindow::release);
     click("releaseNow");
-    ASSERT_TRUE(comesTrue([&] { return std::filesystem::exists(folder / "mossgate-corner-mark-new.png"); }));
-    const Picture back = good(decode(good(readFile(folder / "mossgate-corner-mark-new.png")), "mark.png"));
+    ASSERT_TRUE(comesTrue(
+        [&] { return std::filesystem::exists(folder / "mossgate-corner-mark-new.png"); }));
+    const Picture back =
+        good(decode(good(readFile(folder / "mossgate-corner-mark-new.png")), "mark.png"));
     EXPECT_EQ(back.facts.size, (PixelSize{150, 150}));
     EXPECT_TRUE(back.facts.alphaChannel);
     EXPECT_EQ(alphaOf(back.pixels->row(0)[0]), 0);
@@ -86,15 +91,20 @@ TEST_F(EdgesTest, TheFaultyMarkIsFoundShownAndMendedInGauge) {
     QTest::keyClick(window.get(), Qt::Key_2, Qt::AltModifier);
     ASSERT_EQ(window->view(), MainWindow::gauge);
     auto* view = child<GaugeView>("gaugeView");
-    ASSERT_TRUE(comesTrue([&] { return !view->pane(0).image().isNull() && window->findChild<QWidget*>("gaugeFinding-cut-off"); }));
-    for (const char* id : {"gaugeFinding-fringe", "gaugeFinding-steps", "gaugeFinding-specks", "gaugeFinding-cut-off"})
+    ASSERT_TRUE(comesTrue([&] {
+        return !view->pane(0).image().isNull() &&
+               window->findChild<QWidget*>("gaugeFinding-cut-off");
+    }));
+    for (const char* id : {"gaugeFinding-fringe", "gaugeFinding-steps", "gaugeFinding-specks",
+                           "gaugeFinding-cut-off"})
         EXPECT_TRUE(window->findChild<QWidget*>(id)) << id;
     EXPECT_TRUE(window->findChild<QLabel*>("gaugeLegend")->text().contains("fringed"));
     // A jump: every pane goes there, large.
     static_cast<QAbstractButton*>(child("gaugeShow-fringe"))->click();
     const Mapping first = view->pane(0).mapping();
     EXPECT_GT(first.scale, 3);
-    for (int i = 1; i < GaugeView::paneCount; ++i) EXPECT_EQ(view->pane(i).mapping().scale, first.scale);
+    for (int i = 1; i < GaugeView::paneCount; ++i)
+        EXPECT_EQ(view->pane(i).mapping().scale, first.scale);
     const auto shown = [&](const char* id) {
         const auto all = window->findChildren<QAbstractButton*>(id);
         return std::any_of(all.begin(), all.end(), [](auto* one) { return one->isVisible(); });
@@ -110,8 +120,10 @@ TEST_F(EdgesTest, TheFaultyMarkIsFoundShownAndMendedInGauge) {
     mend("gaugeMend-keep-alpha");
     mend("gaugeMend-take-fringe-off");
     EXPECT_EQ(reading("fringe").verdict, Verdict::pass);
-    ASSERT_TRUE(comesTrue([&] { return !window->findChild<QAbstractButton*>("gaugeMend-take-fringe-off"); }));
-    EXPECT_TRUE(QApplication::focusWidget() && QApplication::focusWidget()->objectName().startsWith("gaugeMend-"))
+    ASSERT_TRUE(comesTrue(
+        [&] { return !window->findChild<QAbstractButton*>("gaugeMend-take-fringe-off"); }));
+    EXPECT_TRUE(QApplication::focusWidget() &&
+                QApplication::focusWidget()->objectName().startsWith("gaugeMend-"))
         << "whoever mends by keys goes on from there";
     // Holding B shows what it was.
     ASSERT_TRUE(comesTrue([&] { return window->findChild<QWidget*>("gaugeShow-steps"); }));
@@ -120,18 +132,24 @@ TEST_F(EdgesTest, TheFaultyMarkIsFoundShownAndMendedInGauge) {
     const QImage after = view->pane(1).image();
     QTest::keyPress(view, Qt::Key_B);
     EXPECT_TRUE(view->showsBefore());
-    EXPECT_TRUE(comesTrue([&] { return view->pane(1).accessibleName().contains("before") && view->pane(1).image() != after; }));
+    EXPECT_TRUE(comesTrue([&] {
+        return view->pane(1).accessibleName().contains("before") && view->pane(1).image() != after;
+    }));
     QTest::qWait(50);
     const QImage shownBefore = view->pane(1).image();
     QTest::keyRelease(view, Qt::Key_B);
     EXPECT_FALSE(view->showsBefore());
-    EXPECT_TRUE(comesTrue([&] { return !view->pane(1).accessibleName().contains("before") && view->pane(1).image() != shownBefore; }))
-        << "and back";
+    EXPECT_TRUE(comesTrue([&] {
+        return !view->pane(1).accessibleName().contains("before") &&
+               view->pane(1).image() != shownBefore;
+    })) << "and back";
     mend("gaugeMend-soften-steps");
     mend("gaugeMend-make-room");
     mend("gaugeMend-remove-specks");
-    for (const char* id : {"format", "fringe", "steps", "specks", "cut-off"}) EXPECT_EQ(reading(id).verdict, Verdict::pass) << id;
-    EXPECT_EQ(session().piece()->layer(1)->picture()->cuts.size(), 3u) << "each mend is a cut that can be switched off";
+    for (const char* id : {"format", "fringe", "steps", "specks", "cut-off"})
+        EXPECT_EQ(reading(id).verdict, Verdict::pass) << id;
+    EXPECT_EQ(session().piece()->layer(1)->picture()->cuts.size(), 3u)
+        << "each mend is a cut that can be switched off";
     for (int i = 0; i < 5; ++i) QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier);
     ASSERT_TRUE(measured());
     EXPECT_EQ(reading("fringe").verdict, Verdict::fail) << "Ctrl+Z brings it back";
@@ -149,13 +167,16 @@ TEST_F(EdgesTest, GaugeZoomsPansAndReadsUnderThePointer) {
     click("gaugeFit");
     GaugePane& pane = view->pane(0);
     const QPointF under = pane.toWidget({100, 80});
-    QWheelEvent wheel(under, pane.mapToGlobal(under), {}, {0, 360}, Qt::NoButton, Qt::ControlModifier, Qt::NoScrollPhase, false);
+    QWheelEvent wheel(under, pane.mapToGlobal(under), {}, {0, 360}, Qt::NoButton,
+                      Qt::ControlModifier, Qt::NoScrollPhase, false);
     const double fitted = pane.shownZoom();
     QApplication::sendEvent(&pane, &wheel);
     EXPECT_NEAR(pane.shownZoom(), fitted * 1.25 * 1.25 * 1.25, 1e-6);
-    EXPECT_LE(QLineF(pane.toWidget({100, 80}), under).length(), 1.5) << "the point under the pointer stays";
+    EXPECT_LE(QLineF(pane.toWidget({100, 80}), under).length(), 1.5)
+        << "the point under the pointer stays";
     QTest::mouseMove(&pane, pane.toWidget({100.5, 80.5}).toPoint());
-    EXPECT_TRUE(comesTrue([&] { return child<QLabel>("gaugeUnder")->text().contains("R 200 G 40 B 30"); }));
+    EXPECT_TRUE(
+        comesTrue([&] { return child<QLabel>("gaugeUnder")->text().contains("R 200 G 40 B 30"); }));
     EXPECT_TRUE(child<QLabel>("gaugeUnder")->text().contains("255"));
     auto* slice = static_cast<GaugeSlice*>(child("gaugeSlice"));
     const QPoint from = pane.toWidget({100, 80}).toPoint(), to = pane.toWidget({100, 12}).toPoint();
@@ -165,7 +186,8 @@ TEST_F(EdgesTest, GaugeZoomsPansAndReadsUnderThePointer) {
     ASSERT_GT(slice->alpha().size(), 20u);
     EXPECT_FLOAT_EQ(slice->alpha().front(), 1);
     EXPECT_FLOAT_EQ(slice->alpha().back(), 0);
-    EXPECT_LE(*std::max_element(slice->difference().begin(), slice->difference().end()), 4) << "the edge is clean";
+    EXPECT_LE(*std::max_element(slice->difference().begin(), slice->difference().end()), 4)
+        << "the edge is clean";
     // An own colour behind the fifth pane.
     auto* photo = child<QComboBox>("gaugeBackdrop");
     photo->setCurrentIndex(3);
@@ -179,7 +201,8 @@ TEST_F(EdgesTest, GaugeZoomsPansAndReadsUnderThePointer) {
     click("gaugeFit");
     GaugePane& photoPane = view->pane(4);
     const QPoint ground = photoPane.toWidget({100, 14}).toPoint();
-    EXPECT_TRUE(comesTrue([&] { return photoPane.image().pixelColor(ground) == QColor(0, 128, 255); }));
+    EXPECT_TRUE(
+        comesTrue([&] { return photoPane.image().pixelColor(ground) == QColor(0, 128, 255); }));
     // Colour alone: what lies under alpha 0 has the ink's colour.
     auto* bare = child<QComboBox>("gaugeBareOf");
     bare->setCurrentIndex(1);
@@ -194,10 +217,12 @@ TEST_F(EdgesTest, AKeyIsSetByItsFieldsAndPickedInThePicture) {
     ASSERT_EQ(cuts().size(), 1u);
     EXPECT_EQ(alphaOf(pixel(5, 5)), 0);
     EXPECT_EQ(alphaOf(pixel(100, 80)), 255);
-    EXPECT_TRUE(comesTrue([&] { return child<QLabel>("cutNote-0")->text().contains("100 % of the border"); }));
+    EXPECT_TRUE(comesTrue(
+        [&] { return child<QLabel>("cutNote-0")->text().contains("100 % of the border"); }));
     // Picked: the disc's own red, linked to that point.
     child<QAbstractButton>("cutPick-0")->click();
-    QTest::mouseClick(&window->canvas(), Qt::LeftButton, {}, window->canvas().toWidget({100.5, 80.5}).toPoint());
+    QTest::mouseClick(&window->canvas(), Qt::LeftButton, {},
+                      window->canvas().toWidget({100.5, 80.5}).toPoint());
     ASSERT_TRUE(comesTrue([&] { return cuts()[0].key()->colour.has_value(); }));
     EXPECT_EQ(*cuts()[0].key()->colour, (Colour{200, 40, 30, 255}));
     EXPECT_EQ(alphaOf(pixel(100, 80)), 0);
@@ -227,12 +252,16 @@ TEST_F(EdgesTest, AKeyIsSetByItsFieldsAndPickedInThePicture) {
 // A ring on white: its middle is white, too, and stays until it is asked for.
 TEST_F(EdgesTest, AClosedAreaIsOfferedAndTakenWithOneClick) {
     const Straight8 ring = test::painted({200, 200}, [](int x, int y) {
-        const double r = std::hypot(x + 0.5 - 100, y + 0.5 - 100), in = std::clamp(80.5 - r, 0.0, 1.0) * std::clamp(r - 39.5, 0.0, 1.0);
-        const auto mix = [&](int v) { return static_cast<int>(std::lround(v * in + 255 * (1 - in))); };
+        const double r = std::hypot(x + 0.5 - 100, y + 0.5 - 100),
+                     in = std::clamp(80.5 - r, 0.0, 1.0) * std::clamp(r - 39.5, 0.0, 1.0);
+        const auto mix = [&](int v) {
+            return static_cast<int>(std::lround(v * in + 255 * (1 - in)));
+        };
         return packed(mix(30), mix(60), mix(120), 255);
     });
     Kit kit = test::kitWith("free-frame", {200, 200});
-    session().openValue(test::withPicture(kit, ring, {0, 0, 200, 200}, "ring.png"), folder / "ring.zlkit");
+    session().openValue(test::withPicture(kit, ring, {0, 0, 200, 200}, "ring.png"),
+                        folder / "ring.zlkit");
     session().choosePiece("p");
     session().chooseLayer(1);
     child<QPushButton>("addKey")->click();
@@ -258,7 +287,8 @@ TEST_F(EdgesTest, TheWheelChangesNoValueInPassing) {
         auto* widget = child<QWidget>(name);
         const QPointF at(widget->width() / 2.0, widget->height() / 2.0);
         for (const int turn : {-120, 120}) {
-            QWheelEvent wheel(at, widget->mapToGlobal(at), {}, {0, turn}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+            QWheelEvent wheel(at, widget->mapToGlobal(at), {}, {0, turn}, Qt::NoButton,
+                              Qt::NoModifier, Qt::NoScrollPhase, false);
             QApplication::sendEvent(widget, &wheel);
         }
         EXPECT_EQ(session().kit(), before) << name;
@@ -346,7 +376,8 @@ TEST_F(EdgesTest, ShapesAreTypedPlacedAndThePictureMovesInside) {
     // By hand: the box moves, its corner scales.
     child<QAbstractButton>("cutPlace-0")->click();
     const RealRect typed = cuts()[0].shape()->box;
-    dragOnCanvas({typed.centre().x, typed.centre().y}, {typed.centre().x + 30, typed.centre().y + 10});
+    dragOnCanvas({typed.centre().x, typed.centre().y},
+                 {typed.centre().x + 30, typed.centre().y + 10});
     EXPECT_NEAR(cuts()[0].shape()->box.x, typed.x + 30, 1.01);
     EXPECT_NEAR(cuts()[0].shape()->box.y, typed.y + 10, 1.01);
     const RealRect now = cuts()[0].shape()->box;
@@ -363,7 +394,8 @@ TEST_F(EdgesTest, ShapesAreTypedPlacedAndThePictureMovesInside) {
     dragOnCanvas(stood.centre(), {stood.centre().x + 24, stood.centre().y + 12});
     const PictureLayer& moved = *session().piece()->layer(1)->picture();
     EXPECT_NEAR(moved.place.x, 24, 8) << "snapping may hold it";
-    const RealPoint corner = inFrame(moved, {moved.cuts[0].shape()->box.x, moved.cuts[0].shape()->box.y});
+    const RealPoint corner =
+        inFrame(moved, {moved.cuts[0].shape()->box.x, moved.cuts[0].shape()->box.y});
     EXPECT_NEAR(corner.x, stood.x, 1e-6);
     EXPECT_NEAR(corner.y, stood.y, 1e-6);
 }
@@ -385,9 +417,11 @@ TEST_F(EdgesTest, RoundedCornersInBothUnitsAndPolygonsByHand) {
     EXPECT_EQ(cuts()[1].shape()->points.size(), 4u);
     dragOnCanvas({100, 0}, {100, 30});
     EXPECT_NEAR(cuts()[1].shape()->points[0].y, 30, 1);
-    QTest::mouseDClick(&window->canvas(), Qt::LeftButton, {}, window->canvas().toWidget({150, 55}).toPoint());
+    QTest::mouseDClick(&window->canvas(), Qt::LeftButton, {},
+                       window->canvas().toWidget({150, 55}).toPoint());
     EXPECT_EQ(cuts()[1].shape()->points.size(), 5u);
-    QTest::mouseClick(&window->canvas(), Qt::RightButton, {}, window->canvas().toWidget({150, 55}).toPoint());
+    QTest::mouseClick(&window->canvas(), Qt::RightButton, {},
+                      window->canvas().toWidget({150, 55}).toPoint());
     EXPECT_EQ(cuts()[1].shape()->points.size(), 4u);
 }
 
@@ -414,7 +448,8 @@ TEST_F(EdgesTest, WhatIsTypedCountsWhenTheWindowCloses) {
     QTest::keyClicks(field, "12");
     unsaved = {Unsaved::discard};
     window->close();
-    EXPECT_TRUE(comesTrue([&] { return !asked.empty(); })) << "an edit that was only typed is an edit";
+    EXPECT_TRUE(comesTrue([&] { return !asked.empty(); }))
+        << "an edit that was only typed is an edit";
     EXPECT_NEAR(session().piece()->layer(1)->picture()->place.x, 12, 1e-9);
 }
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The other process of the recovery test: it opens a kit, keeps a journal, nudges a layer without end and says how far it is, until it
-// is killed.
+// The other process of the recovery test: it opens a kit, keeps a journal, nudges a layer without
+// end and says how far it is, until it is killed.
 #include <QtTest>
 #include <cstdio>
 

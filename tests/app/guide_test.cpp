@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The steps of docs/guide/README.md, "From an empty kit to a thumbnail", one by one and in their order, with the numbers that stand
-// there. What comes out is the demo kit's thumbnail, pixel by pixel.
+// The steps of docs/guide/README.md, "From an empty kit to a thumbnail", one by one and in their
+// order, with the numbers that stand there. What comes out is the demo kit's thumbnail, pixel by
+// pixel.
 #include <QInputDialog>
 #include <QListWidget>
 #include <QMenu>
@@ -17,9 +18,14 @@ namespace {
 
 class Guide : public WindowTest {
   protected:
-    // The guide and this walk have the same steps; a step here is found there, word for word.
+    // The guide and this walk have the same steps; a step here is found there, word for word,
+    // however its lines are broken.
     void step(int number, const std::string& words) {
-        static const std::string guide = test::textOf(test::good(readFile(Path(test::sourceFolder()) / "docs/guide/README.md")));
+        static const std::string guide =
+            QString::fromStdString(test::textOf(test::good(readFile(Path(test::sourceFolder()) /
+                                                                    "docs/guide/README.md"))))
+                .replace(QRegularExpression("\n +"), " ")
+                .toStdString();
         const std::string line = std::to_string(number) + ". " + words;
         EXPECT_NE(guide.find("\n" + line), std::string::npos) << line;
         EXPECT_EQ(guide.find("\n26. "), std::string::npos) << "at most 25 steps";
@@ -39,7 +45,9 @@ class Guide : public WindowTest {
     }
     void shadow(int index, const char* dx, const char* dy, const char* blur, const char* strength) {
         pick("add-shadow");
-        const auto field = [index](const char* name) { return QString("finish-%1-%2").arg(index).arg(name).toUtf8(); };
+        const auto field = [index](const char* name) {
+            return QString("finish-%1-%2").arg(index).arg(name).toUtf8();
+        };
         type(field("dx"), dx);
         type(field("dy"), dy);
         type(field("blur"), blur);
@@ -48,7 +56,9 @@ class Guide : public WindowTest {
 };
 
 TEST_F(Guide, FromAnEmptyKitToTheDemoThumbnail) {
-    step(1, "Press Ctrl+Shift+N, leave **Video thumbnail** chosen, type the title `Thumbnail, ep. 12`, press Enter.");
+    step(1,
+         "Press Ctrl+Shift+N, leave **Video thumbnail** chosen, type the title `Thumbnail, ep. "
+         "12`, press Enter.");
     QTest::keyClick(window.get(), Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
     auto* dialog = window->findChild<NewPieceDialog*>();
     ASSERT_TRUE(dialog);
@@ -109,7 +119,8 @@ TEST_F(Guide, FromAnEmptyKitToTheDemoThumbnail) {
     type("top", "164");
     step(16, "Look at the ledge: every reading passes, and each layer is called by what it is.");
     ASSERT_TRUE(measured());
-    for (const Reading& one : window->readings().state(piece().id)->readings) EXPECT_LE(one.verdict, Verdict::pass) << one.id;
+    for (const Reading& one : window->readings().state(piece().id)->readings)
+        EXPECT_LE(one.verdict, Verdict::pass) << one.id;
     EXPECT_EQ(piece().layers[2].name, "THE LEVER");
     EXPECT_EQ(layer().name, "THAT STUCK");
     step(17, "Press Ctrl+S and save the kit.");
@@ -125,11 +136,13 @@ TEST_F(Guide, FromAnEmptyKitToTheDemoThumbnail) {
     const Straight8 wanted = good(render(*demo.kit.piece("thumbnail"), demo.kit, store));
     std::string released;
     for (const auto& entry : std::filesystem::directory_iterator(folder.path()))
-        if (entry.path().extension() == ".json") released = test::good(parseJson(test::good(readFile(entry.path())), "receipt"))["file"];
+        if (entry.path().extension() == ".json")
+            released = test::good(parseJson(test::good(readFile(entry.path())), "receipt"))["file"];
     ASSERT_FALSE(released.empty());
     const auto got = test::good(decode(fileNamed(released), released)).pixels;
     ASSERT_EQ(got->size(), wanted.size());
-    EXPECT_TRUE(std::equal(got->pixels().begin(), got->pixels().end(), wanted.pixels().begin())) << "pixel by pixel";
+    EXPECT_TRUE(std::equal(got->pixels().begin(), got->pixels().end(), wanted.pixels().begin()))
+        << "pixel by pixel";
 }
 
 }  // namespace

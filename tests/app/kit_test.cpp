@@ -23,18 +23,21 @@ TEST_F(KitTest, OpensWhatWasSavedAndNothingElse) {
     openDemo();
     answers = {QString::fromStdString((folder / "demo.zlkit").string())};
     trigger("saveKitAs");
-    ASSERT_TRUE(comesTrue([this] { return std::filesystem::exists(folder / "demo.zlkit") && !session().busy(); }));
+    ASSERT_TRUE(comesTrue(
+        [this] { return std::filesystem::exists(folder / "demo.zlkit") && !session().busy(); }));
     const Kit kit = session().kit();
     trigger("newKit");
     EXPECT_TRUE(session().kit().pieces.empty());
 
     for (const auto& [name, bytes] :
-         {std::pair<std::string, Bytes>{"garbage.zlkit", test::bytesOf("PK not really")}, {"empty.zlkit", {}}}) {
+         {std::pair<std::string, Bytes>{"garbage.zlkit", test::bytesOf("PK not really")},
+          {"empty.zlkit", {}}}) {
         answers = {write(name, bytes)};
         told.clear();
         trigger("openKit");
         ASSERT_TRUE(comesTrue([this] { return !told.empty(); }));
-        EXPECT_TRUE(told.back().contains(QString::fromStdString(name))) << told.back().toStdString();
+        EXPECT_TRUE(told.back().contains(QString::fromStdString(name)))
+            << told.back().toStdString();
         EXPECT_TRUE(session().kit().pieces.empty()) << "what is open stays open";
     }
     answers = {QString::fromStdString((folder / "demo.zlkit").string())};
@@ -97,7 +100,8 @@ TEST_F(KitTest, PiecesAreRemovedAndStepsTakeThemBack) {
     openDemo("corner-mark");
     trigger("removePiece");
     EXPECT_EQ(session().kit().pieces.size(), 12u);
-    EXPECT_FALSE(window->findChild<QWidget*>("piece-corner-mark") && child<QWidget>("piece-corner-mark")->isVisible() &&
+    EXPECT_FALSE(window->findChild<QWidget*>("piece-corner-mark") &&
+                 child<QWidget>("piece-corner-mark")->isVisible() &&
                  session().kit().piece("corner-mark"));
     QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier);
     EXPECT_TRUE(session().kit().piece("corner-mark"));
@@ -110,11 +114,13 @@ TEST_F(KitTest, AKitIsOpenInOneWindowAtATime) {
     openDemo();
     answers = {QString::fromStdString((folder / "shared.zlkit").string())};
     trigger("saveKitAs");
-    ASSERT_TRUE(comesTrue([this] { return std::filesystem::exists(folder / "shared.zlkit") && !session().busy(); }));
+    ASSERT_TRUE(comesTrue(
+        [this] { return std::filesystem::exists(folder / "shared.zlkit") && !session().busy(); }));
     // Another window, as another start of the program would make it.
     MainWindow other(good(loadBriefs(good(dataFolder()), folder / "nobody")), folder / "host", {});
     std::vector<QString> said;
-    QObject::connect(&other.session(), &Session::told, &other, [&](const QString& sentence, bool) { said.push_back(sentence); });
+    QObject::connect(&other.session(), &Session::told, &other,
+                     [&](const QString& sentence, bool) { said.push_back(sentence); });
     other.session().open(folder / "shared.zlkit");
     ASSERT_TRUE(comesTrue([&] { return !said.empty(); }));
     EXPECT_TRUE(said.back().contains("open in another window"));
@@ -122,10 +128,12 @@ TEST_F(KitTest, AKitIsOpenInOneWindowAtATime) {
     said.clear();
     other.session().save(folder / "shared.zlkit", Replace::yes);
     ASSERT_FALSE(said.empty());
-    EXPECT_TRUE(said.back().contains("save under another name")) << "the one that is open is not written over";
+    EXPECT_TRUE(said.back().contains("save under another name"))
+        << "the one that is open is not written over";
     trigger("newKit");
     other.session().open(folder / "shared.zlkit");
-    EXPECT_TRUE(comesTrue([&] { return other.session().kit().pieces.size() == 13; })) << "once it is let go";
+    EXPECT_TRUE(comesTrue([&] { return other.session().kit().pieces.size() == 13; }))
+        << "once it is let go";
 }
 
 TEST_F(KitTest, RecentKitsAreOfferedNewestFirst) {
@@ -133,7 +141,8 @@ TEST_F(KitTest, RecentKitsAreOfferedNewestFirst) {
     for (const char* name : {"one.zlkit", "two.zlkit"}) {
         answers = {QString::fromStdString((folder / name).string())};
         trigger("saveKitAs");
-        ASSERT_TRUE(comesTrue([&] { return std::filesystem::exists(folder / name) && !session().busy(); }));
+        ASSERT_TRUE(
+            comesTrue([&] { return std::filesystem::exists(folder / name) && !session().busy(); }));
     }
     const QStringList recent = Session::recent("recentKits");
     ASSERT_EQ(recent.size(), 2);
@@ -152,8 +161,10 @@ TEST_F(KitTest, AFontFileComesInByADropAndTravelsInTheKit) {
     openDemo();
     session().chooseLayer(4);
     const Bytes font = good(readFile(good(dataFolder()) / "fonts/ZincSans-Medium.otf"));
-    dropFiles({QUrl::fromLocalFile(write("mine.otf", font)), QUrl::fromLocalFile(write("no.otf", test::bytesOf("no font")))});
-    ASSERT_TRUE(comesTrue([this] { return session().kit().fonts.size() == 1 && told.size() >= 2; }));
+    dropFiles({QUrl::fromLocalFile(write("mine.otf", font)),
+               QUrl::fromLocalFile(write("no.otf", test::bytesOf("no font")))});
+    ASSERT_TRUE(
+        comesTrue([this] { return session().kit().fonts.size() == 1 && told.size() >= 2; }));
     EXPECT_EQ(session().kit().fonts[0], sha256(font));
     bool refused = false;
     for (const QString& one : told) refused = refused || one.contains("no.otf is not a font");

@@ -31,10 +31,12 @@ TEST_F(LedgeTest, ShowsTheWorstFirst) {
     }
     EXPECT_EQ(ids.front(), "frame");
     const auto* cell = child<LedgeCell>("reading-frame");
-    EXPECT_TRUE(cell->accessibleName().contains("fail, 1920 × 1200")) << "the verdict is a word, too";
+    EXPECT_TRUE(cell->accessibleName().contains("fail, 1920 × 1200"))
+        << "the verdict is a word, too";
 }
 
-// Bars drawn as layers of their own cannot be cropped off a picture: the message says so, and what else the reading offers.
+// Bars drawn as layers of their own cannot be cropped off a picture: the message says so, and what
+// else the reading offers.
 TEST_F(LedgeTest, AMendThatCannotHelpSaysWhyAndWhatElseThereIs) {
     openDemo("thumbnail");
     Kit kit = session().kit();
@@ -58,12 +60,14 @@ TEST_F(LedgeTest, AMendThatCannotHelpSaysWhyAndWhatElseThereIs) {
     ASSERT_EQ(reading("black-bars").verdict, Verdict::fail);
     const Kit before = session().kit();
     click("reading-more");
-    ASSERT_TRUE(comesTrue([this] { return window->findChild<QPushButton*>("mend-crop-bars") != nullptr; }));
+    ASSERT_TRUE(
+        comesTrue([this] { return window->findChild<QPushButton*>("mend-crop-bars") != nullptr; }));
     click("mend-crop-bars");
     ASSERT_TRUE(comesTrue([this] { return child("notice")->isVisible(); }));
     const QString said = child<QLabel>("noticeText")->text();
     EXPECT_TRUE(said.contains("not in one picture that fills the frame")) << qPrintable(said);
-    EXPECT_TRUE(said.contains("It offers as well: Fill them with a blurred copy.")) << qPrintable(said);
+    EXPECT_TRUE(said.contains("It offers as well: Fill them with a blurred copy."))
+        << qPrintable(said);
     EXPECT_TRUE(session().kit() == before) << "nothing was changed";
 }
 
@@ -71,18 +75,25 @@ TEST_F(LedgeTest, WhatDoesNotFitStandsBehindOneCell) {
     openDemo("thumbnail-first-try");
     ASSERT_TRUE(measured());
     window->resize(960, 620);
-    ASSERT_TRUE(comesTrue(
-        [this] { return window->findChild<LedgeCell*>("reading-more") && window->findChild<LedgeCell*>("reading-more")->isVisible(); }));
+    ASSERT_TRUE(comesTrue([this] {
+        return window->findChild<LedgeCell*>("reading-more") &&
+               window->findChild<LedgeCell*>("reading-more")->isVisible();
+    }));
     const auto* more = child<LedgeCell>("reading-more");
     const auto isMine = [](const ReadingRow& row) {
-        return row.briefs == ForBriefs::all || row.briefs == ForBriefs::opaque || row.briefs == ForBriefs::edges;
+        return row.briefs == ForBriefs::all || row.briefs == ForBriefs::opaque ||
+               row.briefs == ForBriefs::edges;
     };
-    const auto mine = std::count_if(allReadings().begin(), allReadings().end(), isMine);  // the sketch it is built over has alpha
-    EXPECT_TRUE(more->accessibleName().startsWith(QString::number(mine - static_cast<std::ptrdiff_t>(order().size()) + 1)));
+    const auto mine = std::count_if(allReadings().begin(), allReadings().end(),
+                                    isMine);  // the sketch it is built over has alpha
+    EXPECT_TRUE(more->accessibleName().startsWith(
+        QString::number(mine - static_cast<std::ptrdiff_t>(order().size()) + 1)));
     click("reading-more");
     for (const ReadingRow& row : allReadings())
         if (isMine(row)) {
-            EXPECT_TRUE(window->findChild<QLabel*>("says-" + QString::fromUtf8(row.id.data(), static_cast<int>(row.id.size())))) << row.id;
+            EXPECT_TRUE(window->findChild<QLabel*>(
+                "says-" + QString::fromUtf8(row.id.data(), static_cast<int>(row.id.size()))))
+                << row.id;
         }
 }
 
@@ -96,7 +107,8 @@ TEST_F(LedgeTest, OpenFindingsFollowTheNumbersInThePanelThatStands) {
     session().chooseLayer(3);  // "layer 7"
     window->canvas().setFocus();
     QTest::keyClick(&window->canvas(), Qt::Key_Left, Qt::ShiftModifier);
-    ASSERT_TRUE(comesTrue([&] { return measured() && child<QLabel>("says-zones")->text() != before; }));
+    ASSERT_TRUE(
+        comesTrue([&] { return measured() && child<QLabel>("says-zones")->text() != before; }));
     EXPECT_EQ(child<QLabel>("says-zones"), says) << "the panel is not built anew";
     EXPECT_EQ(says->text().toStdString(), english(reading("zones").says));
     EXPECT_EQ(place->accessibleName().toStdString(), english(reading("zones").findings[0].says));
@@ -110,7 +122,8 @@ TEST_F(LedgeTest, OpenFindingsFollowTheNumbersInThePanelThatStands) {
 TEST_F(LedgeTest, ASentenceIsSaidOnce) {
     openDemo("thumbnail-first-try");
     ASSERT_TRUE(measured());
-    ASSERT_EQ(english(reading("lettering").says), english(reading("lettering").findings.at(0).says));
+    ASSERT_EQ(english(reading("lettering").says),
+              english(reading("lettering").findings.at(0).says));
     click("reading-lettering");
     EXPECT_TRUE(child("finding-lettering-0")->isVisible());
     EXPECT_FALSE(child("says-lettering")->isVisible()) << "its one place says the same";
@@ -125,7 +138,10 @@ TEST_F(LedgeTest, TheFocusStaysInTheFindingsAfterAMend) {
     activate();
     auto* findings = window->findChild<Findings*>();
     window->resize(2200, 800);
-    ASSERT_TRUE(comesTrue([&] { return window->findChild<QWidget*>("reading-naming") && child("reading-naming")->isVisible(); }));
+    ASSERT_TRUE(comesTrue([&] {
+        return window->findChild<QWidget*>("reading-naming") &&
+               child("reading-naming")->isVisible();
+    }));
     click("reading-naming");
     ASSERT_TRUE(findings->isAncestorOf(QApplication::focusWidget())) << "it begins there";
     auto* mend = child<QPushButton>("mend-to-reference");
@@ -147,14 +163,18 @@ TEST_F(LedgeTest, AMessageStandsBesideTheFindingsOrAboveThem) {
         if (!findings->isVisible()) click("reading-stretch");
         click("mend-unstretch");
         auto* notice = child("notice");
-        ASSERT_TRUE(comesTrue([&] { return notice->isVisible() && child<QLabel>("noticeText")->text().contains("done"); }));
+        ASSERT_TRUE(comesTrue([&] {
+            return notice->isVisible() && child<QLabel>("noticeText")->text().contains("done");
+        }));
         ASSERT_TRUE(measured());
         EXPECT_TRUE(findings->isVisible());
         EXPECT_FALSE(notice->geometry().intersects(findings->geometry())) << width;
         EXPECT_TRUE(notice->parentWidget()->rect().contains(notice->geometry())) << width;
-        EXPECT_GE(notice->height(), notice->layout()->heightForWidth(notice->width())) << "no words are cut off";
+        EXPECT_GE(notice->height(), notice->layout()->heightForWidth(notice->width()))
+            << "no words are cut off";
         click("undo");
-        ASSERT_TRUE(comesTrue([this] { return measured() && window->findChild<QPushButton*>("mend-unstretch"); }));
+        ASSERT_TRUE(comesTrue(
+            [this] { return measured() && window->findChild<QPushButton*>("mend-unstretch"); }));
         if (notice->isVisible()) click("closeNotice");  // good news leaves by itself
     }
 }
@@ -163,16 +183,21 @@ TEST_F(LedgeTest, AClickOpensFindingsAndTheyGoToTheirPlace) {
     openDemo("thumbnail-first-try");
     ASSERT_TRUE(measured());
     click("reading-stretch");
-    EXPECT_EQ(child<QLabel>("says-stretch")->text().toStdString(), english(reading("stretch").says));
+    EXPECT_EQ(child<QLabel>("says-stretch")->text().toStdString(),
+              english(reading("stretch").says));
     window->showView(MainWindow::release);
     click("finding-stretch-0");
     EXPECT_EQ(window->view(), MainWindow::make);
     EXPECT_EQ(layer().name, "layer 1") << "the stretched picture is chosen";
-    QTest::keyClick(QApplication::focusWidget() ? QApplication::focusWidget() : window.get(), Qt::Key_Escape);
+    QTest::keyClick(QApplication::focusWidget() ? QApplication::focusWidget() : window.get(),
+                    Qt::Key_Escape);
     click("reading-stretch");
     EXPECT_FALSE(window->findChild<Findings*>()->isVisible()) << "a second click closes it";
     window->resize(2200, 800);
-    ASSERT_TRUE(comesTrue([&] { return window->findChild<QWidget*>("reading-naming") && child("reading-naming")->isVisible(); }));
+    ASSERT_TRUE(comesTrue([&] {
+        return window->findChild<QWidget*>("reading-naming") &&
+               child("reading-naming")->isVisible();
+    }));
     click("reading-naming");
     click("closeFindings");
     EXPECT_FALSE(window->findChild<Findings*>()->isVisible());

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The look and the reach: contrast of the tokens, names for everything that takes the focus, keys for the whole way.
+// The look and the reach: contrast of the tokens, names for everything that takes the focus, keys
+// for the whole way.
 #include <QMenu>
 #include <QPlainTextEdit>
 #include <QScrollArea>
@@ -19,21 +20,25 @@ class Look : public WindowTest {
     ~Look() override { Theme::wear(*qApp, "zinc-sheet"); }
 };
 
-// WCAG 2.2: 1.4.3 asks 4.5 : 1 of text, 1.4.11 asks 3 : 1 of what tells states and edges of controls apart.
+// WCAG 2.2: 1.4.3 asks 4.5 : 1 of text, 1.4.11 asks 3 : 1 of what tells states and edges of
+// controls apart.
 TEST_F(Look, TokensKeepTheContrastTheyPromise) {
     for (const char* name : {"zinc-sheet", "night-bench"}) {
         ASSERT_TRUE(Theme::wear(*qApp, name));
         const Theme& t = Theme::now();
         for (const char* ground : {"sheet", "sheet-raised", "accent-pale"})
             for (const char* text : {"ink", "ink-soft"})
-                EXPECT_GE(contrast(t[text], t[ground]), 4.5) << name << ' ' << text << " on " << ground;
+                EXPECT_GE(contrast(t[text], t[ground]), 4.5)
+                    << name << ' ' << text << " on " << ground;
         for (const char* text : {"on-ledge", "on-ledge-soft"})
             for (const char* ground : {"ledge", "ledge-raised"})
-                EXPECT_GE(contrast(t[text], t[ground]), 4.5) << name << ' ' << text << " on " << ground;
+                EXPECT_GE(contrast(t[text], t[ground]), 4.5)
+                    << name << ' ' << text << " on " << ground;
         EXPECT_GE(contrast(t["on-accent"], t["accent"]), 4.5) << name;
         for (const char* verdict : {"pass", "watch", "fail", "seam-strong", "accent"})
             for (const char* ground : {"sheet", "sheet-raised"})
-                EXPECT_GE(contrast(t[verdict], t[ground]), 3) << name << ' ' << verdict << " on " << ground;
+                EXPECT_GE(contrast(t[verdict], t[ground]), 3)
+                    << name << ' ' << verdict << " on " << ground;
         for (const char* verdict : {"ledge-pass", "ledge-watch", "ledge-fail"})
             EXPECT_GE(contrast(t[verdict], t["ledge"]), 3) << name << ' ' << verdict;
     }
@@ -51,7 +56,8 @@ TEST_F(Look, EverythingThatTakesTheFocusHasAName) {
         for (QWidget* widget : window->findChildren<QWidget*>()) {
             if (!widget->isVisible() || !(widget->focusPolicy() & Qt::TabFocus)) continue;
             const auto* button = qobject_cast<QAbstractButton*>(widget);
-            EXPECT_FALSE(widget->accessibleName().isEmpty() && (!button || button->text().isEmpty()))
+            EXPECT_FALSE(widget->accessibleName().isEmpty() &&
+                         (!button || button->text().isEmpty()))
                 << widget->metaObject()->className() << ' ' << widget->objectName().toStdString();
         }
     }
@@ -66,7 +72,8 @@ TEST_F(Look, NoTwoActionsWantTheSameKey) {
     for (QAction* action : window->findChildren<QAction*>())
         for (const QKeySequence& key : action->shortcuts()) {
             if (key.isEmpty()) continue;
-            EXPECT_FALSE(keys.contains(key.toString())) << key.toString().toStdString() << ": " << action->text().toStdString();
+            EXPECT_FALSE(keys.contains(key.toString()))
+                << key.toString().toStdString() << ": " << action->text().toStdString();
             keys[key.toString()] = action->text();
         }
 }
@@ -104,11 +111,12 @@ TEST_F(Look, TheWholeWayIsWalkedWithTheKeyboardAlone) {
     EXPECT_TRUE(std::filesystem::exists(folder / "new-kit-video-thumbnail.png"));
 }
 
-// How long the interface thread was away at a time while a layer is dragged, typed at and measured. Machines are shared and
-// noisy, so it is reported; what is asserted is that no event waits for work that belongs aside: a decode, an encode or a
-// render of this piece takes several hundred ms.
+// How long the interface thread was away at a time while a layer is dragged, typed at and measured.
+// Machines are shared and noisy, so it is reported; what is asserted is that no event waits for
+// work that belongs aside: a decode, an encode or a render of this piece takes several hundred ms.
 TEST_F(Look, TheInterfaceThreadIsNeverAwayForLong) {
-    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {2560, 1440}), test::noisy({2560, 1440}), {0, 0, 2560, 1440});
+    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {2560, 1440}),
+                                test::noisy({2560, 1440}), {0, 0, 2560, 1440});
     kit = test::withPicture(kit, test::textured({600, 300}), {300, 300, 600, 300}, "mark.png");
     session().openValue(kit, folder / "big.zlkit");
     ASSERT_TRUE(measured());
@@ -125,7 +133,8 @@ TEST_F(Look, TheInterfaceThreadIsNeverAwayForLong) {
     std::sort(turns.begin(), turns.end());
     RecordProperty("median_ms", std::to_string(turns[30]));
     RecordProperty("longest_ms", std::to_string(turns.back()));
-    std::printf("[ watchdog ] the longest event of a nudge: median %.1f ms, longest %.1f ms\n", turns[30], turns.back());
+    std::printf("[ watchdog ] the longest event of a nudge: median %.1f ms, longest %.1f ms\n",
+                turns[30], turns.back());
     EXPECT_LT(turns[30], 200) << "some work is done on the interface thread";
 }
 
@@ -144,16 +153,19 @@ TEST_F(Look, NoStepOfAWalkThroughTheWindowHoldsTheInterfaceThread) {
         }
         const auto events = Watched::now().end();
         if (events.empty()) return;
-        std::printf("[ watchdog ] %6.1f ms, %5.1f of them at work: %s: %s\n", events.back(), Watched::now().busy(), name,
-                    qPrintable(Watched::now().who()));
+        std::printf("[ watchdog ] %6.1f ms, %5.1f of them at work: %s: %s\n", events.back(),
+                    Watched::now().busy(), name, qPrintable(Watched::now().who()));
         longest = std::max(longest, events.back());
         busiest = std::max(busiest, Watched::now().busiest());
     };
     // What no event of a hand leads to is an event of its own, so that it is watched, too.
     const auto posted = [](std::function<void()> act) {
-        return [act = std::move(act)] { QMetaObject::invokeMethod(qApp, act, Qt::QueuedConnection); };
+        return
+            [act = std::move(act)] { QMetaObject::invokeMethod(qApp, act, Qt::QueuedConnection); };
     };
-    const auto piece = [&](const char* id) { return posted([this, id] { session().choosePiece(id); }); };
+    const auto piece = [&](const char* id) {
+        return posted([this, id] { session().choosePiece(id); });
+    };
     const auto key = [&](int which, Qt::KeyboardModifiers with = Qt::NoModifier) {
         QTest::keyClick(&window->canvas(), static_cast<Qt::Key>(which), with);
     };
@@ -194,7 +206,9 @@ TEST_F(Look, TheChosenCardComesIntoViewAndStaysWhereItIsScrolledTo) {
     openDemo();
     session().choosePiece("page-background");  // the last of thirteen
     auto* card = child<QWidget>("piece-page-background");
-    const auto seen = [&] { return card->visibleRegion().boundingRect().height() == card->height(); };
+    const auto seen = [&] {
+        return card->visibleRegion().boundingRect().height() == card->height();
+    };
     EXPECT_TRUE(comesTrue(seen, 3000));
     auto* area = window->findChild<Rail*>()->findChild<QScrollArea*>();
     area->verticalScrollBar()->setValue(0);
@@ -214,7 +228,9 @@ TEST_F(Look, AnEmptyKitShowsWhatToDoAndNothingBeside) {
     auto* rail = window->findChild<Rail*>();
     const QImage seen = rail->grab().toImage();
     for (const double part : {0.1, 0.5, 0.9})
-        EXPECT_EQ(seen.pixelColor(seen.width() - 1, static_cast<int>(seen.height() * part)), Theme::now()["seam"]) << "its edge is whole";
+        EXPECT_EQ(seen.pixelColor(seen.width() - 1, static_cast<int>(seen.height() * part)),
+                  Theme::now()["seam"])
+            << "its edge is whole";
     EXPECT_GT(window->canvas().height(), 500) << "the canvas has all the room";
 }
 
@@ -223,8 +239,10 @@ TEST_F(Look, BothThemesDressTheWindowAndAreKept) {
     trigger("theme-night-bench");
     EXPECT_EQ(Theme::name(), "night-bench");
     EXPECT_EQ(QSettings().value("theme").toString(), "night-bench");
-    EXPECT_TRUE(comesTrue([this] { return window->palette().color(QPalette::Window) == Theme::now()["sheet"]; }));
-    EXPECT_EQ(window->findChild<Findings*>()->palette().color(QPalette::Window), Theme::now()["ledge"]);
+    EXPECT_TRUE(comesTrue(
+        [this] { return window->palette().color(QPalette::Window) == Theme::now()["sheet"]; }));
+    EXPECT_EQ(window->findChild<Findings*>()->palette().color(QPalette::Window),
+              Theme::now()["ledge"]);
     trigger("theme-zinc-sheet");
     EXPECT_EQ(QApplication::palette().color(QPalette::Window), QColor("#E3E6E8"));
 }
@@ -236,7 +254,10 @@ TEST_F(Look, WhatIsMadeUnderOneThemeWearsTheOther) {
     for (const char* name : {"night-bench", "zinc-sheet"}) {
         trigger((std::string("theme-") + name).c_str());
         const Theme& theme = Theme::now();
-        ASSERT_TRUE(comesTrue([&] { return child<QPushButton>("save")->palette().color(QPalette::Button) == theme["sheet-raised"]; }));
+        ASSERT_TRUE(comesTrue([&] {
+            return child<QPushButton>("save")->palette().color(QPalette::Button) ==
+                   theme["sheet-raised"];
+        }));
         const auto shows = [&](const char* widget, const char* token, int atLeast) {
             const QImage seen = child<QWidget>(widget)->grab().toImage();
             int n = 0;
@@ -248,7 +269,10 @@ TEST_F(Look, WhatIsMadeUnderOneThemeWearsTheOther) {
         shows("removeLayer", "ink", 10);
         shows("pieceTitle", "sheet-raised", 400);
         shows("zones", "accent-pale", 400);
-        EXPECT_EQ(child<QLabel>("savedWords")->palette().color(child<QLabel>("savedWords")->foregroundRole()), theme["ink-soft"]);
+        EXPECT_EQ(child<QLabel>("savedWords")
+                      ->palette()
+                      .color(child<QLabel>("savedWords")->foregroundRole()),
+                  theme["ink-soft"]);
     }
 }
 

@@ -11,12 +11,15 @@
 int editWithoutEnd(const char* folder);
 
 int main(int argc, char** argv) {
-    qputenv("QT_QPA_PLATFORM", qEnvironmentVariableIsSet("QT_QPA_PLATFORM") ? qgetenv("QT_QPA_PLATFORM") : "offscreen");
+    qputenv("QT_QPA_PLATFORM", qEnvironmentVariableIsSet("QT_QPA_PLATFORM")
+                                   ? qgetenv("QT_QPA_PLATFORM")
+                                   : "offscreen");
     zl::app::Watched app(argc, argv);
     QApplication::setOrganizationName("zinc-ledge-tests");
     QSettings::setDefaultFormat(QSettings::IniFormat);
     if (!zl::app::Theme::wear(app, "zinc-sheet")) return 1;
-    if (argc == 3 && std::string_view(argv[1]) == "--edit-without-end") return editWithoutEnd(argv[2]);
+    if (argc == 3 && std::string_view(argv[1]) == "--edit-without-end")
+        return editWithoutEnd(argv[2]);
     testing::InitGoogleTest(&argc, argv);
     return RUN_ALL_TESTS();
 }

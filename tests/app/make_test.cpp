@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Make: picking, dragging, scaling, nudging, fields, letters, the stack of layers, pictures coming in.
+// Make: picking, dragging, scaling, nudging, fields, letters, the stack of layers, pictures coming
+// in.
 #include <QClipboard>
 #include <QComboBox>
 #include <QListWidget>
@@ -15,7 +16,8 @@ class Make : public WindowTest {
   protected:
     // A grey ground and a 200 x 100 picture at (400, 300), both kept as inks once they were shown.
     void openTwoLayers() {
-        Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), Straight8::cleared({1280, 720}, packed(90, 90, 90, 255)),
+        Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}),
+                                    Straight8::cleared({1280, 720}, packed(90, 90, 90, 255)),
                                     {0, 0, 1280, 720}, "ground.png");
         kit = test::withPicture(kit, test::textured({200, 100}), {400, 300, 200, 100}, "mark.png");
         session().openValue(kit, folder / "two.zlkit");
@@ -66,7 +68,8 @@ TEST_F(Make, ADragThatComesBackLeavesNoStep) {
     const QPoint from = at(450, 350);
     QTest::mousePress(canvas, Qt::LeftButton, {}, from);
     for (const QPoint by : {QPoint(20, 0), QPoint(0, 0)}) {
-        QMouseEvent move(QEvent::MouseMove, from + by, canvas->mapToGlobal(from + by), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+        QMouseEvent move(QEvent::MouseMove, from + by, canvas->mapToGlobal(from + by), Qt::NoButton,
+                         Qt::LeftButton, Qt::NoModifier);
         QApplication::sendEvent(canvas, &move);
     }
     QTest::mouseRelease(canvas, Qt::LeftButton, {}, from);
@@ -88,7 +91,8 @@ TEST_F(Make, CornersHoldTheShapeUnlessCtrlFreesIt) {
     EXPECT_LT(place().width / place().height, 1.9);
     const RealRect before = place();
     drag(at(before.x, before.y), at(before.x, before.y) + QPoint(-20, -20));
-    EXPECT_NEAR(place().right(), before.right(), 1e-9) << "the top left corner scales about the bottom right";
+    EXPECT_NEAR(place().right(), before.right(), 1e-9)
+        << "the top left corner scales about the bottom right";
     EXPECT_NEAR(place().bottom(), before.bottom(), 1e-9);
 }
 
@@ -147,7 +151,8 @@ TEST_F(Make, FieldsTakeArithmeticAndNeverChangeWhatWasTyped) {
 TEST_F(Make, LettersAreSetInTheBench) {
     openDemo();
     session().chooseLayer(4);
-    ASSERT_TRUE(comesTrue([this] { return child<QComboBox>("family")->count() > 1; })) << "fonts are listed aside";
+    ASSERT_TRUE(comesTrue([this] { return child<QComboBox>("family")->count() > 1; }))
+        << "fonts are listed aside";
     const auto letters = [this] { return *layer().lettering(); };
     auto* family = child<QComboBox>("family");
     family->setFocus();
@@ -179,22 +184,26 @@ TEST_F(Make, LettersAreSetInTheBench) {
     typeLines(text, "CHO\nvif");
     EXPECT_EQ(letters().text, "ÉCHO\nvif");
     EXPECT_EQ(steps(), before + 1) << "typing in a row is one step";
-    QTest::mouseDClick(&window->canvas(), Qt::LeftButton, {}, at(letters().at.x + 20, letters().at.y + 60));
+    QTest::mouseDClick(&window->canvas(), Qt::LeftButton, {},
+                       at(letters().at.x + 20, letters().at.y + 60));
     EXPECT_TRUE(text->hasFocus()) << "a double click wants the text";
 }
 
 TEST_F(Make, AMissingFontIsSaidBesideTheField) {
-    Kit kit = test::withLetters(test::kitWith("video-thumbnail", {1280, 720}), "Hello", 100, {100, 100});
+    Kit kit =
+        test::withLetters(test::kitWith("video-thumbnail", {1280, 720}), "Hello", 100, {100, 100});
     Layer layer = kit.pieces[0].layers[0];
     layer.lettering()->family = "No Such Font";
     session().openValue(good(withChangedLayer(kit, "p", layer)), folder / "x.zlkit");
     session().chooseLayer(1);
     EXPECT_TRUE(comesTrue([this] {
         for (QLabel* label : window->findChildren<QLabel*>())
-            if (label->isVisible() && label->text().contains("“No Such Font” is not here")) return true;
+            if (label->isVisible() && label->text().contains("“No Such Font” is not here"))
+                return true;
         return false;
     }));
-    EXPECT_EQ(session().layer()->lettering()->family, "No Such Font") << "nothing is changed by looking";
+    EXPECT_EQ(session().layer()->lettering()->family, "No Such Font")
+        << "nothing is changed by looking";
 }
 
 TEST_F(Make, TheStackReordersRenamesHidesDuplicatesDeletes) {
@@ -220,7 +229,9 @@ TEST_F(Make, TheStackReordersRenamesHidesDuplicatesDeletes) {
 
     QTest::keyClick(list, Qt::Key_Space);
     EXPECT_TRUE(piece().layers[0].hidden);
-    QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, window->findChild<LayerList*>()->eyeRect(list->model()->index(3, 0)).center());
+    QTest::mouseClick(
+        list->viewport(), Qt::LeftButton, {},
+        window->findChild<LayerList*>()->eyeRect(list->model()->index(3, 0)).center());
     EXPECT_FALSE(piece().layers[0].hidden) << "the eye shows it again";
 
     click("doubleLayer");
@@ -238,7 +249,8 @@ TEST_F(Make, PicturesComeInByDropAndPaste) {
                   two = write("second.jpg", test::jpeg(test::textured({64, 64}))),
                   bad = write("broken.png", test::bytesOf("\x89PNG\r\n\x1a\n and then nothing"));
     dropFiles({QUrl::fromLocalFile(one), QUrl::fromLocalFile(two), QUrl::fromLocalFile(bad)});
-    ASSERT_TRUE(comesTrue([this] { return piece().layers.size() == 4 && !told.empty(); })) << "two of the three";
+    ASSERT_TRUE(comesTrue([this] { return piece().layers.size() == 4 && !told.empty(); }))
+        << "two of the three";
     EXPECT_TRUE(told.back().contains("broken.png cannot be read"));
     EXPECT_TRUE(child<QLabel>("noticeText")->isVisible());
 
@@ -249,7 +261,8 @@ TEST_F(Make, PicturesComeInByDropAndPaste) {
     ASSERT_TRUE(comesTrue([this] { return piece().layers.size() == 5; }));
     EXPECT_EQ(piece().layers.back().name, "Pasted picture");
     const Asset* asset = session().kit().asset(piece().layers.back().picture()->source);
-    EXPECT_EQ(good(decode(*asset->bytes, "pasted")).pixels->row(3)[3], packed(10, 20, 200, 128)) << "alpha and all";
+    EXPECT_EQ(good(decode(*asset->bytes, "pasted")).pixels->row(3)[3], packed(10, 20, 200, 128))
+        << "alpha and all";
     QApplication::clipboard()->setText("words");
     trigger("paste");
     EXPECT_TRUE(notice().contains("no picture to paste"));
@@ -271,10 +284,11 @@ TEST_F(Make, TheCanvasShowsWhatTheCoreRenders) {
             for (int x = 380; x < 620; ++x) {
                 const QPoint p = canvas.toWidget({x + 0.5, y + 0.5}).toPoint();
                 const std::uint32_t wanted = frame.row(y)[x];
-                const QRgb got = grabbed.pixel(static_cast<int>(std::floor(canvas.toWidget({x + 0.5, y + 0.5}).x())),
-                                               static_cast<int>(std::floor(canvas.toWidget({x + 0.5, y + 0.5}).y())));
-                if (!canvas.rect().contains(p) || qRed(got) != redOf(wanted) || qGreen(got) != greenOf(wanted) ||
-                    qBlue(got) != blueOf(wanted))
+                const QRgb got = grabbed.pixel(
+                    static_cast<int>(std::floor(canvas.toWidget({x + 0.5, y + 0.5}).x())),
+                    static_cast<int>(std::floor(canvas.toWidget({x + 0.5, y + 0.5}).y())));
+                if (!canvas.rect().contains(p) || qRed(got) != redOf(wanted) ||
+                    qGreen(got) != greenOf(wanted) || qBlue(got) != blueOf(wanted))
                     return false;
             }
         return true;
@@ -290,8 +304,11 @@ TEST_F(Make, TheCanvasShowsWhatTheCoreRenders) {
             for (int y = 280; y < 440; y += 3)
                 for (int x = 380; x < 640; x += 3) {
                     const QPointF p = canvas.toWidget({x + 0.5, y + 0.5});
-                    const QRgb got = grabbed.pixel(static_cast<int>(std::floor(p.x())), static_cast<int>(std::floor(p.y())));
-                    if (qRed(got) != redOf(moved.row(y)[x]) || qBlue(got) != blueOf(moved.row(y)[x])) return false;
+                    const QRgb got = grabbed.pixel(static_cast<int>(std::floor(p.x())),
+                                                   static_cast<int>(std::floor(p.y())));
+                    if (qRed(got) != redOf(moved.row(y)[x]) ||
+                        qBlue(got) != blueOf(moved.row(y)[x]))
+                        return false;
                 }
             return true;
         },
@@ -343,7 +360,8 @@ TEST_F(Make, ADragSnapsAndCtrlLetsGo) {
     openTwoLayers();
     const double scale = window->canvas().shownScale();
     // 400 + 138 = 538: the centre, at 540, is 2 px away.
-    const QPoint from = at(450, 350), to = from + QPoint(static_cast<int>(std::lround(138 * scale)), 0);
+    const QPoint from = at(450, 350),
+                 to = from + QPoint(static_cast<int>(std::lround(138 * scale)), 0);
     drag(from, to);
     EXPECT_EQ(place().centre().x, 640) << "drawn to the middle of the frame";
     session().history().undo();
@@ -357,9 +375,11 @@ TEST_F(Make, ReferencesAreSaidOnTheirRowAndStayOutOfTheRelease) {
     trigger("addReferenceAction");
     ASSERT_TRUE(comesTrue([this] { return piece().layers.size() == 3; }));
     EXPECT_TRUE(layer().isReference());
-    EXPECT_EQ(child<QListWidget>("layers")->item(0)->data(Qt::AccessibleDescriptionRole).toString(), "reference, not released");
+    EXPECT_EQ(child<QListWidget>("layers")->item(0)->data(Qt::AccessibleDescriptionRole).toString(),
+              "reference, not released");
     ASSERT_TRUE(measured());
-    EXPECT_EQ(window->readings().state("p")->frame->row(100)[100], packed(90, 90, 90, 255)) << "the ground, not the reference over it";
+    EXPECT_EQ(window->readings().state("p")->frame->row(100)[100], packed(90, 90, 90, 255))
+        << "the ground, not the reference over it";
     trigger("referenceAction");
     EXPECT_FALSE(layer().isReference());
     trigger("essentialAction");
@@ -388,7 +408,8 @@ TEST_F(Make, ZoomKeepsThePointUnderThePointer) {
     Canvas& canvas = window->canvas();
     const QPoint pointer(300, 200);
     const RealPoint before = canvas.toFrame(pointer);
-    QWheelEvent wheel(pointer, canvas.mapToGlobal(pointer), {}, {0, 120}, Qt::NoButton, Qt::ControlModifier, Qt::NoScrollPhase, false);
+    QWheelEvent wheel(pointer, canvas.mapToGlobal(pointer), {}, {0, 120}, Qt::NoButton,
+                      Qt::ControlModifier, Qt::NoScrollPhase, false);
     QApplication::sendEvent(&canvas, &wheel);
     const RealPoint after = canvas.toFrame(pointer);
     EXPECT_NEAR(before.x, after.x, 1.5);

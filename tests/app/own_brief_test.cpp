@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Briefs of one's own, through the real window: typed, drawn on the piece, refused with a reason, kept.
+// Briefs of one's own, through the real window: typed, drawn on the piece, refused with a reason,
+// kept.
 #include <QTableWidget>
 
 #include "base/json.h"
@@ -28,7 +29,9 @@ TEST_F(OwnBrief, ABriefOfOnesOwnIsDrawnCheckedAndKept) {
             if (label->isVisible() && !label->text().isEmpty()) return label->text();
         return QString();
     };
-    const auto set = [&](int column, const char* value) { zones->item(before, column)->setText(value); };
+    const auto set = [&](int column, const char* value) {
+        zones->item(before, column)->setText(value);
+    };
     set(4, "120");
     click("saveBrief");
     EXPECT_TRUE(refusal().contains("reaches past the frame")) << refusal().toStdString();
@@ -96,8 +99,10 @@ TEST_F(OwnBrief, AnOwnBriefIsChangedUnderItsTitleAndCopiedUnderAnother) {
     child<QLineEdit>("briefLimit")->setText("3000000");
     click("saveBrief");
     EXPECT_EQ(session().brief()->limit, 3'000'000);
-    EXPECT_EQ(wholeOf(*session().brief())["provenance"]["limit"], "my own") << "a number that was typed says so";
-    EXPECT_EQ(wholeOf(*session().brief())["provenance"]["formats"], "practice") << "one that was not keeps its own";
+    EXPECT_EQ(wholeOf(*session().brief())["provenance"]["limit"], "my own")
+        << "a number that was typed says so";
+    EXPECT_EQ(wholeOf(*session().brief())["provenance"]["formats"], "practice")
+        << "one that was not keeps its own";
     std::size_t own = 0;
     for (const Brief& brief : session().briefs().all) own += brief.id.starts_with("own-") ? 1 : 0;
     EXPECT_EQ(own, 1u);

@@ -12,7 +12,9 @@ namespace zl::app {
 
 class PlacesTest : public WindowTest {
   protected:
-    PlacesTest() { qputenv("XDG_DATA_HOME", QByteArray::fromStdString((folder / "mine").string())); }
+    PlacesTest() {
+        qputenv("XDG_DATA_HOME", QByteArray::fromStdString((folder / "mine").string()));
+    }
     ~PlacesTest() override { qunsetenv("XDG_DATA_HOME"); }
 
     void open(const std::string& pieceId) {
@@ -22,7 +24,8 @@ class PlacesTest : public WindowTest {
     void setCombo(const char* name, int index) {
         auto* box = child<QComboBox>(name);
         box->setFocus();
-        while (box->currentIndex() != index) QTest::keyClick(box, box->currentIndex() < index ? Qt::Key_Down : Qt::Key_Up);
+        while (box->currentIndex() != index)
+            QTest::keyClick(box, box->currentIndex() < index ? Qt::Key_Down : Qt::Key_Up);
     }
     // The whole way: released, handed over.
     void handOver(const std::string& pieceId) {

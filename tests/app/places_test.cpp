@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Places: zones by device, banner windows, the player and the programme, link regions and slices, one piece for many places, own briefs, a
-// host that misbehaves, the wall and the report. Through the real window.
+// Places: zones by device, banner windows, the player and the programme, link regions and slices,
+// one piece for many places, own briefs, a host that misbehaves, the wall and the report. Through
+// the real window.
 #include <QCheckBox>
 #include <QComboBox>
 #include <QListWidget>
@@ -76,7 +77,8 @@ TEST_F(PlacesTest, EachFaultyPieceIsMendedByClicking) {
             const std::string mend = reading(id).mends.front();
             const int steps = session().history().count();
             QTest::mouseClick(child<QWidget>(("mend-" + mend).c_str()), Qt::LeftButton);
-            ASSERT_TRUE(comesTrue([&] { return session().history().count() > steps; })) << faulty << ' ' << mend;
+            ASSERT_TRUE(comesTrue([&] { return session().history().count() > steps; }))
+                << faulty << ' ' << mend;
             ASSERT_TRUE(measured());
         }
         for (const Reading& one : window->readings().state(faulty)->readings)
@@ -87,7 +89,8 @@ TEST_F(PlacesTest, EachFaultyPieceIsMendedByClicking) {
 TEST_F(PlacesTest, TheMarkAppearsWhenItsTimeComes) {
     handOver("corner-mark");
     ASSERT_TRUE(stateSays("draft"));
-    ASSERT_TRUE(comesTrue([this] { return window->findChild<QWidget*>("surface-player-640-light") != nullptr; }));
+    ASSERT_TRUE(comesTrue(
+        [this] { return window->findChild<QWidget*>("surface-player-640-light") != nullptr; }));
     window->resize(1280, 1000);
     child<QAbstractButton>("truePixels")->click();
     setCombo("showingWhen", 1);
@@ -101,7 +104,8 @@ TEST_F(PlacesTest, TheMarkAppearsWhenItsTimeComes) {
     const QImage before = grabbed("surface-player-640-light");
     // It runs: the mark appears.
     child<QAbstractButton>("playStage")->click();
-    EXPECT_TRUE(comesTrue([this] { return child<QLabel>("stageClock")->text().contains("is there"); }, 10'000));
+    EXPECT_TRUE(comesTrue(
+        [this] { return child<QLabel>("stageClock")->text().contains("is there"); }, 10'000));
     child<QAbstractButton>("playStage")->click();
     EXPECT_FALSE(window->findChild<RehearseView*>()->stage().playing());
     const auto markShown = [&] {
@@ -129,7 +133,8 @@ TEST_F(PlacesTest, TheMarkAppearsWhenItsTimeComes) {
 
 TEST_F(PlacesTest, TheProgrammeRunsAndShowsWhatTheOverlayHides) {
     handOver("overlay");
-    ASSERT_TRUE(comesTrue([this] { return window->findChild<QWidget*>("surface-programme-desktop") != nullptr; }));
+    ASSERT_TRUE(comesTrue(
+        [this] { return window->findChild<QWidget*>("surface-programme-desktop") != nullptr; }));
     child<QAbstractButton>("truePixels")->click();
     auto* view = window->findChild<RehearseView*>();
     QSignalSpy painted(view, &RehearseView::stagePainted);
@@ -146,12 +151,14 @@ TEST_F(PlacesTest, TheProgrammeRunsAndShowsWhatTheOverlayHides) {
         return grabbed("surface-programme-desktop") == still;
     }));
     child<QCheckBox>("whatItHides")->click();
-    // Where the mark stands (112 + 88, 852 + 88 of 1920 x 1080) something else is seen now; far from it nothing changed.
+    // Where the mark stands (112 + 88, 852 + 88 of 1920 x 1080) something else is seen now; far
+    // from it nothing changed.
     QImage hides;
     EXPECT_TRUE(comesTrue([&] {
         hides = grabbed("surface-programme-desktop");
         int changed = 0;
-        for (int i = 0; i < 40; ++i) changed += hides.pixelColor(120 + i, 628) != still.pixelColor(120 + i, 628) ? 1 : 0;
+        for (int i = 0; i < 40; ++i)
+            changed += hides.pixelColor(120 + i, 628) != still.pixelColor(120 + i, 628) ? 1 : 0;
         return changed > 25;
     }));
     EXPECT_EQ(hides.pixelColor(1000, 100), still.pixelColor(1000, 100));
@@ -188,15 +195,18 @@ TEST_F(PlacesTest, ALinkRegionIsDrawnNamedAndTried) {
     const std::string html = test::textOf(fileNamed("mossgate-header.html"));
     EXPECT_NE(html.find("href=\"https://example.org/search\" alt=\"Search\""), std::string::npos);
     click("handOverNext");
-    ASSERT_TRUE(comesTrue([this] { return window->findChild<QWidget*>("surface-page") != nullptr; }));
+    ASSERT_TRUE(
+        comesTrue([this] { return window->findChild<QWidget*>("surface-page") != nullptr; }));
     auto* page = child<SurfacePicture>("surface-page");
     const QPoint middle = page->placeOf(piece().links.back()).center().toPoint();
-    QMouseEvent move(QEvent::MouseMove, middle, page->mapToGlobal(middle), Qt::NoButton, Qt::NoButton, Qt::NoModifier);
+    QMouseEvent move(QEvent::MouseMove, middle, page->mapToGlobal(middle), Qt::NoButton,
+                     Qt::NoButton, Qt::NoModifier);
     QApplication::sendEvent(page, &move);
     EXPECT_EQ(page->target(), "https://example.org/search");
     EXPECT_EQ(page->cursor().shape(), Qt::PointingHandCursor);
     const QPoint beside(4, 4);
-    QMouseEvent away(QEvent::MouseMove, beside, page->mapToGlobal(beside), Qt::NoButton, Qt::NoButton, Qt::NoModifier);
+    QMouseEvent away(QEvent::MouseMove, beside, page->mapToGlobal(beside), Qt::NoButton,
+                     Qt::NoButton, Qt::NoModifier);
     QApplication::sendEvent(page, &away);
     EXPECT_EQ(page->target(), "");
     // Tab goes from region to region, in and out at either end.
@@ -223,8 +233,10 @@ TEST_F(PlacesTest, ASliceIsMetWhereItsOwnBriefSays) {
     click("releaseNow");
     ASSERT_TRUE(comesTrue([this] { return child<QWidget>("handOverNext")->isEnabled(); }));
     click("handOverNext");
-    ASSERT_TRUE(comesTrue([this] { return window->findChild<QWidget*>("surface-slice-header-page") != nullptr; }));
-    EXPECT_FALSE(child<QWidget>("rehearseEmpty")->isVisible()) << "the whole is met nowhere, its strip is";
+    ASSERT_TRUE(comesTrue(
+        [this] { return window->findChild<QWidget*>("surface-slice-header-page") != nullptr; }));
+    EXPECT_FALSE(child<QWidget>("rehearseEmpty")->isVisible())
+        << "the whole is met nowhere, its strip is";
     auto* strip = child<SurfacePicture>("surface-slice-header-page");
     const std::vector<LinkRegion> links = linksWithin(piece().links, slice.place);
     ASSERT_FALSE(links.empty());
@@ -243,7 +255,8 @@ TEST_F(PlacesTest, ASliceIsMetWhereItsOwnBriefSays) {
     int count = 0;
     for (int y = 20; y < part.height() - 20; y += 10)
         for (int x = part.width() / 2; x < part.width() - 20; x += 30, ++count)
-            off += std::abs(qGreen(shown.pixel(static_cast<int>(place.x() + x * scale), static_cast<int>(place.y() + y * scale))) -
+            off += std::abs(qGreen(shown.pixel(static_cast<int>(place.x() + x * scale),
+                                               static_cast<int>(place.y() + y * scale))) -
                             static_cast<int>(greenOf(part.row(y)[x])));
     EXPECT_LT(off / count, 12);
 }
@@ -257,7 +270,8 @@ TEST_F(PlacesTest, AHeaderStripIsCutOutOfAnyPieceAndReleasedOnItsOwn) {
     ASSERT_TRUE(measured());
     click("releaseNow");
     ASSERT_TRUE(comesTrue([this] { return child<QWidget>("handOverNext")->isEnabled(); }));
-    EXPECT_EQ(good(decode(fileNamed("the-lever-that-stuck-header.png"), "x")).facts.size, (PixelSize{970, 150}));
+    EXPECT_EQ(good(decode(fileNamed("the-lever-that-stuck-header.png"), "x")).facts.size,
+              (PixelSize{970, 150}));
     // A frame that cannot hold it is told; nothing changes.
     session().choosePiece("corner-mark");
     trigger("headerStripAction");
@@ -272,7 +286,8 @@ TEST_F(PlacesTest, OnePieceIsLaidOutForOtherPlacesAndItsEditsFollow) {
     auto* list = child<QListWidget>("layOutBriefs");
     EXPECT_FALSE(child<QWidget>("layOut")->isEnabled());
     for (int i = 0; i < list->count(); ++i)
-        if (const QString id = list->item(i)->data(Qt::UserRole).toString(); id == "upright-story" || id == "square-post")
+        if (const QString id = list->item(i)->data(Qt::UserRole).toString();
+            id == "upright-story" || id == "square-post")
             list->item(i)->setCheckState(Qt::Checked);
     click("layOut");
     ASSERT_TRUE(comesTrue([&] { return session().kit().pieces.size() == pieces + 2; }));
@@ -291,7 +306,8 @@ TEST_F(PlacesTest, OnePieceIsLaidOutForOtherPlacesAndItsEditsFollow) {
     session().apply(withChangedLayer(session().kit(), "thumbnail", edited), "edit");
     EXPECT_EQ(session().kit().piece(story)->layers[2].lettering()->text, "THE LEVER");
     trigger("carryOverAction");
-    ASSERT_TRUE(comesTrue([&] { return session().kit().piece(story)->layers[2].lettering()->text == "THE ROD"; }));
+    ASSERT_TRUE(comesTrue(
+        [&] { return session().kit().piece(story)->layers[2].lettering()->text == "THE ROD"; }));
     // One step of history, and it comes back.
     session().history().undo();
     EXPECT_EQ(session().kit().piece(story)->layers[2].lettering()->text, "THE LEVER");
@@ -305,7 +321,8 @@ TEST_F(PlacesTest, AnOverlayTakesTheOwnScreensSize) {
     trigger("startPieceAction");
     auto* briefs = child<QListWidget>("briefs");
     for (int i = 0; i < briefs->count(); ++i)
-        if (briefs->item(i)->data(Qt::UserRole).toString() == "stream-overlay") briefs->setCurrentRow(i);
+        if (briefs->item(i)->data(Qt::UserRole).toString() == "stream-overlay")
+            briefs->setCurrentRow(i);
     click("ownScreen");
     type("newWidth", "0");  // Enter starts
     EXPECT_TRUE(child<QWidget>("newPieceDialog")->isVisible()) << "a screen of no width is refused";
@@ -353,7 +370,8 @@ TEST_F(PlacesTest, AHostThatMisbehavesLosesNothing) {
     click("handOver");
     ASSERT_TRUE(stateSays("Broke off"));
     EXPECT_TRUE(child<QAbstractButton>("handOver")->text().contains("Go on"));
-    EXPECT_TRUE(child<QLabel>("hostSaid")->text().contains("5,000") || child<QLabel>("hostSaid")->text().contains("5000"));
+    EXPECT_TRUE(child<QLabel>("hostSaid")->text().contains("5,000") ||
+                child<QLabel>("hostSaid")->text().contains("5000"));
     for (int i = 0; i < 4 && child<QLabel>("hostState")->text().contains("Broke off"); ++i) {
         click("handOver");
         ASSERT_TRUE(comesTrue([this] { return child<QWidget>("handOver")->isEnabled(); }));
@@ -403,9 +421,13 @@ TEST_F(PlacesTest, TheWallShowsEverySurfaceAndOpensThePieceThatIsClicked) {
     EXPECT_EQ(QApplication::focusWidget(), head) << "the focus stays while tiles arrive";
     EXPECT_GT(wall->tiles(), 45);
     for (const Piece& one : session().kit().pieces)
-        EXPECT_TRUE(window->findChild<QWidget*>(QString("wallPiece-%1").arg(QString::fromStdString(one.id)))) << one.id;
+        EXPECT_TRUE(window->findChild<QWidget*>(
+            QString("wallPiece-%1").arg(QString::fromStdString(one.id))))
+            << one.id;
     QTest::qWait(150);
-    EXPECT_TRUE(child<QAbstractButton>("tile-page-background-0")->accessibleName().startsWith("header: ")) << "a slice is met by itself";
+    EXPECT_TRUE(
+        child<QAbstractButton>("tile-page-background-0")->accessibleName().startsWith("header: "))
+        << "a slice is met by itself";
     EXPECT_TRUE(child<QLabel>("hostHeadline")->text().contains(QString::number(wall->tiles())));
     auto* fail = child<QAbstractButton>("wallPiece-header-tangled");
     EXPECT_TRUE(fail->text().contains("fail"));
@@ -421,7 +443,8 @@ TEST_F(PlacesTest, TheWallShowsEverySurfaceAndOpensThePieceThatIsClicked) {
 TEST_F(PlacesTest, OneReportTellsOfTheWholeKit) {
     openDemo("corner-mark");
     Kit few = session().kit();
-    std::erase_if(few.pieces, [](const Piece& one) { return one.id != "corner-mark" && one.id != "header"; });
+    std::erase_if(few.pieces,
+                  [](const Piece& one) { return one.id != "corner-mark" && one.id != "header"; });
     session().openValue(few, folder / "few.zlkit");
     ASSERT_TRUE(measured());
     window->showView(MainWindow::rehearse);
@@ -432,7 +455,8 @@ TEST_F(PlacesTest, OneReportTellsOfTheWholeKit) {
     EXPECT_NE(html.find("Page header"), std::string::npos);
     EXPECT_NE(html.find("Corner mark"), std::string::npos);
     EXPECT_EQ(html.find("src=\"http"), std::string::npos);
-    ASSERT_TRUE(comesTrue([this] { return child<QAbstractButton>("writeReport")->text().startsWith("Write"); }));
+    ASSERT_TRUE(comesTrue(
+        [this] { return child<QAbstractButton>("writeReport")->text().startsWith("Write"); }));
 }
 
 TEST_F(PlacesTest, ASliceIsDrawnNamedAndMoved) {
@@ -477,9 +501,11 @@ TEST_F(PlacesTest, ALinkThatIsWrongKeepsThePageBackButNotThePicture) {
 
 TEST_F(PlacesTest, AClosingMarkComesAtTheEnd) {
     handOver("corner-mark");
-    ASSERT_TRUE(comesTrue([this] { return window->findChild<QWidget*>("surface-player-640-dark") != nullptr; }));
+    ASSERT_TRUE(comesTrue(
+        [this] { return window->findChild<QWidget*>("surface-player-640-dark") != nullptr; }));
     setCombo("showingWhen", 2);
-    EXPECT_TRUE(child<QLabel>("stageClock")->text().contains("13:48")) << "two seconds before the last fifteen";
+    EXPECT_TRUE(child<QLabel>("stageClock")->text().contains("13:48"))
+        << "two seconds before the last fifteen";
     EXPECT_TRUE(child<QLabel>("stageClock")->text().contains("not there yet"));
     EXPECT_FALSE(child<QWidget>("showingFrom")->isEnabled());
     auto* scrub = child<QSlider>("stageScrub");
@@ -498,7 +524,8 @@ TEST_F(PlacesTest, AClosingMarkComesAtTheEnd) {
 TEST_F(PlacesTest, AFollowerTakesEditsOverFromItsOwnSide) {
     open("thumbnail");
     InkStore store;
-    auto laid = good(withPieceLaidOut(session().kit(), "thumbnail", test::brief("video-thumbnail"), test::brief("square-post"), store));
+    auto laid = good(withPieceLaidOut(session().kit(), "thumbnail", test::brief("video-thumbnail"),
+                                      test::brief("square-post"), store));
     session().apply(laid.first, "lay out");
     Piece first = *session().kit().piece("thumbnail");
     first.layers[0].picture()->tone.contrast = 40;
@@ -513,7 +540,9 @@ TEST_F(PlacesTest, AFollowerTakesEditsOverFromItsOwnSide) {
 TEST_F(PlacesTest, TheWholeKitGoesOutFromTheWall) {
     openDemo("header");
     Kit few = session().kit();
-    std::erase_if(few.pieces, [](const Piece& one) { return one.id != "header" && one.id != "header-tangled" && one.id != "corner-mark"; });
+    std::erase_if(few.pieces, [](const Piece& one) {
+        return one.id != "header" && one.id != "header-tangled" && one.id != "corner-mark";
+    });
     session().openValue(few, folder / "few.zlkit");
     const auto allMeasured = [this] {
         for (const Piece& one : session().kit().pieces)
@@ -528,7 +557,8 @@ TEST_F(PlacesTest, TheWholeKitGoesOutFromTheWall) {
     ASSERT_TRUE(comesTrue([this] { return !told.empty() && told.back().contains("2 released"); }));
     EXPECT_TRUE(std::filesystem::exists(folder / "mossgate-header.html"));
     EXPECT_TRUE(std::filesystem::exists(folder / "mossgate-corner-mark.png"));
-    EXPECT_FALSE(std::filesystem::exists(folder / "mossgate-header-tangled.png")) << "what fails stays";
+    EXPECT_FALSE(std::filesystem::exists(folder / "mossgate-header-tangled.png"))
+        << "what fails stays";
 }
 
 }  // namespace

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Nothing is lost: the journal of a window that was killed is offered back, saves keep the version before.
+// Nothing is lost: the journal of a window that was killed is offered back, saves keep the version
+// before.
 #include <QAbstractButton>
 #include <QElapsedTimer>
 #include <QMessageBox>
@@ -34,7 +35,9 @@ class Recovery : public WindowTest {
 TEST_F(Recovery, EditsAreInTheJournalWithinTwoSecondsAndLeaveItWhenTheyAreSaved) {
     session().keepJournalIn(journals());
     const Path file = folder / "kit.zlkit";
-    ASSERT_TRUE(saveKit(test::withLetters(test::kitWith("video-thumbnail", {1280, 720}), "HELLO", 90, {100, 100}), file, Replace::no));
+    ASSERT_TRUE(saveKit(
+        test::withLetters(test::kitWith("video-thumbnail", {1280, 720}), "HELLO", 90, {100, 100}),
+        file, Replace::no));
     session().open(file);
     ASSERT_TRUE(comesTrue([this] { return session().piece() != nullptr; }));
     EXPECT_FALSE(journaled());
@@ -45,11 +48,13 @@ TEST_F(Recovery, EditsAreInTheJournalWithinTwoSecondsAndLeaveItWhenTheyAreSaved)
     ASSERT_TRUE(comesTrue([this] { return journaled().has_value(); }));
     RecordProperty("ms_to_the_journal", std::to_string(since.elapsed()));
     EXPECT_EQ(journaled()->pieces[0].layers[0].lettering()->at.x, 300);
-    EXPECT_EQ(good(openKit(file)).pieces[0].layers[0].lettering()->at.x, 100) << "the saved kit is not touched";
+    EXPECT_EQ(good(openKit(file)).pieces[0].layers[0].lettering()->at.x, 100)
+        << "the saved kit is not touched";
     trigger("saveKit");
     ASSERT_TRUE(comesTrue([this] { return !session().changed() && !journaled(); }));
     EXPECT_EQ(good(openKit(file)).pieces[0].layers[0].lettering()->at.x, 300);
-    EXPECT_EQ(good(openKit(previousOf(file))).pieces[0].layers[0].lettering()->at.x, 100) << "the version before is kept";
+    EXPECT_EQ(good(openKit(previousOf(file))).pieces[0].layers[0].lettering()->at.x, 100)
+        << "the version before is kept";
     // Undone to the saved state, there is nothing to keep either.
     type("left", "400");
     ASSERT_TRUE(comesTrue([this] { return journaled().has_value(); }));
@@ -59,16 +64,20 @@ TEST_F(Recovery, EditsAreInTheJournalWithinTwoSecondsAndLeaveItWhenTheyAreSaved)
 
 TEST_F(Recovery, AWindowKilledInMidEditLosesTwoSecondsAtMost) {
     const Path file = folder / "kit.zlkit";
-    ASSERT_TRUE(saveKit(test::withLetters(test::kitWith("video-thumbnail", {1280, 720}), "HELLO", 90, {100, 100}), file, Replace::no));
+    ASSERT_TRUE(saveKit(
+        test::withLetters(test::kitWith("video-thumbnail", {1280, 720}), "HELLO", 90, {100, 100}),
+        file, Replace::no));
     const Bytes saved = fileNamed("kit.zlkit");
     QProcess other;
-    other.start(QCoreApplication::applicationFilePath(), {"--edit-without-end", QString::fromStdString(folder.path().string())});
+    other.start(QCoreApplication::applicationFilePath(),
+                {"--edit-without-end", QString::fromStdString(folder.path().string())});
     // What it had reached, and when it said so.
     std::vector<std::pair<qint64, int>> reached;
     QElapsedTimer clock;
     clock.start();
     std::optional<Kit> kept;
-    while (clock.elapsed() < 60'000 && (!kept || reached.empty() || clock.elapsed() < reached.front().first + 3500)) {
+    while (clock.elapsed() < 60'000 &&
+           (!kept || reached.empty() || clock.elapsed() < reached.front().first + 3500)) {
         other.waitForReadyRead(50);
         while (other.canReadLine())
             if (const QByteArray line = other.readLine(); line.startsWith("at "))
@@ -86,7 +95,8 @@ TEST_F(Recovery, AWindowKilledInMidEditLosesTwoSecondsAtMost) {
     ASSERT_TRUE(comesTrue([this] { return question("recover") != nullptr; }));
     const auto* box = window->findChild<QMessageBox*>("recoveryQuestion");
     EXPECT_TRUE(box->text().contains("kit.zlkit")) << "which kit";
-    EXPECT_TRUE(box->text().contains(QString::number(QDate::currentDate().year()).right(2))) << "and from when";
+    EXPECT_TRUE(box->text().contains(QString::number(QDate::currentDate().year()).right(2)))
+        << "and from when";
     QTest::mouseClick(question("recover"), Qt::LeftButton);
     ASSERT_TRUE(comesTrue([this] { return session().piece() != nullptr; }));
     const int back = static_cast<int>(piece().layers[0].lettering()->at.x);
@@ -105,7 +115,8 @@ TEST_F(Recovery, AWindowKilledInMidEditLosesTwoSecondsAtMost) {
 
 TEST_F(Recovery, WhatIsLostCanBeThrownAwayOrLeftForLater) {
     std::set<std::string> written;
-    ASSERT_TRUE(writeRecovery(journals() / "gone", test::kitWith("video-thumbnail", {64, 36}), {}, written));
+    ASSERT_TRUE(writeRecovery(journals() / "gone", test::kitWith("video-thumbnail", {64, 36}), {},
+                              written));
     session().keepJournalIn(journals());
     window->offerRecovery();
     ASSERT_TRUE(comesTrue([this] { return question("recoverLater") != nullptr; }));
@@ -120,7 +131,8 @@ TEST_F(Recovery, WhatIsLostCanBeThrownAwayOrLeftForLater) {
     EXPECT_TRUE(session().lostJournals().empty());
     // A journal that is broken says so and changes nothing.
     std::filesystem::create_directories(journals() / "broken");
-    ASSERT_TRUE(writeFile(journals() / "broken" / "journal.json", test::bytesOf("{"), Replace::yes));
+    ASSERT_TRUE(
+        writeFile(journals() / "broken" / "journal.json", test::bytesOf("{"), Replace::yes));
     session().recover(journals() / "broken");
     EXPECT_TRUE(comesTrue([this] { return !told.empty(); }));
     EXPECT_FALSE(session().piece());

@@ -18,7 +18,8 @@ class ReleaseTest : public WindowTest {
     void choose(const char* combo, int index) {
         auto* box = child<QComboBox>(combo);
         box->setFocus();
-        while (box->currentIndex() != index) QTest::keyClick(box, box->currentIndex() < index ? Qt::Key_Down : Qt::Key_Up);
+        while (box->currentIndex() != index)
+            QTest::keyClick(box, box->currentIndex() < index ? Qt::Key_Down : Qt::Key_Up);
     }
     bool released() { return child<QWidget>("handOverNext")->isEnabled(); }
     QString refusal() {
@@ -38,7 +39,8 @@ TEST_F(ReleaseTest, AFileThatStandsThereIsReplacedOnlyWhenAskedAgain) {
     EXPECT_TRUE(child<QAbstractButton>("releaseNow")->text().contains("Replace"));
     click("releaseNow");
     ASSERT_TRUE(comesTrue([this] { return released(); }));
-    EXPECT_EQ(good(decode(fileNamed("mossgate-corner-mark.png"), "x")).facts.size, (PixelSize{150, 150}));
+    EXPECT_EQ(good(decode(fileNamed("mossgate-corner-mark.png"), "x")).facts.size,
+              (PixelSize{150, 150}));
 }
 
 TEST_F(ReleaseTest, WhatIsOverItsLimitIsNotWritten) {
@@ -61,7 +63,8 @@ TEST_F(ReleaseTest, AFolderThatIsNotThereIsSaid) {
     EXPECT_TRUE(comesTrue([this] { return refusal().contains("is not there"); }));
     answers = {QString::fromStdString(folder.path().string())};
     click("chooseFolder");
-    EXPECT_EQ(child<QLineEdit>("releaseFolder")->text(), QString::fromStdString(folder.path().string()));
+    EXPECT_EQ(child<QLineEdit>("releaseFolder")->text(),
+              QString::fromStdString(folder.path().string()));
     click("releaseNow");
     EXPECT_TRUE(comesTrue([this] { return released(); }));
 }
@@ -70,7 +73,8 @@ TEST_F(ReleaseTest, ASeeThroughPieceAsAJpegWantsAMatteAndSaysSo) {
     go("corner-mark");
     choose("releaseFormat", 2);
     ASSERT_TRUE(measured());
-    EXPECT_EQ(reading("weight").verdict, Verdict::fail) << "it cannot be encoded without losing alpha";
+    EXPECT_EQ(reading("weight").verdict, Verdict::fail)
+        << "it cannot be encoded without losing alpha";
     type("releaseQuality", "80");
     auto* matte = child<ColourField>("releaseMatte")->text();
     ASSERT_TRUE(matte->isVisible());
@@ -92,7 +96,8 @@ TEST_F(ReleaseTest, ASeeThroughPieceAsAJpegWantsAMatteAndSaysSo) {
 }
 
 TEST_F(ReleaseTest, ALongReleaseCanBeCancelled) {
-    Kit kit = test::withPicture(test::kitWith("free-frame", {3000, 2400}), test::noisy({3000, 2400}), {0, 0, 3000, 2400});
+    Kit kit = test::withPicture(test::kitWith("free-frame", {3000, 2400}),
+                                test::noisy({3000, 2400}), {0, 0, 3000, 2400});
     session().openValue(kit, folder / "big.zlkit");
     window->showView(MainWindow::release);
     click("releaseNow");
@@ -106,14 +111,16 @@ TEST_F(ReleaseTest, ALongReleaseCanBeCancelled) {
 TEST_F(ReleaseTest, TheTableSaysWhatEachFormatWouldGiveAndARowIsChosen) {
     go("thumbnail");
     auto* table = window->findChild<ReleaseTable*>();
-    ASSERT_TRUE(comesTrue([&] { return table->rowCount() == 6 && !table->running() && table->bestRow() == 0; }));
+    ASSERT_TRUE(comesTrue(
+        [&] { return table->rowCount() == 6 && !table->running() && table->bestRow() == 0; }));
     for (int i = 0; i < table->rowCount(); ++i) EXPECT_TRUE(table->row(i)->file) << i;
     QTest::mouseClick(table, Qt::LeftButton, {}, table->rowRect(4).center());
     EXPECT_EQ(piece().release.format, FormatChoice::jpeg);
     EXPECT_EQ(piece().release.chroma, ChromaChoice::half);
     EXPECT_EQ(piece().release.quality, 95);
     ASSERT_TRUE(measured());
-    EXPECT_EQ(window->readings().state("thumbnail")->bytes, table->row(4)->bytes) << "the reading counts what the row promised";
+    EXPECT_EQ(window->readings().state("thumbnail")->bytes, table->row(4)->bytes)
+        << "the reading counts what the row promised";
     table->setFocus();
     QTest::keyClick(table, Qt::Key_Up);
     EXPECT_EQ(piece().release.chroma, ChromaChoice::full);
@@ -124,7 +131,8 @@ TEST_F(ReleaseTest, TheTableSaysWhatEachFormatWouldGiveAndARowIsChosen) {
     ASSERT_TRUE(measured());
     click("releaseNow");
     ASSERT_TRUE(comesTrue([this] { return released(); }));
-    EXPECT_EQ(static_cast<long long>(fileNamed("the-lever-that-stuck.png").size()), table->row(1)->bytes);
+    EXPECT_EQ(static_cast<long long>(fileNamed("the-lever-that-stuck.png").size()),
+              table->row(1)->bytes);
 }
 
 TEST_F(ReleaseTest, AllReadyPiecesAreReleasedAtOnce) {
@@ -139,7 +147,8 @@ TEST_F(ReleaseTest, AllReadyPiecesAreReleasedAtOnce) {
     EXPECT_EQ(child<QLabel>("readyWords")->text(), "7 ready, 6 need a look");
     write("mossgate-overlay.png", test::bytesOf("mine"));
     click("releaseReady");
-    ASSERT_TRUE(comesTrue([this] { return !told.empty() && told.back().contains("released"); }, 120'000));
+    ASSERT_TRUE(
+        comesTrue([this] { return !told.empty() && told.back().contains("released"); }, 120'000));
     EXPECT_EQ(told.back(), "6 released, 1 left as they were.");
     EXPECT_TRUE(std::filesystem::exists(folder / "the-lever-that-stuck.receipt.json"));
     EXPECT_TRUE(std::filesystem::exists(folder / "mossgate-corner-mark.png"));
@@ -155,20 +164,24 @@ TEST_F(ReleaseTest, TheHostRefusesWithItsReasonsAndKeepsWhatItHad) {
     EXPECT_FALSE(child<QWidget>("handOver")->toolTip().isEmpty()) << "why it is off";
     answers = {write("tiny.png", test::png(test::textured({320, 180})))};
     click("handOverOther");
-    ASSERT_TRUE(comesTrue([this] { return child<QLabel>("hostState")->text().contains("Refused"); }));
+    ASSERT_TRUE(
+        comesTrue([this] { return child<QLabel>("hostState")->text().contains("Refused"); }));
     EXPECT_TRUE(child<QLabel>("hostSaid")->text().contains("is smaller than"));
     EXPECT_FALSE(std::filesystem::exists(folder / "host/mossgate-signals/thumbnail/draft.png"));
     answers = {write("notes.txt", test::bytesOf("not a picture"))};
     click("handOverOther");
-    ASSERT_TRUE(comesTrue([this] { return child<QLabel>("hostSaid")->text().contains("not a picture"); }));
+    ASSERT_TRUE(
+        comesTrue([this] { return child<QLabel>("hostSaid")->text().contains("not a picture"); }));
     answers = {write("good.txt", test::png(test::textured({1280, 720})))};
     click("handOverOther");
-    ASSERT_TRUE(comesTrue([this] { return child<QLabel>("hostState")->text().contains("Accepted"); }))
-        << "a name is no reason; the bytes count";
+    ASSERT_TRUE(comesTrue([this] {
+        return child<QLabel>("hostState")->text().contains("Accepted");
+    })) << "a name is no reason; the bytes count";
     click("piece-corner-mark");
     EXPECT_TRUE(child<QLabel>("hostHeadline")->text().contains("nothing handed over yet"));
     click("piece-thumbnail");
-    EXPECT_TRUE(comesTrue([&] { return child<QWidget>("surface-feed-card-light")->isVisible(); })) << "each piece keeps its own";
+    EXPECT_TRUE(comesTrue([&] { return child<QWidget>("surface-feed-card-light")->isVisible(); }))
+        << "each piece keeps its own";
 }
 
 }  // namespace

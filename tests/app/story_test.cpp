@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The whole way, in the real window: from an empty kit to the released file's bytes and the host's answer; and the faulty
-// first try, mended by clicking.
+// The whole way, in the real window: from an empty kit to the released file's bytes and the host's
+// answer; and the faulty first try, mended by clicking.
 #include <QListWidget>
 #include <QPlainTextEdit>
 
@@ -60,7 +60,8 @@ TEST_F(Story, FromAnEmptyKitToAnAcceptedThumbnail) {
     type("colourText", "#ffc653");
     EXPECT_EQ(nameOf(layer().lettering()->colour), "#FFC653");
     ASSERT_TRUE(measured());
-    for (const char* id : {"frame", "weight", "format", "stretch", "black-bars"}) EXPECT_EQ(reading(id).verdict, Verdict::pass) << id;
+    for (const char* id : {"frame", "weight", "format", "stretch", "black-bars"})
+        EXPECT_EQ(reading(id).verdict, Verdict::pass) << id;
 
     // Saved, then released.
     const QString kitFile = QString::fromStdString((folder / "mossgate").string());
@@ -80,25 +81,32 @@ TEST_F(Story, FromAnEmptyKitToAnAcceptedThumbnail) {
     const Picture picture = good(decode(bytes, "released"));
     InkStore store;
     const Straight8 shown = good(releaseFrame(piece(), session().kit(), store));
-    EXPECT_TRUE(std::equal(shown.pixels().begin(), shown.pixels().end(), picture.pixels->pixels().begin()))
+    EXPECT_TRUE(
+        std::equal(shown.pixels().begin(), shown.pixels().end(), picture.pixels->pixels().begin()))
         << "what was shown is what is released";
     const Json receipt = good(parseJson(fileNamed("the-lever-that-stuck.receipt.json"), "receipt"));
     EXPECT_EQ(receipt["sha256"], sha256(bytes));
     EXPECT_EQ(receipt["brief"], "video-thumbnail");
-    EXPECT_TRUE(child<QLabel>("receipt")->text().contains(QString::fromStdString(sha256(bytes).substr(0, 16))));
+    EXPECT_TRUE(child<QLabel>("receipt")->text().contains(
+        QString::fromStdString(sha256(bytes).substr(0, 16))));
 
     // Handed over, accepted, and seen where the audience meets it.
     click("handOverNext");
     EXPECT_EQ(window->view(), MainWindow::rehearse);
-    ASSERT_TRUE(comesTrue([this] { return child<QLabel>("hostState")->text().contains("Accepted"); }));
+    ASSERT_TRUE(
+        comesTrue([this] { return child<QLabel>("hostState")->text().contains("Accepted"); }));
     for (const char* surface : {"feed-card", "suggestion", "search", "phone", "blog-embed"})
-        EXPECT_TRUE(comesTrue([&] { return child<QWidget>(("surface-" + std::string(surface) + "-light").c_str())->isVisible(); }))
-            << surface;
+        EXPECT_TRUE(comesTrue([&] {
+            return child<QWidget>(("surface-" + std::string(surface) + "-light").c_str())
+                ->isVisible();
+        })) << surface;
     click("surfacesDark");
     EXPECT_TRUE(comesTrue([&] { return child<QWidget>("surface-feed-card-dark")->isVisible(); }));
-    EXPECT_TRUE(comesTrue([&] { return child<QWidget>("surface-television-row-dark")->isVisible(); }));
+    EXPECT_TRUE(
+        comesTrue([&] { return child<QWidget>("surface-television-row-dark")->isVisible(); }));
     click("publishDraft");
-    ASSERT_TRUE(comesTrue([this] { return child<QLabel>("hostState")->text().contains("published"); }));
+    ASSERT_TRUE(
+        comesTrue([this] { return child<QLabel>("hostState")->text().contains("published"); }));
     EXPECT_EQ(good(readFile(folder / "host/new-kit/the-lever-ep-12/published.png")), bytes);
 
     // The saved kit holds all of it.
@@ -124,14 +132,19 @@ TEST_F(Story, TheFaultyFirstTryIsMendedByClicking) {
     EXPECT_EQ(reading("zones").verdict, Verdict::fail) << "under the badge";
 
     const std::tuple<const char*, const char*, const char*> mends[] = {
-        {"frame", "mend-crop-to-frame", "frame"},       {"stretch", "mend-unstretch", "stretch"},
-        {"naming", "mend-to-reference", "enlargement"}, {"lettering", "mend-outline-contrast", "lettering"},
-        {"zones", "mend-into-zone", "zones"},           {"naming", "mend-rename", "naming"}};
+        {"frame", "mend-crop-to-frame", "frame"},
+        {"stretch", "mend-unstretch", "stretch"},
+        {"naming", "mend-to-reference", "enlargement"},
+        {"lettering", "mend-outline-contrast", "lettering"},
+        {"zones", "mend-into-zone", "zones"},
+        {"naming", "mend-rename", "naming"}};
     for (const auto& [cell, mend, id] : mends) {
         const std::string name = mend;
         window->openFindings(cell);
-        ASSERT_TRUE(comesTrue([&] { return window->findChild<QWidget*>(name.c_str()) && child<QWidget>(name.c_str())->isVisible(); }))
-            << name;
+        ASSERT_TRUE(comesTrue([&] {
+            return window->findChild<QWidget*>(name.c_str()) &&
+                   child<QWidget>(name.c_str())->isVisible();
+        })) << name;
         const int steps = session().history().count();
         click(mend);
         ASSERT_TRUE(comesTrue([&] { return session().history().count() > steps; })) << mend;

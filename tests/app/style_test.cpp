@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The controls as they are drawn: contrast, sizes and focus against WCAG 2.2; where a scroll bar's handle and a progress lie.
+// The controls as they are drawn: contrast, sizes and focus against WCAG 2.2; where a scroll bar's
+// handle and a progress lie.
 #include "style.h"
 
 #include <gtest/gtest.h>
@@ -87,7 +88,8 @@ TEST_P(StyleTest, WordsAndEdgesCanBeSeen) {
         EXPECT_GE(between(QPalette::WindowText, QPalette::Window), 4.5);
         EXPECT_GE(between(QPalette::Text, QPalette::Base), 4.5);
         EXPECT_GE(between(QPalette::ButtonText, QPalette::Button), 4.5);
-        EXPECT_GE(between(QPalette::ButtonText, QPalette::AlternateBase), 4.5) << "under the pointer";
+        EXPECT_GE(between(QPalette::ButtonText, QPalette::AlternateBase), 4.5)
+            << "under the pointer";
         EXPECT_GE(between(QPalette::HighlightedText, QPalette::Highlight), 4.5);
         EXPECT_GE(between(QPalette::PlaceholderText, QPalette::Window), 4.5);
         EXPECT_GE(between(QPalette::PlaceholderText, QPalette::Base), 4.5);
@@ -98,7 +100,8 @@ TEST_P(StyleTest, WordsAndEdgesCanBeSeen) {
     }
 }
 
-// WCAG 2.2, 2.4.7 and 2.4.13: the focus is a line at least as thick as 1 px round the control, so that as many pixels change.
+// WCAG 2.2, 2.4.7 and 2.4.13: the focus is a line at least as thick as 1 px round the control, so
+// that as many pixels change.
 TEST_P(StyleTest, EveryControlShowsThatItHasTheFocus) {
     for (QWidget* control : controls) {
         board.setFocus();
@@ -109,7 +112,8 @@ TEST_P(StyleTest, EveryControlShowsThatItHasTheFocus) {
         ASSERT_TRUE(control->hasFocus()) << control->metaObject()->className();
         const int changed = pixelsThatDiffer(without, control->grab().toImage());
         const bool isSmall = qobject_cast<QSlider*>(control);  // its handle is filled
-        EXPECT_GE(changed, isSmall ? 60 : control->sizeHint().width()) << control->metaObject()->className();
+        EXPECT_GE(changed, isSmall ? 60 : control->sizeHint().width())
+            << control->metaObject()->className();
     }
 }
 
@@ -119,14 +123,17 @@ TEST_P(StyleTest, WhatIsOffLooksOff) {
         board.setFocus();
         const QImage on = control->grab().toImage();
         control->setEnabled(false);
-        EXPECT_GT(pixelsThatDiffer(on, control->grab().toImage()), 20) << control->metaObject()->className();
+        EXPECT_GT(pixelsThatDiffer(on, control->grab().toImage()), 20)
+            << control->metaObject()->className();
     }
 }
 
 // WCAG 2.2, 2.5.8: a target is at least 24 x 24 px; a box or a ring counts with its words.
 TEST_P(StyleTest, WhatIsPressedIsLargeEnough) {
     for (QWidget* control : controls) {
-        if (qobject_cast<QCheckBox*>(control) || qobject_cast<QRadioButton*>(control) || qobject_cast<QSlider*>(control)) continue;
+        if (qobject_cast<QCheckBox*>(control) || qobject_cast<QRadioButton*>(control) ||
+            qobject_cast<QSlider*>(control))
+            continue;
         EXPECT_GE(control->sizeHint().height(), 24) << control->metaObject()->className();
         EXPECT_GE(control->sizeHint().width(), 24) << control->metaObject()->className();
     }
@@ -147,7 +154,8 @@ TEST_P(StyleTest, FieldsOfOneRowAreOfOneHeightAndBeginAlike) {
         const QImage seen = field.grab().toImage();
         for (int x = 4; x < seen.width(); ++x)
             for (int y = 6; y < 22; ++y)
-                if (contrast(seen.pixelColor(x, y), sheetPalette().color(QPalette::Base)) > 3) return x;
+                if (contrast(seen.pixelColor(x, y), sheetPalette().color(QPalette::Base)) > 3)
+                    return x;
         return -1;
     };
     EXPECT_GT(firstInk(one), 0);
@@ -178,7 +186,8 @@ TEST_P(StyleTest, AHandleIsAsLongAsWhatIsSeenOfTheWhole) {
         option.pageStep = bar.pageStep();
         option.sliderPosition = option.sliderValue = bar.value();
         option.subControls = QStyle::SC_All;
-        return bar.style()->subControlRect(QStyle::CC_ScrollBar, &option, QStyle::SC_ScrollBarSlider, &bar);
+        return bar.style()->subControlRect(QStyle::CC_ScrollBar, &option,
+                                           QStyle::SC_ScrollBarSlider, &bar);
     };
     EXPECT_EQ(handle(), QRect(0, 0, 10, 100)) << "100 of 300";
     bar.setValue(200);
@@ -238,7 +247,10 @@ TEST_P(StyleTest, WhatLiesOnTheLedgeWearsItsPaletteAndSoDoesWhatItHolds) {
 }
 
 INSTANTIATE_TEST_SUITE_P(Themes, StyleTest, ::testing::Values("zinc-sheet", "night-bench"),
-                         [](const auto& each) { return std::string(each.param) == "zinc-sheet" ? "ZincSheet" : "NightBench"; });
+                         [](const auto& each) {
+                             return std::string(each.param) == "zinc-sheet" ? "ZincSheet"
+                                                                            : "NightBench";
+                         });
 
 }  // namespace
 }  // namespace zl::app

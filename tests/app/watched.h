@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The watchdog: how long the interface thread is away for one event, each with all that it leads to at once.
+// The watchdog: how long the interface thread is away for one event, each with all that it leads to
+// at once.
 #pragma once
 
 #include <QApplication>
@@ -15,7 +16,8 @@ class Watched : public QApplication {
     bool notify(QObject* receiver, QEvent* event) override {
         if (!watching_ || depth_ > 0) return QApplication::notify(receiver, event);
         // The receiver may be gone afterwards.
-        const QString whom = QString(receiver->metaObject()->className()) + ' ' + receiver->objectName();
+        const QString whom =
+            QString(receiver->metaObject()->className()) + ' ' + receiver->objectName();
         const QEvent::Type type = event->type();
         QElapsedTimer away;
         away.start();
@@ -44,7 +46,8 @@ class Watched : public QApplication {
         std::sort(times_.begin(), times_.end());
         return std::move(times_);
     }
-    // Of the longest of them: whom it went to, and how long its thread had a processor, which a busy machine may take away.
+    // Of the longest of them: whom it went to, and how long its thread had a processor, which a
+    // busy machine may take away.
     const QString& who() const { return who_; }
     double busy() const { return busy_; }
     double busiest() const { return busiest_; }  // the most that any of them worked

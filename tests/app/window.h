@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The real window for a test: its own folder and settings, dialogs that are answered from a list, keys and clicks on
-// widgets found by object name, asserts that try again instead of sleeping.
+// The real window for a test: its own folder and settings, dialogs that are answered from a list,
+// keys and clicks on widgets found by object name, asserts that try again instead of sleeping.
 #pragma once
 
 #include <QAbstractButton>
@@ -22,18 +22,16 @@ namespace zl::app {
 class WindowTest : public ::testing::Test {
   protected:
     WindowTest() {
-        QSettings::setPath(QSettings::IniFormat, QSettings::UserScope, QString::fromStdString((folder / "settings").string()));
+        QSettings::setPath(QSettings::IniFormat, QSettings::UserScope,
+                           QString::fromStdString((folder / "settings").string()));
         QSettings().setValue("releaseFolder", QString::fromStdString(folder.path().string()));
         Dialogs dialogs;
-        dialogs.openFile = [this](QWidget*, const QString& title, const QString&, std::function<void(QString)> done) {
-            answer(title, done);
-        };
-        dialogs.saveFile = [this](QWidget*, const QString& title, const QString&, const QString&, std::function<void(QString)> done) {
-            answer(title, done);
-        };
-        dialogs.chooseFolder = [this](QWidget*, const QString& title, const QString&, std::function<void(QString)> done) {
-            answer(title, done);
-        };
+        dialogs.openFile = [this](QWidget*, const QString& title, const QString&,
+                                  std::function<void(QString)> done) { answer(title, done); };
+        dialogs.saveFile = [this](QWidget*, const QString& title, const QString&, const QString&,
+                                  std::function<void(QString)> done) { answer(title, done); };
+        dialogs.chooseFolder = [this](QWidget*, const QString& title, const QString&,
+                                      std::function<void(QString)> done) { answer(title, done); };
         dialogs.unsaved = [this](QWidget*, const QString&, std::function<void(Unsaved)> done) {
             asked.push_back("unsaved");
             if (!unsaved.empty()) {
@@ -42,7 +40,8 @@ class WindowTest : public ::testing::Test {
                 done(given);
             }
         };
-        window = std::make_unique<MainWindow>(good(loadBriefs(good(dataFolder()), folder / "nobody")), folder / "host", dialogs);
+        window = std::make_unique<MainWindow>(
+            good(loadBriefs(good(dataFolder()), folder / "nobody")), folder / "host", dialogs);
         QObject::connect(&window->session(), &Session::told, window.get(),
                          [this](const QString& sentence, bool) { told.push_back(sentence); });
         window->resize(1280, 800);
@@ -66,7 +65,8 @@ class WindowTest : public ::testing::Test {
         auto* button = child<QWidget>(name);
         ASSERT_TRUE(button->isVisible()) << name << " is not on show";
         ASSERT_TRUE(button->isEnabled()) << name << " is off";
-        QCoreApplication::sendPostedEvents(nullptr, QEvent::LayoutRequest);  // nobody clicks before it stands where it belongs
+        QCoreApplication::sendPostedEvents(
+            nullptr, QEvent::LayoutRequest);  // nobody clicks before it stands where it belongs
         QTest::mouseClick(button, Qt::LeftButton);
     }
     void trigger(const char* name) {
@@ -111,7 +111,9 @@ class WindowTest : public ::testing::Test {
         EXPECT_TRUE(QTest::qWaitForWindowActive(window.get()));
     }
     bool measured() {
-        return comesTrue([this] { return session().piece() && window->readings().isCurrent(session().piece()->id); });
+        return comesTrue([this] {
+            return session().piece() && window->readings().isCurrent(session().piece()->id);
+        });
     }
     const Reading& reading(const std::string& id) {
         for (const Reading& one : window->readings().state(session().piece()->id)->readings)
@@ -134,7 +136,8 @@ class WindowTest : public ::testing::Test {
         QTest::mousePress(canvas, Qt::LeftButton, keys, from);
         for (int i = 1; i <= steps; ++i) {
             const QPoint here = from + (to - from) * i / steps;
-            QMouseEvent move(QEvent::MouseMove, here, canvas->mapToGlobal(here), Qt::NoButton, Qt::LeftButton, keys);
+            QMouseEvent move(QEvent::MouseMove, here, canvas->mapToGlobal(here), Qt::NoButton,
+                             Qt::LeftButton, keys);
             QApplication::sendEvent(canvas, &move);
         }
         QTest::mouseRelease(canvas, Qt::LeftButton, keys, to);

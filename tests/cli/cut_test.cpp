@@ -23,7 +23,8 @@ Straight8 logo(std::uint32_t ground = 0xFFFFFFFFu) {
 }
 
 long long inkIn(const Straight8& p) {
-    return std::count_if(p.pixels().begin(), p.pixels().end(), [](std::uint32_t v) { return v >> 24 >= 128; });
+    return std::count_if(p.pixels().begin(), p.pixels().end(),
+                         [](std::uint32_t v) { return v >> 24 >= 128; });
 }
 
 TEST(CutCommand, KeysAutoByColourLinkedAndEverywhere) {
@@ -38,21 +39,29 @@ TEST(CutCommand, KeysAutoByColourLinkedAndEverywhere) {
     EXPECT_EQ(linked.facts.size, (PixelSize{80, 60}));
     EXPECT_EQ(alphaOf(linked.pixels->row(0)[0]), 0);
     EXPECT_EQ(alphaOf(linked.pixels->row(30)[40]), 255) << "the hole";
-    ASSERT_EQ(zledge(folder, "cut logo.png --key '#FFFFFF' --reach everywhere --tolerance 10 --out b.png").status, 0);
+    ASSERT_EQ(
+        zledge(folder, "cut logo.png --key '#FFFFFF' --reach everywhere --tolerance 10 --out b.png")
+            .status,
+        0);
     EXPECT_EQ(alphaOf(pictureIn(folder, "b.png").pixels->row(30)[40]), 0);
     ASSERT_EQ(zledge(folder, "cut logo.png --key auto --trim 3 --out c.png").status, 0);
-    EXPECT_EQ(pictureIn(folder, "c.png").facts.size, (PixelSize{46, 46})) << "40 px of ink and 3 px on each side";
+    EXPECT_EQ(pictureIn(folder, "c.png").facts.size, (PixelSize{46, 46}))
+        << "40 px of ink and 3 px on each side";
 }
 
 TEST(CutCommand, CutsCirclesAndRoundCorners) {
     const test::Folder folder;
-    put(folder, "flat.png", test::png(test::painted({100, 80}, [](int, int) { return packed(10, 20, 30, 255); })));
+    put(folder, "flat.png",
+        test::png(test::painted({100, 80}, [](int, int) { return packed(10, 20, 30, 255); })));
     ASSERT_EQ(zledge(folder, "cut flat.png --circle --out a.png").status, 0);
-    EXPECT_NEAR(static_cast<double>(inkIn(*pictureIn(folder, "a.png").pixels)), 3.14159265 * 40 * 40, 30);
+    EXPECT_NEAR(static_cast<double>(inkIn(*pictureIn(folder, "a.png").pixels)),
+                3.14159265 * 40 * 40, 30);
     ASSERT_EQ(zledge(folder, "cut flat.png --circle 50.5,40,20.25 --out b.png").status, 0);
-    EXPECT_NEAR(static_cast<double>(inkIn(*pictureIn(folder, "b.png").pixels)), 3.14159265 * 20.25 * 20.25, 12);
+    EXPECT_NEAR(static_cast<double>(inkIn(*pictureIn(folder, "b.png").pixels)),
+                3.14159265 * 20.25 * 20.25, 12);
     ASSERT_EQ(zledge(folder, "cut flat.png --round 10 --out c.png").status, 0);
-    EXPECT_NEAR(static_cast<double>(inkIn(*pictureIn(folder, "c.png").pixels)), 8000 - (4 - 3.14159265) * 100, 8);
+    EXPECT_NEAR(static_cast<double>(inkIn(*pictureIn(folder, "c.png").pixels)),
+                8000 - (4 - 3.14159265) * 100, 8);
     ASSERT_EQ(zledge(folder, "cut flat.png --circle 50,40,20 --feather 10 --out d.png").status, 0);
     const auto soft = pictureIn(folder, "d.png");
     EXPECT_NEAR(alphaOf(soft.pixels->row(40)[69]), 128, 12) << "half covered where the edge was";
@@ -61,14 +70,18 @@ TEST(CutCommand, CutsCirclesAndRoundCorners) {
 TEST(CutCommand, RefusesWhatCannotBe) {
     const test::Folder folder;
     put(folder, "logo.png", test::png(logo()));
-    put(folder, "flat.png", test::png(test::painted({30, 30}, [](int, int) { return 0xFFFFFFFFu; })));
+    put(folder, "flat.png",
+        test::png(test::painted({30, 30}, [](int, int) { return 0xFFFFFFFFu; })));
     put(folder, "photo.png", test::png(test::textured({90, 60}, 200)));
     put(folder, "clear.png", test::png(Straight8::cleared({20, 20})));
     for (const char* words :
-         {"cut logo.png --out x.png", "cut logo.png --key purple --out x.png", "cut logo.png --key auto --reach far --out x.png",
-          "cut logo.png --key auto --tolerance 101 --out x.png", "cut logo.png --key auto --tolerance nan --out x.png",
-          "cut logo.png --circle 1,2 --out x.png", "cut logo.png --circle 5,5,0 --out x.png", "cut logo.png --round -3 --out x.png",
-          "cut logo.png --tolerance 5 --circle --out x.png", "cut logo.png --key auto --feather 3 --out x.png",
+         {"cut logo.png --out x.png", "cut logo.png --key purple --out x.png",
+          "cut logo.png --key auto --reach far --out x.png",
+          "cut logo.png --key auto --tolerance 101 --out x.png",
+          "cut logo.png --key auto --tolerance nan --out x.png",
+          "cut logo.png --circle 1,2 --out x.png", "cut logo.png --circle 5,5,0 --out x.png",
+          "cut logo.png --round -3 --out x.png", "cut logo.png --tolerance 5 --circle --out x.png",
+          "cut logo.png --key auto --feather 3 --out x.png",
           "cut logo.png --key auto --trim -1 --out x.png", "cut logo.png --key auto --out x.jpg"})
         EXPECT_EQ(zledge(folder, words).status, 2) << words;
     const auto everything = zledge(folder, "cut flat.png --key auto --out x.png");
@@ -77,7 +90,8 @@ TEST(CutCommand, RefusesWhatCannotBe) {
     EXPECT_EQ(zledge(folder, "cut clear.png --key auto --out x.png").status, 1);
     EXPECT_EQ(zledge(folder, "cut clear.png --trim --out x.png").status, 1);
     EXPECT_EQ(zledge(folder, "cut nobody.png --key auto --out x.png").status, 3);
-    EXPECT_EQ(zledge(folder, "cut logo.png --key auto --out logo.png").status, 4) << "an input is never overwritten";
+    EXPECT_EQ(zledge(folder, "cut logo.png --key auto --out logo.png").status, 4)
+        << "an input is never overwritten";
     EXPECT_EQ(zledge(folder, "cut logo.png --key auto --replace --out logo.png").status, 4);
     EXPECT_FALSE(std::filesystem::exists(folder / "x.png"));
     const auto unsure = zledge(folder, "cut photo.png --key auto --out y.png");
@@ -91,7 +105,8 @@ Straight8 stained() {
         const test::Rgb& f = scene.ink[scene.at(x, y)];
         if (x > 150 && x < 154 && y > 3 && y < 7) return packed(90, 90, 90, 255);
         return a <= 0 ? 0x00FFFFFFu
-                      : test::rounded({f[0] + (255 - f[0]) * k, f[1] + (255 - f[1]) * k, f[2] + (255 - f[2]) * k},
+                      : test::rounded({f[0] + (255 - f[0]) * k, f[1] + (255 - f[1]) * k,
+                                       f[2] + (255 - f[2]) * k},
                                       static_cast<int>(std::lround(255 * a)));
     });
 }
@@ -114,12 +129,14 @@ TEST(EdgesCommand, MeasuresAndMaps) {
     EXPECT_EQ(json["map"], "map.png");
     std::map<std::string, Json> byId;
     for (const auto& r : json["readings"]) byId[r["id"]] = r;
-    for (const char* id : {"coverage", "fringe", "steps", "specks", "hidden-colour"}) EXPECT_TRUE(byId.count(id)) << id;
+    for (const char* id : {"coverage", "fringe", "steps", "specks", "hidden-colour"})
+        EXPECT_TRUE(byId.count(id)) << id;
     EXPECT_EQ(byId["fringe"]["verdict"], "fail");
     EXPECT_NE(byId["fringe"]["says"].get<std::string>().find("white rim"), std::string::npos);
     EXPECT_EQ(byId["specks"]["value"], 1);
     EXPECT_EQ(pictureIn(folder, "map.png").facts.size, (PixelSize{320, 272}));
-    EXPECT_EQ(zledge(folder, "edges mark.png --map map.png").status, 4) << "it stands there already";
+    EXPECT_EQ(zledge(folder, "edges mark.png --map map.png").status, 4)
+        << "it stands there already";
     EXPECT_EQ(zledge(folder, "edges mark.png --map mark.png --replace").status, 4);
     EXPECT_EQ(zledge(folder, "edges mark.png --map map.jpg").status, 2);
     put(folder, "clean.png", test::png(cleanDisc()));
@@ -137,14 +154,17 @@ TEST(CheckCommand, MendsEdgesOfAFile) {
             if (r["id"] == id) return r["verdict"].get<std::string>();
         return std::string("missing");
     };
-    const auto off = zledge(folder, "check mark.png --brief free-frame --mend take-fringe-off --out off.png --json");
+    const auto off = zledge(
+        folder, "check mark.png --brief free-frame --mend take-fringe-off --out off.png --json");
     EXPECT_EQ(verdictOf(off, "fringe"), "pass");
     EXPECT_EQ(verdictOf(off, "specks"), "watch") << "only what was asked for";
-    const auto all = zledge(folder, "check mark.png --brief free-frame --mend all --out all.png --json");
+    const auto all =
+        zledge(folder, "check mark.png --brief free-frame --mend all --out all.png --json");
     EXPECT_EQ(verdictOf(all, "fringe"), "pass");
     EXPECT_EQ(verdictOf(all, "hidden-colour"), "pass");
     EXPECT_EQ(verdictOf(all, "specks"), "watch") << "that mend asks";
-    const auto specks = zledge(folder, "check mark.png --brief free-frame --mend remove-specks --out specks.png --json");
+    const auto specks = zledge(
+        folder, "check mark.png --brief free-frame --mend remove-specks --out specks.png --json");
     EXPECT_EQ(verdictOf(specks, "specks"), "pass");
 }
 
@@ -161,7 +181,8 @@ TEST(CheckCommand, MendsTheDemosFaultyMark) {
         }
         EXPECT_EQ(seen, ids.size());
     };
-    passes("--piece corner-mark-old --mend all --out mended.zlkit", {"format", "fringe", "steps", "cut-off", "coverage"});
+    passes("--piece corner-mark-old --mend all --out mended.zlkit",
+           {"format", "fringe", "steps", "cut-off", "coverage"});
     passes("--piece corner-mark-on-white --mend key-background --out keyed.zlkit",
            {"coverage", "format", "fringe", "steps", "specks", "hidden-colour"});
 }

@@ -24,17 +24,21 @@ TEST(RehearseCommand, DrawsEveryBriefsSurfaces) {
                                                                 : packed(20, 30, 40, 255);
             })));
         const bool png = brief.accepts("png");
-        const Ran ran = zledge(folder, "rehearse " + brief.id + ".png --brief " + brief.id + " --out r-" + brief.id + " --json");
+        const Ran ran = zledge(folder, "rehearse " + brief.id + ".png --brief " + brief.id +
+                                           " --out r-" + brief.id + " --json");
         EXPECT_EQ(ran.status, png ? 0 : 1) << brief.id << ran.err;
         const Json json = ran.json();
         std::set<std::string> drawn;
         for (const auto& surface : json["surfaces"]) {
             drawn.insert(surface["id"].get<std::string>());
-            const Picture picture = pictureIn(folder, "r-" + brief.id + "/" + surface["file"].get<std::string>());
+            const Picture picture =
+                pictureIn(folder, "r-" + brief.id + "/" + surface["file"].get<std::string>());
             EXPECT_EQ(picture.facts.size, (PixelSize{surface["width"], surface["height"]}));
             const auto r = surface["piece_rect"].get<std::array<int, 4>>();
             EXPECT_TRUE(r[0] >= 0 && r[1] >= 0 && r[2] > 0 && r[3] > 0) << surface["id"];
-            EXPECT_TRUE(r[0] + r[2] <= picture.facts.size.width && r[1] + r[3] <= picture.facts.size.height) << surface["id"];
+            EXPECT_TRUE(r[0] + r[2] <= picture.facts.size.width &&
+                        r[1] + r[3] <= picture.facts.size.height)
+                << surface["id"];
         }
         if (!png) continue;
         EXPECT_GE(drawn.size(), brief.surfaces.size()) << brief.id;
@@ -58,7 +62,8 @@ TEST(RehearseCommand, AMarkShowsWhenItIsTold) {
         ASSERT_TRUE(std::filesystem::exists(folder / ("f/" + before))) << before;
         const auto r = surface["piece_rect"].get<std::array<int, 4>>();
         const int x = r[0] + r[2] / 2, y = r[1] + r[3] / 2;
-        EXPECT_EQ(pictureIn(folder, "f/" + id + ".png").pixels->row(y)[x], packed(250, 0, 0, 255)) << id;
+        EXPECT_EQ(pictureIn(folder, "f/" + id + ".png").pixels->row(y)[x], packed(250, 0, 0, 255))
+            << id;
         EXPECT_NE(pictureIn(folder, "f/" + before).pixels->row(y)[x], packed(250, 0, 0, 255)) << id;
         ++pairs;
     }
@@ -73,7 +78,9 @@ TEST(RehearseCommand, AMarkShowsWhenItIsTold) {
     for (const char* bad : {"--show sometimes", "--show from:x", "--length 0:00", "--length abc"})
         EXPECT_EQ(zledge(folder, rehearse + "--out b " + bad).status, 2) << bad;
     put(folder, "t.png", test::png(test::textured({1280, 720})));
-    EXPECT_EQ(zledge(folder, "rehearse t.png --brief video-thumbnail --out v --show closing").status, 2) << "it has no player";
+    EXPECT_EQ(
+        zledge(folder, "rehearse t.png --brief video-thumbnail --out v --show closing").status, 2)
+        << "it has no player";
 }
 
 TEST(MapCommand, WritesThePageAndItsPicture) {
@@ -87,19 +94,26 @@ TEST(MapCommand, WritesThePageAndItsPicture) {
     EXPECT_EQ(pictureIn(folder, "page.png").facts.size, (PixelSize{970, 150}));
     const std::string html = test::textOf(good(readFile(folder / "page.html")));
     EXPECT_NE(html.find("src=\"page.png\""), std::string::npos);
-    EXPECT_EQ(zledge(folder, "map " + kit + " --piece header --out page.html").status, 4) << "it stands there already";
+    EXPECT_EQ(zledge(folder, "map " + kit + " --piece header --out page.html").status, 4)
+        << "it stands there already";
     EXPECT_EQ(zledge(folder, "map " + kit + " --piece header --out page.html --replace").status, 0);
-    EXPECT_EQ(zledge(folder, "map " + kit + " --piece page-background --slice header --out strip.html").status, 0);
+    EXPECT_EQ(
+        zledge(folder, "map " + kit + " --piece page-background --slice header --out strip.html")
+            .status,
+        0);
     EXPECT_EQ(pictureIn(folder, "strip.png").facts.size, (PixelSize{970, 150}));
     const Ran tangled = zledge(folder, "map " + kit + " --piece header-tangled --out bad.html");
     EXPECT_EQ(tangled.status, 1);
     EXPECT_NE(tangled.err.find("no scheme"), std::string::npos);
     EXPECT_FALSE(std::filesystem::exists(folder / "bad.html"));
-    EXPECT_EQ(zledge(folder, "map " + kit + " --piece thumbnail --out none.html").status, 2) << "no link regions";
+    EXPECT_EQ(zledge(folder, "map " + kit + " --piece thumbnail --out none.html").status, 2)
+        << "no link regions";
     EXPECT_EQ(zledge(folder, "map " + kit + " --piece nobody --out none.html").status, 2);
-    EXPECT_EQ(zledge(folder, "map " + kit + " --piece header --slice nothing --out none.html").status, 2);
+    EXPECT_EQ(
+        zledge(folder, "map " + kit + " --piece header --slice nothing --out none.html").status, 2);
     EXPECT_EQ(zledge(folder, "map missing.zlkit --piece header --out none.html").status, 3);
-    EXPECT_EQ(zledge(folder, "map " + kit + " --piece header --out page.png --replace").status, 2) << "the page would be the picture";
+    EXPECT_EQ(zledge(folder, "map " + kit + " --piece header --out page.png --replace").status, 2)
+        << "the page would be the picture";
 }
 
 TEST(CheckCommand, NamesEachFaultOfTheDemosPlacesAndTheGoodOnesPass) {
@@ -107,7 +121,9 @@ TEST(CheckCommand, NamesEachFaultOfTheDemosPlacesAndTheGoodOnesPass) {
     ASSERT_EQ(zledge(folder, "demo --out kit").status, 0);
     const std::string check = "check kit/mossgate-signals.zlkit --json --piece ";
     const std::map<std::string, std::vector<std::string>> faults{
-        {"overlay-crowded", {"zones"}}, {"banner-wide", {"zones"}}, {"header-tangled", {"links", "lettering"}}};
+        {"overlay-crowded", {"zones"}},
+        {"banner-wide", {"zones"}},
+        {"header-tangled", {"links", "lettering"}}};
     for (const auto& [piece, readings] : faults) {
         const Ran ran = zledge(folder, check + piece);
         EXPECT_EQ(ran.status, 1) << piece;
@@ -126,11 +142,13 @@ TEST(CheckCommand, NamesEachFaultOfTheDemosPlacesAndTheGoodOnesPass) {
 TEST(ReleaseCommand, BringsSlicesAndPagesAlong) {
     const test::Folder folder;
     ASSERT_EQ(zledge(folder, "demo --out kit").status, 0);
-    const Ran ran = zledge(folder, "release kit/mossgate-signals.zlkit --piece page-background --out out --json");
+    const Ran ran = zledge(
+        folder, "release kit/mossgate-signals.zlkit --piece page-background --out out --json");
     ASSERT_EQ(ran.status, 0) << ran.err;
     const Json json = ran.json();
     EXPECT_EQ(json["beside"].size(), 3u);
-    for (const auto& file : json["beside"]) EXPECT_TRUE(std::filesystem::exists(folder / file.get<std::string>())) << file;
+    for (const auto& file : json["beside"])
+        EXPECT_TRUE(std::filesystem::exists(folder / file.get<std::string>())) << file;
 }
 
 TEST(ReportCommand, WritesOnePage) {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Every option of every command: the help, the manual and what is accepted say the same; what makes no sense is refused and writes nothing.
+// Every option of every command: the help, the manual and what is accepted say the same; what makes
+// no sense is refused and writes nothing.
 #include <regex>
 #include <set>
 
@@ -10,19 +11,22 @@ namespace {
 
 using test::zledge;
 
-const std::vector<std::string> commands{"briefs",   "check", "render", "crop",   "cut",    "edges", "resize", "release",
-                                        "rehearse", "map",   "report", "finish", "letter", "over",  "fit",    "demo"};
+const std::vector<std::string> commands{"briefs", "check",   "render",   "crop", "cut",    "edges",
+                                        "resize", "release", "rehearse", "map",  "report", "finish",
+                                        "letter", "over",    "fit",      "demo"};
 
 std::set<std::string> optionsIn(const std::string& text) {
     std::set<std::string> found;
     static const std::regex option("--[a-z][a-z-]*");
-    for (std::sregex_iterator it(text.begin(), text.end(), option), end; it != end; ++it) found.insert(it->str());
+    for (std::sregex_iterator it(text.begin(), text.end(), option), end; it != end; ++it)
+        found.insert(it->str());
     return found;
 }
 
 // The manual, without the marks of its typesetting.
 std::string manual() {
-    std::string text = test::textOf(test::good(readFile(Path(test::sourceFolder()) / "docs/zledge.1")));
+    std::string text =
+        test::textOf(test::good(readFile(Path(test::sourceFolder()) / "docs/zledge.1")));
     text = std::regex_replace(text, std::regex("\\\\-"), "-");
     return std::regex_replace(text, std::regex("\\\\f[A-Z]"), "");
 }
@@ -38,28 +42,34 @@ TEST(Options, TheManualHasEveryOneAndNoOther) {
         for (const std::string& option : own) {
             taken.insert(option);
             if (option == "--help") continue;
-            EXPECT_TRUE(told.contains(option)) << command << ' ' << option << " is not in the manual";
+            EXPECT_TRUE(told.contains(option))
+                << command << ' ' << option << " is not in the manual";
         }
         EXPECT_TRUE(own.contains("--json")) << command;
     }
     taken.insert("--version");
-    for (const std::string& option : told) EXPECT_TRUE(taken.contains(option)) << option << " is in the manual and nowhere else";
+    for (const std::string& option : told)
+        EXPECT_TRUE(taken.contains(option)) << option << " is in the manual and nowhere else";
 }
 
 TEST(Options, EveryCommandOfTheProgramIsInTheManual) {
     const test::Folder folder;
     const std::string help = zledge(folder, "--help").out, text = manual();
-    const std::size_t list = help.find("ubcommands:");  // the parser's own heading, in capitals or not
+    const std::size_t list =
+        help.find("ubcommands:");  // the parser's own heading, in capitals or not
     ASSERT_NE(list, std::string::npos);
     static const std::regex line("\n  ([a-z]+) ");
     std::set<std::string> listed;
     const std::string after = help.substr(list);
-    for (std::sregex_iterator it(after.begin(), after.end(), line), end; it != end; ++it) listed.insert((*it)[1]);
+    for (std::sregex_iterator it(after.begin(), after.end(), line), end; it != end; ++it)
+        listed.insert((*it)[1]);
     EXPECT_EQ(listed, std::set<std::string>(commands.begin(), commands.end()));
-    for (const std::string& command : listed) EXPECT_NE(text.find("\n.B " + command), text.find("\n.BI " + command)) << command;
+    for (const std::string& command : listed)
+        EXPECT_NE(text.find("\n.B " + command), text.find("\n.BI " + command)) << command;
 }
 
-// Bad words for each kind of value: exit 2 or, for a limit that cannot be met, 1; one sentence; nothing on the disk but what was there.
+// Bad words for each kind of value: exit 2 or, for a limit that cannot be met, 1; one sentence;
+// nothing on the disk but what was there.
 TEST(Options, WhatMakesNoSenseIsRefusedAndWritesNothing) {
     const test::Folder folder;
     test::put(folder, "in.png", test::png(test::textured({64, 48})));
@@ -135,7 +145,8 @@ TEST(Options, WhatMakesNoSenseIsRefusedAndWritesNothing) {
     }
     std::vector<std::string> left;
     for (const auto& entry : std::filesystem::directory_iterator(folder.path()))
-        if (const std::string name = entry.path().filename().string(); name.front() != '.') left.push_back(name);
+        if (const std::string name = entry.path().filename().string(); name.front() != '.')
+            left.push_back(name);
     EXPECT_EQ(left, (std::vector<std::string>{"in.png"}));
 }
 
@@ -148,11 +159,19 @@ TEST(Options, AreTakenByTheLetterAndNegativeNumbersAreNumbers) {
     EXPECT_EQ(test::good(readFile(folder / "out.png")), test::good(readFile(folder / "out2.png")));
     EXPECT_EQ(zledge(folder, "finish in.png --Shadow 1,1,1,1 --out out3.png").status, 2);
     for (const char* spelling : {"--colour", "--color"})
-        EXPECT_EQ(zledge(folder, std::string("letter --text A --replace --out a.png ") + spelling + " '#FF0000'").status, 0) << spelling;
+        EXPECT_EQ(zledge(folder, std::string("letter --text A --replace --out a.png ") + spelling +
+                                     " '#FF0000'")
+                      .status,
+                  0)
+            << spelling;
     // Two outlines are two outlines.
     ASSERT_EQ(zledge(folder, "finish in.png --outline 3,#FF0000 --out one.png").status, 0);
-    ASSERT_EQ(zledge(folder, "finish in.png --outline 3,#FF0000 --outline 5,#0000FF --out two.png").status, 0);
-    const auto size = [&](const char* name) { return test::good(readFacts(test::good(readFile(folder / name)), name)).size; };
+    ASSERT_EQ(zledge(folder, "finish in.png --outline 3,#FF0000 --outline 5,#0000FF --out two.png")
+                  .status,
+              0);
+    const auto size = [&](const char* name) {
+        return test::good(readFacts(test::good(readFile(folder / name)), name)).size;
+    };
     EXPECT_EQ(size("two.png").width - size("one.png").width, 10);
 }
 

@@ -21,12 +21,14 @@ struct Ran {
 // Runs zledge with words as the shell reads them, in `folder`.
 inline Ran zledge(const Folder& folder, const std::string& words) {
     const std::string err = (folder / ".err").string();
-    const std::string line = "cd '" + folder.path().string() + "' && XDG_DATA_HOME='" + (folder / "data").string() + "' '" +
-                             zledgeProgram() + "' " + words + " 2>'" + err + "'";
+    const std::string line = "cd '" + folder.path().string() + "' && XDG_DATA_HOME='" +
+                             (folder / "data").string() + "' '" + zledgeProgram() + "' " + words +
+                             " 2>'" + err + "'";
     Ran ran;
     FILE* pipe = ::popen(line.c_str(), "r");
     char part[4096];
-    for (std::size_t n = 0; (n = std::fread(part, 1, sizeof part, pipe)) > 0;) ran.out.append(part, n);
+    for (std::size_t n = 0; (n = std::fread(part, 1, sizeof part, pipe)) > 0;)
+        ran.out.append(part, n);
     const int status = ::pclose(pipe);
     ran.status = WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
     ran.err = textOf(good(readFile(err)));
@@ -34,7 +36,8 @@ inline Ran zledge(const Folder& folder, const std::string& words) {
 }
 
 inline void put(const Folder& folder, const std::string& name, const Bytes& bytes) {
-    if (const auto done = writeFile(folder / name, bytes, Replace::yes); !done) throw std::runtime_error(done.error().sentence());
+    if (const auto done = writeFile(folder / name, bytes, Replace::yes); !done)
+        throw std::runtime_error(done.error().sentence());
 }
 
 inline Picture pictureIn(const Folder& folder, const std::string& name) {

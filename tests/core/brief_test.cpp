@@ -8,7 +8,8 @@ namespace zl {
 namespace {
 
 Json schema() {
-    return test::good(parseJson(test::good(readFile(test::good(dataFolder()) / "schema/brief.schema.json")), "schema"));
+    return test::good(parseJson(
+        test::good(readFile(test::good(dataFolder()) / "schema/brief.schema.json")), "schema"));
 }
 
 TEST(Briefs, AllSixteenShipWithProvenanceForEachNumber) {
@@ -18,8 +19,10 @@ TEST(Briefs, AllSixteenShipWithProvenanceForEachNumber) {
         const OrderedJson whole = wholeOf(brief);
         for (const char* number : {"frame", "formats", "limit", "alpha"})
             EXPECT_FALSE(whole["provenance"][number].get<std::string>().empty());
-        for (const auto& zone : whole["zones"]) EXPECT_FALSE(zone["provenance"].get<std::string>().empty());
-        for (const auto& surface : whole["surfaces"]) EXPECT_FALSE(surface["provenance"].get<std::string>().empty());
+        for (const auto& zone : whole["zones"])
+            EXPECT_FALSE(zone["provenance"].get<std::string>().empty());
+        for (const auto& surface : whole["surfaces"])
+            EXPECT_FALSE(surface["provenance"].get<std::string>().empty());
     }
     EXPECT_EQ(ids.size(), 16u);
 }
@@ -37,7 +40,8 @@ TEST(Briefs, HoldTheNumbersOfTheirTable) {
     EXPECT_FALSE(test::brief("photo-proof").limit);
     // The banner's phone window: 1546 x 423, centred in 2560 x 1440.
     const auto& zones = test::brief("channel-banner").zones;
-    const auto phone = std::find_if(zones.begin(), zones.end(), [](const Zone& z) { return z.id == "phone"; });
+    const auto phone =
+        std::find_if(zones.begin(), zones.end(), [](const Zone& z) { return z.id == "phone"; });
     ASSERT_NE(phone, zones.end());
     EXPECT_NEAR(phone->part.width * 2560, 1546, 1e-6);
     EXPECT_NEAR(phone->part.y * 1440, (1440 - 423) / 2.0, 1e-6);
@@ -45,7 +49,8 @@ TEST(Briefs, HoldTheNumbersOfTheirTable) {
 
 TEST(Briefs, ABadOneIsRefusedWithFileFieldAndReason) {
     const auto refuse = [&](const std::string& change, const std::string& to) {
-        std::string text = test::textOf(test::good(readFile(test::good(dataFolder()) / "briefs/square-post.json")));
+        std::string text = test::textOf(
+            test::good(readFile(test::good(dataFolder()) / "briefs/square-post.json")));
         const auto at = text.find(change);
         EXPECT_NE(at, std::string::npos);
         text.replace(at, change.size(), to);
@@ -62,7 +67,8 @@ TEST(Briefs, ABadOneIsRefusedWithFileFieldAndReason) {
 TEST(Briefs, APersonsOwnAreAddedAndABadOneHidesNoOther) {
     const test::Folder folder;
     std::filesystem::create_directories(folder / "briefs");
-    std::string own = test::textOf(test::good(readFile(test::good(dataFolder()) / "briefs/square-post.json")));
+    std::string own =
+        test::textOf(test::good(readFile(test::good(dataFolder()) / "briefs/square-post.json")));
     own.replace(own.find("square-post"), 11, "wall-poster");
     ASSERT_TRUE(writeFile(folder / "briefs/wall-poster.json", test::bytesOf(own), Replace::no));
     ASSERT_TRUE(writeFile(folder / "briefs/broken.json", test::bytesOf("{"), Replace::no));

@@ -53,8 +53,18 @@ const std::vector<Case>& cases() {
         {"dark ink on white, JPEG 90 4:2:0", white, {30, 60, 90}, Source::half, 0.012, 4.5},
         {"red ink on white, JPEG 90 4:4:4", white, {200, 30, 40}, Source::full, 0.012, 4.5},
         {"red ink on white, JPEG 90 4:2:0", white, {200, 30, 40}, Source::half, 0.012, 4.5},
-        {"light grey ink on white, JPEG 90 4:4:4", white, {196, 198, 200}, Source::full, 0.036, 8.5},
-        {"light grey ink on white, JPEG 90 4:2:0", white, {196, 198, 200}, Source::half, 0.036, 8.5},
+        {"light grey ink on white, JPEG 90 4:4:4",
+         white,
+         {196, 198, 200},
+         Source::full,
+         0.036,
+         8.5},
+        {"light grey ink on white, JPEG 90 4:2:0",
+         white,
+         {196, 198, 200},
+         Source::half,
+         0.036,
+         8.5},
         {"dark ink on green, JPEG 90 4:4:4", green, {30, 30, 40}, Source::full, 0.022, 5},
         {"light ink on green, JPEG 90 4:4:4", green, {228, 228, 220}, Source::full, 0.022, 5},
         {"dark ink on green, JPEG 90 4:2:0", green, {30, 30, 40}, Source::half, 0.035, 9.5},
@@ -65,7 +75,9 @@ const std::vector<Case>& cases() {
 
 Straight8 sourceOf(const test::Scene& scene, const Case& c) {
     Straight8 picture = test::onto(scene, c.background);
-    return c.source == Source::lossless ? std::move(picture) : afterJpeg(picture, c.source == Source::full ? Chroma::full : Chroma::half);
+    return c.source == Source::lossless
+               ? std::move(picture)
+               : afterJpeg(picture, c.source == Source::full ? Chroma::full : Chroma::half);
 }
 
 // What a plain threshold of the same colour makes of it.
@@ -78,7 +90,10 @@ Straight8 thresholded(const Straight8& picture, const Rgb& background, double to
 
 TEST(Key, UnmixesTheEdgeWithinTheBoundsForEverySource) {
     const bool table = std::getenv("ZL_TABLE") != nullptr;
-    if (table) fmt::print("| source | ours: alpha | colour | threshold: alpha | colour |\n|---|---|---|---|---|\n");
+    if (table)
+        fmt::print(
+            "| source | ours: alpha | colour | threshold: alpha | colour "
+            "|\n|---|---|---|---|---|\n");
     for (const Case& c : cases()) {
         SCOPED_TRACE(c.name);
         const test::Scene scene = test::sceneOf(c.ink);
@@ -90,22 +105,25 @@ TEST(Key, UnmixesTheEdgeWithinTheBoundsForEverySource) {
         EXPECT_LE(ours.colour, c.colour);
         EXPECT_LT(ours.alpha * 2, plain.alpha) << "a threshold is far worse";
         if (table)
-            fmt::print("| {} | {:.4f} ({}) | {:.2f} ({}) | {:.3f} | {:.1f} |\n", c.name, ours.alpha, c.alpha, ours.colour, c.colour,
-                       plain.alpha, plain.colour);
+            fmt::print("| {} | {:.4f} ({}) | {:.2f} ({}) | {:.3f} | {:.1f} |\n", c.name, ours.alpha,
+                       c.alpha, ours.colour, c.colour, plain.alpha, plain.colour);
     }
 }
 
 // A dark ring with a white hole on white, 60 x 60.
 Straight8 ringOnWhite() {
     return test::painted({60, 60}, [](int x, int y) {
-        const double r = std::hypot(x + 0.5 - 30, y + 0.5 - 30), a = std::clamp(22.5 - r, 0.0, 1.0) * std::clamp(r - 9.5, 0.0, 1.0);
+        const double r = std::hypot(x + 0.5 - 30, y + 0.5 - 30),
+                     a = std::clamp(22.5 - r, 0.0, 1.0) * std::clamp(r - 9.5, 0.0, 1.0);
         return test::rounded({255 - 235 * a, 255 - 225 * a, 255 - 205 * a});
     });
 }
 
 TEST(Key, ReachesWhatIsLinkedOrEverythingOrOnlyTheHole) {
     const Straight8 ring = ringOnWhite();
-    const auto alpha = [&](const KeyCut& key, int x, int y) { return alphaOf(keyed(ring, key).row(y)[x]); };
+    const auto alpha = [&](const KeyCut& key, int x, int y) {
+        return alphaOf(keyed(ring, key).row(y)[x]);
+    };
     EXPECT_EQ(alpha({}, 2, 2), 0);
     EXPECT_EQ(alpha({}, 30, 30), 255) << "the hole does not touch the rim";
     EXPECT_EQ(alpha({}, 30, 14), 255);
@@ -131,20 +149,24 @@ TEST(Key, StrokesBringBackAndTakeAwayAndTheRestStays) {
 }
 
 TEST(Key, AWindingStrokeCoversWhatItsPiecesCover) {
-    // A spiral of 2,000 points: each pixel near enough to any piece of it comes back, no other does.
+    // A spiral of 2,000 points: each pixel near enough to any piece of it comes back, no other
+    // does.
     Stroke spiral{true, 1.5, {}};
     for (int i = 0; i < 2000; ++i) {
         const double a = i * 0.02, r = 2 + i * 0.013;
         spiral.points.push_back({30 + r * std::cos(a), 30 + r * std::sin(a)});
     }
-    const Straight8 flat = test::painted({60, 60}, [](int x, int y) { return x == 0 && y == 59 ? packed(0, 0, 0, 255) : 0xFFFFFFFFu; });
+    const Straight8 flat = test::painted({60, 60}, [](int x, int y) {
+        return x == 0 && y == 59 ? packed(0, 0, 0, 255) : 0xFFFFFFFFu;
+    });
     KeyCut key;
     key.strokes = {spiral};
     const Straight8 brushed = keyed(flat, key);
     for (int y = 0; y < 58; ++y)
         for (int x = 2; x < 60; ++x) {
             double least = 1e9;
-            for (const RealPoint& p : spiral.points) least = std::min(least, std::hypot(p.x - x - 0.5, p.y - y - 0.5));
+            for (const RealPoint& p : spiral.points)
+                least = std::min(least, std::hypot(p.x - x - 0.5, p.y - y - 0.5));
             if (least >= 0.95 && least <= 2.05) continue;  // the brush's own soft rim
             EXPECT_EQ(alphaOf(brushed.row(y)[x]), least < 1.5 ? 255 : 0) << x << ' ' << y;
         }
@@ -153,11 +175,16 @@ TEST(Key, AWindingStrokeCoversWhatItsPiecesCover) {
 TEST(Key, ASoftShadowIsKeptSeeThroughOrDropped) {
     // Ink with a shadow of 40 % black, soft over 24 px, on a light ground.
     const Rgb ground{240, 236, 228};
-    const auto shade = [](int x, int y) { return 0.4 * std::clamp(1 - (std::hypot(x + 0.5 - 78, y + 0.5 - 84) - 40) / 24, 0.0, 1.0); };
-    const auto cover = [](int x, int y) { return std::clamp(36.5 - std::hypot(x + 0.5 - 70, y + 0.5 - 70), 0.0, 1.0); };
+    const auto shade = [](int x, int y) {
+        return 0.4 * std::clamp(1 - (std::hypot(x + 0.5 - 78, y + 0.5 - 84) - 40) / 24, 0.0, 1.0);
+    };
+    const auto cover = [](int x, int y) {
+        return std::clamp(36.5 - std::hypot(x + 0.5 - 70, y + 0.5 - 70), 0.0, 1.0);
+    };
     const Straight8 picture = test::painted({160, 160}, [&](int x, int y) {
         const double s = 1 - shade(x, y), a = cover(x, y);
-        return test::rounded({a * 200 + (1 - a) * ground[0] * s, a * 40 + (1 - a) * ground[1] * s, a * 30 + (1 - a) * ground[2] * s});
+        return test::rounded({a * 200 + (1 - a) * ground[0] * s, a * 40 + (1 - a) * ground[1] * s,
+                              a * 30 + (1 - a) * ground[2] * s});
     });
     KeyCut key;
     const Straight8 kept = keyed(picture, key);
@@ -190,7 +217,8 @@ TEST(Key, FindsTheGridOfAJpegAlsoWhenItWasCropped) {
     ASSERT_TRUE(grid);
     EXPECT_EQ(grid->x, 0);
     EXPECT_EQ(grid->y, 0);
-    const Straight8 cropped = test::painted({300, 250}, [&](int x, int y) { return lossy.row(y + 5)[x + 3]; });
+    const Straight8 cropped =
+        test::painted({300, 250}, [&](int x, int y) { return lossy.row(y + 5)[x + 3]; });
     const auto moved = blockGridOf(cropped, white);
     ASSERT_TRUE(moved);
     EXPECT_EQ(moved->x, 5);
@@ -199,25 +227,30 @@ TEST(Key, FindsTheGridOfAJpegAlsoWhenItWasCropped) {
     EXPECT_TRUE(hasHalfChroma(afterJpeg(lossless, Chroma::half)));
 }
 
-// The steps of the coefficients tell, whatever stands beside the ink; a ground that clips hides them.
+// The steps of the coefficients tell, whatever stands beside the ink; a ground that clips hides
+// them.
 TEST(Key, KnowsBlocksByTheStepsOfTheirCoefficients) {
     const test::Scene scene = test::sceneOf({200, 30, 40});
     const Straight8 lossless = test::onto(scene, {180, 190, 200});
     EXPECT_EQ(wasCodedInBlocks(lossless), false);
     const Straight8 lossy = afterJpeg(lossless, Chroma::full);
     EXPECT_EQ(wasCodedInBlocks(lossy), true);
-    const Straight8 cropped = test::painted({300, 250}, [&](int x, int y) { return lossy.row(y + 5)[x + 3]; });
+    const Straight8 cropped =
+        test::painted({300, 250}, [&](int x, int y) { return lossy.row(y + 5)[x + 3]; });
     EXPECT_EQ(wasCodedInBlocks(cropped), false);
     EXPECT_EQ(wasCodedInBlocks(cropped, 5, 3), true);
     EXPECT_EQ(wasCodedInBlocks(Straight8::cleared({64, 64}, 0xFFFFFFFFu)), std::nullopt);
 }
 
-// A sheet of nearly the ground's colour inside a thin dark rim, with a crack of two pixels in it, lossless and as a JPEG.
+// A sheet of nearly the ground's colour inside a thin dark rim, with a crack of two pixels in it,
+// lossless and as a JPEG.
 TEST(Key, KeepsLightInkInsideAThinRim) {
     const auto sheet = [](int paper, bool crack) {
         return test::painted({160, 160}, [=](int x, int y) {
-            const bool inside = x >= 40 && x < 120 && y >= 40 && y < 120, rim = inside && (x < 42 || x >= 118 || y < 42 || y >= 118);
-            if (!inside || (crack && rim && y < 42 && (x == 70 || x == 71))) return packed(255, 255, 255, 255);
+            const bool inside = x >= 40 && x < 120 && y >= 40 && y < 120,
+                       rim = inside && (x < 42 || x >= 118 || y < 42 || y >= 118);
+            if (!inside || (crack && rim && y < 42 && (x == 70 || x == 71)))
+                return packed(255, 255, 255, 255);
             return rim ? packed(70, 70, 80, 255) : packed(paper, paper, paper, 255);
         });
     };
@@ -237,10 +270,12 @@ TEST(Key, KeepsLightInkInsideAThinRim) {
         }
 }
 
-// Ink that fills the frame but for one pixel, and a slit that was clicked: there is no room round such ground, and it goes all the same.
+// Ink that fills the frame but for one pixel, and a slit that was clicked: there is no room round
+// such ground, and it goes all the same.
 TEST(Key, TakesAMarginOfOnePixelAndTheSlitThatWasClicked) {
     const Straight8 tight = test::painted({60, 60}, [](int x, int y) {
-        const bool margin = x == 0 || y == 0 || x == 59 || y == 59, slit = x == 30 && y > 10 && y < 50;
+        const bool margin = x == 0 || y == 0 || x == 59 || y == 59,
+                   slit = x == 30 && y > 10 && y < 50;
         return margin || slit ? packed(255, 255, 255, 255) : packed(30, 60, 90, 255);
     });
     EXPECT_FALSE(troubleOf(tight, {}));
@@ -285,8 +320,10 @@ TEST(Key, SaysInOneSentenceWhyItCannotWork) {
     KeyCut red;
     red.colour = Colour{255, 0, 0, 255};
     EXPECT_NE(trouble(flat, red).find("Nothing of this colour"), std::string::npos);
-    EXPECT_NE(trouble(test::textured({80, 60}, 200), {}).find("of the border is of one colour"), std::string::npos);
-    EXPECT_NE(trouble(Straight8::cleared({30, 30}), {}).find("see-through already"), std::string::npos);
+    EXPECT_NE(trouble(test::textured({80, 60}, 200), {}).find("of the border is of one colour"),
+              std::string::npos);
+    EXPECT_NE(trouble(Straight8::cleared({30, 30}), {}).find("see-through already"),
+              std::string::npos);
     EXPECT_EQ(trouble(ringOnWhite(), {}), "");
 }
 
@@ -294,14 +331,18 @@ TEST(Key, HandlesOddPictures) {
     EXPECT_EQ(keyed(Straight8::cleared({1, 1}, 0xFFFFFFFFu), {}).size(), (PixelSize{1, 1}));
     EXPECT_EQ(keyed(Straight8(), {}).size(), PixelSize{});
     for (int side = 2; side < 12; ++side) {
-        const auto picture =
-            test::painted({side, side + 1}, [&](int x, int y) { return x == side / 2 && y > 0 ? packed(0, 0, 0, 255) : 0xFFFFFFFFu; });
+        const auto picture = test::painted({side, side + 1}, [&](int x, int y) {
+            return x == side / 2 && y > 0 ? packed(0, 0, 0, 255) : 0xFFFFFFFFu;
+        });
         EXPECT_EQ(keyed(picture, {}).size(), picture.size());
     }
     // Alpha that is there already is kept: never more than it was.
     const auto cut = test::painted({60, 60}, [](int x, int y) {
         const double r = std::hypot(x - 30, y - 30);
-        return r < 20 ? packed(200, 10, 10, 255) : r < 24 ? packed(200, 10, 10, 120) : r < 28 ? 0xFFFFFFFFu : 0u;
+        return r < 20   ? packed(200, 10, 10, 255)
+               : r < 24 ? packed(200, 10, 10, 120)
+               : r < 28 ? 0xFFFFFFFFu
+                        : 0u;
     });
     KeyCut key;
     key.colour = Colour{255, 255, 255, 255};
@@ -312,7 +353,8 @@ TEST(Key, HandlesOddPictures) {
     EXPECT_EQ(alphaOf(again.row(30)[56]), 0) << "the white ring goes, linked to the clear rim";
 }
 
-// Shapes ----------------------------------------------------------------------------------------------------------
+// Shapes
+// ------------------------------------------------------------
 
 double areaOf(const Plane& plane) {
     double sum = 0;
@@ -325,8 +367,8 @@ Plane covered(const ShapeCut& shape, PixelSize size) {
     return coverageOf(outlineOf(shape, 1), size, 2);
 }
 
-// The exact area of a pixel inside an ellipse: the integral over its columns of the part between its rows, by Simpson's rule on
-// 400 slices (error far below 1e-5).
+// The exact area of a pixel inside an ellipse: the integral over its columns of the part between
+// its rows, by Simpson's rule on 400 slices (error far below 1e-5).
 double ellipseIn(const RealRect& box, int x, int y) {
     const double cx = box.centre().x, cy = box.centre().y, a = box.width / 2, b = box.height / 2;
     const auto slice = [&](double px) {
@@ -338,13 +380,15 @@ double ellipseIn(const RealRect& box, int x, int y) {
     constexpr int n = 400;
     double sum = 0;
     for (int i = 0; i < n; ++i)
-        sum += (slice(x + static_cast<double>(i) / n) + 4 * slice(x + (i + 0.5) / n) + slice(x + (i + 1.0) / n)) / 6;
+        sum += (slice(x + static_cast<double>(i) / n) + 4 * slice(x + (i + 0.5) / n) +
+                slice(x + (i + 1.0) / n)) /
+               6;
     return sum / n;
 }
 
 TEST(Shape, CirclesAndEllipsesHaveExactCoverage) {
-    for (const RealRect& box :
-         {RealRect{10.3, 8.7, 120, 120}, RealRect{4, 5.5, 141.2, 60.4}, RealRect{70.2, 70.1, 3.3, 3.3}, RealRect{-30, 20, 90, 90}}) {
+    for (const RealRect& box : {RealRect{10.3, 8.7, 120, 120}, RealRect{4, 5.5, 141.2, 60.4},
+                                RealRect{70.2, 70.1, 3.3, 3.3}, RealRect{-30, 20, 90, 90}}) {
         ShapeCut shape;
         shape.box = box;
         const Plane plane = covered(shape, {150, 140});
@@ -360,7 +404,8 @@ TEST(Shape, CirclesAndEllipsesHaveExactCoverage) {
     }
     ShapeCut circle;
     circle.box = {7.25, 9.5, 131, 131};
-    EXPECT_NEAR(areaOf(covered(circle, {150, 150})), std::numbers::pi * 65.5 * 65.5, std::numbers::pi * 65.5 * 65.5 * 0.0005);
+    EXPECT_NEAR(areaOf(covered(circle, {150, 150})), std::numbers::pi * 65.5 * 65.5,
+                std::numbers::pi * 65.5 * 65.5 * 0.0005);
 }
 
 TEST(Shape, RoundedRectanglesAndPolygonsHaveTheirAreas) {
@@ -373,10 +418,12 @@ TEST(Shape, RoundedRectanglesAndPolygonsHaveTheirAreas) {
     EXPECT_NEAR(areaOf(covered(rounded, {120, 90})), 100 * 70 - corners, 0.05);
     rounded.radiiAreShares = true;
     rounded.radii.fill(50);
-    EXPECT_NEAR(areaOf(covered(rounded, {120, 90})), 30 * 70 + std::numbers::pi * 35 * 35, 0.1) << "a stadium";
+    EXPECT_NEAR(areaOf(covered(rounded, {120, 90})), 30 * 70 + std::numbers::pi * 35 * 35, 0.1)
+        << "a stadium";
     rounded.radiiAreShares = false;
     rounded.radii.fill(1000);
-    EXPECT_NEAR(areaOf(covered(rounded, {120, 90})), 30 * 70 + std::numbers::pi * 35 * 35, 0.1) << "radii that do not fit shrink together";
+    EXPECT_NEAR(areaOf(covered(rounded, {120, 90})), 30 * 70 + std::numbers::pi * 35 * 35, 0.1)
+        << "radii that do not fit shrink together";
     ShapeCut triangle;
     triangle.shape = CutShape::polygon;
     triangle.points = {{3.25, 4}, {60.5, 11}, {20, 55.75}};
@@ -391,8 +438,9 @@ struct ShapePiece {
     Kit kit;
     InkStore store;
     explicit ShapePiece(RealRect place = {0, 0, 200, 200}) {
-        kit = test::withPicture(test::kitWith("free-frame", {200, 200}),
-                                test::painted({400, 400}, [](int, int) { return packed(10, 120, 200, 255); }), place);
+        kit = test::withPicture(
+            test::kitWith("free-frame", {200, 200}),
+            test::painted({400, 400}, [](int, int) { return packed(10, 120, 200, 255); }), place);
     }
     void cut(std::vector<Cut> cuts) {
         Layer layer = kit.pieces[0].layers[0];
@@ -443,16 +491,23 @@ TEST(Shape, StandsStillWhileThePictureMovesAndScalesInside) {
     after.place = {-30, 12, 300, 300};
     const PictureLayer stood = withShapesStanding(before, after);
     const ShapeCut& now = *stood.cuts[0].shape();
-    const RealPoint corner = inFrame(stood, {now.box.x, now.box.y}), other = inFrame(stood, {now.box.right(), now.box.bottom()});
+    const RealPoint corner = inFrame(stood, {now.box.x, now.box.y}),
+                    other = inFrame(stood, {now.box.right(), now.box.bottom()});
     EXPECT_NEAR(corner.x, 50, 1e-9);
     EXPECT_NEAR(corner.y, 50, 1e-9);
     EXPECT_NEAR(other.x, 150, 1e-9);
     EXPECT_NEAR(other.y, 150, 1e-9);
-    EXPECT_NEAR(now.feather * 300 / 400, circle.feather * 200 / 400, 1e-9) << "as soft as before in the frame";
+    EXPECT_NEAR(now.feather * 300 / 400, circle.feather * 200 / 400, 1e-9)
+        << "as soft as before in the frame";
 }
 
 TEST(CutValues, ComeBackFromTheKitFileAndBadOnesAreRefused) {
-    KeyCut key{Colour{1, 2, 3, 255}, 7.5, true, RealPoint{4, 5}, KeyShadow::drop, {{false, 3.5, {{1, 2}, {3, 4}}}}};
+    KeyCut key{Colour{1, 2, 3, 255},
+               7.5,
+               true,
+               RealPoint{4, 5},
+               KeyShadow::drop,
+               {{false, 3.5, {{1, 2}, {3, 4}}}}};
     ShapeCut rounded;
     rounded.shape = CutShape::rounded;
     rounded.box = {1, 2, 30, 40};
@@ -466,7 +521,8 @@ TEST(CutValues, ComeBackFromTheKitFileAndBadOnesAreRefused) {
     layer.id = 1;
     layer.name = "Mark";
     layer.what = PictureLayer{std::string(64, 'a'), {0, 0, 4, 4}, {0, 0, 4, 4}};
-    layer.picture()->cuts = {{key}, {rounded, true}, {polygon}, {CleanCut{Cleaning::pinholes, 2.5}}};
+    layer.picture()->cuts = {
+        {key}, {rounded, true}, {polygon}, {CleanCut{Cleaning::pinholes, 2.5}}};
     EXPECT_EQ(good(layerFrom(Json::parse(jsonOf(layer).dump()), "kit.json")), layer);
 
     const auto refused = [](const auto& what) { return !checkCut({what}).has_value(); };

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Destinations: surfaces of every brief, the player, link regions, slices, pieces laid out for other places, a host that misbehaves.
+// Destinations: surfaces of every brief, the player, link regions, slices, pieces laid out for
+// other places, a host that misbehaves.
 #include <gtest/gtest.h>
 
 #include <rapidcheck.h>
@@ -39,12 +40,13 @@ Straight8 flat(PixelSize size, std::uint32_t colour) {
     return Straight8::cleared(size, colour);
 }
 
-// SMPTE ST 2046-1 and EBU R 95 print, for 1920 x 1080: safe action 93 % and safe title 90 % of width and height, centred; numbers from
-// memory.
+// SMPTE ST 2046-1 and EBU R 95 print, for 1920 x 1080: safe action 93 % and safe title 90 % of
+// width and height, centred; numbers from memory.
 TEST(SafeAreas, AreWhereTheStandardsPutThem) {
     for (const char* id : {"stream-overlay", "stream-card"}) {
         const Brief& brief = *briefs().find(id);
-        const RealRect action = inFrame(*brief.zone("safe-action"), {1920, 1080}), title = inFrame(*brief.zone("safe-title"), {1920, 1080});
+        const RealRect action = inFrame(*brief.zone("safe-action"), {1920, 1080}),
+                       title = inFrame(*brief.zone("safe-title"), {1920, 1080});
         EXPECT_NEAR(action.x, 67.2, 1e-9);
         EXPECT_NEAR(action.y, 37.8, 1e-9);
         EXPECT_NEAR(action.width, 1785.6, 1e-9);
@@ -59,7 +61,8 @@ TEST(SafeAreas, AreWhereTheStandardsPutThem) {
 // The device windows of data/briefs: 2560 x 423, 1855 x 423, 1546 x 423 px, centred (from memory).
 TEST(BannerWindows, AreCentredAndAsLargeAsTheBriefSays) {
     const Brief& brief = *briefs().find("channel-banner");
-    for (const auto& [id, width] : {std::pair("desktop", 2560.0), std::pair("tablet", 1855.0), std::pair("phone", 1546.0)}) {
+    for (const auto& [id, width] :
+         {std::pair("desktop", 2560.0), std::pair("tablet", 1855.0), std::pair("phone", 1546.0)}) {
         const RealRect r = inFrame(*brief.zone(id), {2560, 1440});
         EXPECT_NEAR(r.width, width, 0.51) << id;
         EXPECT_NEAR(r.height, 423, 0.51) << id;
@@ -83,9 +86,11 @@ TEST(Sights, EveryBriefWithSurfacesDrawsThemAllAtTheirWidth) {
             specs.insert(s.spec);
             EXPECT_TRUE(ids.insert(s.id).second) << s.id;
             EXPECT_FALSE(s.pieceRect.empty()) << s.id;
-            EXPECT_EQ(s.pieceRect.intersected(PixelRect::of(s.picture.size())), s.pieceRect) << s.id;
+            EXPECT_EQ(s.pieceRect.intersected(PixelRect::of(s.picture.size())), s.pieceRect)
+                << s.id;
             // What was handed over is what stands there.
-            const int x = (s.pieceRect.left + s.pieceRect.right) / 2, y = (s.pieceRect.top + 2 * s.pieceRect.bottom) / 3;
+            const int x = (s.pieceRect.left + s.pieceRect.right) / 2,
+                      y = (s.pieceRect.top + 2 * s.pieceRect.bottom) / 3;
             EXPECT_EQ(s.picture.row(y)[x], packed(200, 40, 40, 255)) << s.id;
             ++drawn;
         }
@@ -94,7 +99,8 @@ TEST(Sights, EveryBriefWithSurfacesDrawsThemAllAtTheirWidth) {
     EXPECT_GT(drawn, 40);
 }
 
-// Hand-worked from data/briefs: 640 wide is 360 high; 360 / 12 = 30; 2.5 % of 360 is 9; 360 - 48 - 9 - 30 = 273.
+// Hand-worked from data/briefs: 640 wide is 360 high; 360 / 12 = 30; 2.5 % of 360 is 9; 360 - 48 -
+// 9 - 30 = 273.
 TEST(Player, TheMarkStandsWhereTheBriefSays) {
     const PlayerPlan small = playerPlan(640, {150, 150});
     EXPECT_EQ(small.player, (PixelSize{640, 360}));
@@ -114,7 +120,8 @@ TEST(Player, ShowsTheMarkThroughoutFromASecondOrWhenItCloses) {
     EXPECT_FALSE(isShown(closing, 829, 845));
     EXPECT_TRUE(isShown(closing, 830, 845));
     EXPECT_EQ(parseShowing("from:12.5").value(), (Showing{Showing::When::from, 12.5}));
-    for (const char* bad : {"", "from:", "from:-1", "from:x", "from:nan", "sometimes", "from:1s"}) EXPECT_FALSE(parseShowing(bad)) << bad;
+    for (const char* bad : {"", "from:", "from:-1", "from:x", "from:nan", "sometimes", "from:1s"})
+        EXPECT_FALSE(parseShowing(bad)) << bad;
     const auto tooLate = checkShowing({Showing::When::from, 900}, 845);
     ASSERT_FALSE(tooLate);
     EXPECT_EQ(tooLate.error().code, Code::badUsage);
@@ -128,7 +135,8 @@ TEST(Player, ReadsAndWritesClocks) {
     EXPECT_EQ(parseClock("14:05").value(), 845);
     EXPECT_EQ(parseClock("1:02:03").value(), 3723);
     EXPECT_EQ(parseClock("90").value(), 90);
-    for (const char* bad : {"", "0", "0:00", "1:75", "a", "1:2:3:4", "-5", ":30", "5:"}) EXPECT_FALSE(parseClock(bad)) << bad;
+    for (const char* bad : {"", "0", "0:00", "1:75", "a", "1:2:3:4", "-5", ":30", "5:"})
+        EXPECT_FALSE(parseClock(bad)) << bad;
 }
 
 // Over the shipped footage, in double precision from the same two pictures: at most one code value.
@@ -136,7 +144,8 @@ TEST(Player, TheMarkIsCompositedAsDoublePrecisionWould) {
     const Brief& brief = *briefs().find("corner-mark");
     Straight8 mark({30, 30});
     for (int y = 0; y < 30; ++y)
-        for (int x = 0; x < 30; ++x) mark.row(y)[x] = packed(8 * x, 255 - 8 * y, 90, x * y * 255 / 841);
+        for (int x = 0; x < 30; ++x)
+            mark.row(y)[x] = packed(8 * x, 255 - 8 * y, 90, x * y * 255 / 841);
     Posted posted;
     const auto surfaces = drawSurfaces(brief, {30, 30}, showing(mark), posted);
     ASSERT_TRUE(surfaces);
@@ -147,7 +156,8 @@ TEST(Player, TheMarkIsCompositedAsDoublePrecisionWould) {
         const auto behind = stillFootage(footage, {640, 360});
         for (int y = 0; y < 30; ++y)
             for (int x = 0; x < 30; ++x) {
-                const std::uint32_t m = mark.row(y)[x], b = behind->row(s.pieceRect.top + y)[s.pieceRect.left + x],
+                const std::uint32_t m = mark.row(y)[x],
+                                    b = behind->row(s.pieceRect.top + y)[s.pieceRect.left + x],
                                     got = s.picture.row(s.pieceRect.top + y)[s.pieceRect.left + x];
                 const double a = alphaOf(m) / 255.0;
                 EXPECT_NEAR(redOf(got), redOf(m) * a + redOf(b) * (1 - a), 1.0);
@@ -168,16 +178,19 @@ TEST(Player, BeforeTheMarkShowsThereIsOnlyFootage) {
     ASSERT_TRUE(surfaces);
     std::map<std::string, const Surface*> byId;
     for (const Surface& s : *surfaces) byId[s.id] = &s;
-    ASSERT_TRUE(byId.contains("player-640-light-before") && byId.contains("player-640-light-after"));
+    ASSERT_TRUE(byId.contains("player-640-light-before") &&
+                byId.contains("player-640-light-after"));
     const PixelRect at = byId["player-640-light-after"]->pieceRect;
-    EXPECT_EQ(byId["player-640-light-after"]->picture.row(at.top + 5)[at.left + 5], packed(255, 0, 0, 255));
+    EXPECT_EQ(byId["player-640-light-after"]->picture.row(at.top + 5)[at.left + 5],
+              packed(255, 0, 0, 255));
     EXPECT_EQ(byId["player-640-light-before"]->picture.row(at.top + 5)[at.left + 5],
               stillFootage("light", {640, 360})->row(at.top + 5)[at.left + 5]);
 }
 
 TEST(Programme, MovesAndIsTheSameEachTime) {
     for (const char* footage : {"desktop", "game", "room"}) {
-        const Straight8 one = programmeAt(footage, {320, 180}, 2), same = programmeAt(footage, {320, 180}, 2),
+        const Straight8 one = programmeAt(footage, {320, 180}, 2),
+                        same = programmeAt(footage, {320, 180}, 2),
                         later = programmeAt(footage, {320, 180}, 2.6);
         long long moved = 0, differ = 0;
         for (int y = 0; y < 180; ++y)
@@ -190,10 +203,12 @@ TEST(Programme, MovesAndIsTheSameEachTime) {
     }
     // Slow, fast: how much changes in a tenth of a second.
     const auto changes = [](const char* footage) {
-        const Straight8 a = programmeAt(footage, {320, 180}, 3), b = programmeAt(footage, {320, 180}, 3.1);
+        const Straight8 a = programmeAt(footage, {320, 180}, 3),
+                        b = programmeAt(footage, {320, 180}, 3.1);
         long long n = 0;
         for (int y = 0; y < 180; ++y)
-            for (int x = 0; x < 320; ++x) n += std::abs(greenOf(a.row(y)[x]) - greenOf(b.row(y)[x]));
+            for (int x = 0; x < 320; ++x)
+                n += std::abs(greenOf(a.row(y)[x]) - greenOf(b.row(y)[x]));
         return n;
     };
     EXPECT_GT(changes("game"), 2 * changes("desktop"));
@@ -227,8 +242,11 @@ TEST(ChannelPage, EachDeviceShowsItsOwnPartOfTheBanner) {
     for (const Surface& s : *surfaces) {
         const int middle = (s.pieceRect.top + s.pieceRect.bottom) / 2;
         const std::uint32_t edge = s.picture.row(middle)[s.pieceRect.left + 4];
-        EXPECT_EQ(edge, s.spec == "channel-phone" ? packed(255, 0, 0, 255) : packed(0, 0, 255, 255)) << s.id;
-        EXPECT_EQ(s.picture.row(middle)[s.pieceRect.left + s.pieceRect.width() / 2], packed(255, 0, 0, 255)) << s.id;
+        EXPECT_EQ(edge, s.spec == "channel-phone" ? packed(255, 0, 0, 255) : packed(0, 0, 255, 255))
+            << s.id;
+        EXPECT_EQ(s.picture.row(middle)[s.pieceRect.left + s.pieceRect.width() / 2],
+                  packed(255, 0, 0, 255))
+            << s.id;
         EXPECT_NEAR(static_cast<double>(s.pieceRect.width()) / s.pieceRect.height(),
                     s.spec == "channel-television" ? 16.0 / 9
                     : s.spec == "channel-desktop"  ? 2560.0 / 423
@@ -240,13 +258,16 @@ TEST(ChannelPage, EachDeviceShowsItsOwnPartOfTheBanner) {
 }
 
 TEST(Addresses, OnlyWellFormedHttpLeadsOn) {
-    for (const char* good : {"https://example.org", "http://example.org/a?b=c&d=1#e", "https://example.org:8080/x", "HTTPS://Example.org/",
-                             "https://bücher.example/"})
+    for (const char* good :
+         {"https://example.org", "http://example.org/a?b=c&d=1#e", "https://example.org:8080/x",
+          "HTTPS://Example.org/", "https://bücher.example/"})
         EXPECT_TRUE(checkAddress(good)) << good;
-    for (const char* bad : {"", "example.org", "www.example.org/films", "javascript:alert(1)", "data:text/html,x", "https://", "https:///x",
-                            "https:example.org", "https://a b.org", "https://example.org/\"onclick=\"x", "https://example.org/<script>",
-                            "ftp://example.org", "https://.org", "https://a..b", "https://example.org:99999",
-                            "https://example.org:", "https://user@example.org", "https://example.org/\n", "example.org:8080/x"})
+    for (const char* bad :
+         {"", "example.org", "www.example.org/films", "javascript:alert(1)", "data:text/html,x",
+          "https://", "https:///x", "https:example.org", "https://a b.org",
+          "https://example.org/\"onclick=\"x", "https://example.org/<script>", "ftp://example.org",
+          "https://.org", "https://a..b", "https://example.org:99999", "https://example.org:",
+          "https://user@example.org", "https://example.org/\n", "example.org:8080/x"})
         EXPECT_FALSE(checkAddress(bad)) << bad;
 }
 
@@ -267,11 +288,14 @@ Reading linksOf(const Piece& piece) {
 
 TEST(Links, EachFaultIsNamedAndPutRight) {
     EXPECT_EQ(linksOf(headed({})).verdict, Verdict::notMeasured);
-    EXPECT_EQ(linksOf(headed({{{10, 10, 34, 34}, "https://example.org", "a"}})).verdict, Verdict::pass);  // 24 x 24 just can be hit
+    EXPECT_EQ(linksOf(headed({{{10, 10, 34, 34}, "https://example.org", "a"}})).verdict,
+              Verdict::pass);  // 24 x 24 just can be hit
     const std::pair<const char*, std::vector<LinkRegion>> faults[] = {
         {"links.small", {{{10, 10, 33, 40}, "https://example.org", "a"}}},
         {"links.outside", {{{950, 10, 990, 50}, "https://example.org", "a"}}},
-        {"links.overlap", {{{10, 10, 60, 60}, "https://example.org", "a"}, {{50, 50, 90, 90}, "https://example.org", "b"}}},
+        {"links.overlap",
+         {{{10, 10, 60, 60}, "https://example.org", "a"},
+          {{50, 50, 90, 90}, "https://example.org", "b"}}},
         {"links.address", {{{10, 10, 60, 60}, "example.org/films", "a"}}}};
     for (const auto& [id, links] : faults) {
         const Piece piece = headed(links);
@@ -283,12 +307,15 @@ TEST(Links, EachFaultIsNamedAndPutRight) {
         Kit kit;
         kit.pieces = {piece};
         InkStore store;
-        const auto right = mended("put-links-right", kit, "head", *briefs().find("page-header"), store);
+        const auto right =
+            mended("put-links-right", kit, "head", *briefs().find("page-header"), store);
         ASSERT_TRUE(right) << id;
         EXPECT_EQ(linksOf(right->pieces.front()).verdict, Verdict::pass) << id;
     }
     // A region that only touches the next is none that overlaps it.
-    EXPECT_EQ(linksOf(headed({{{10, 10, 60, 60}, "https://example.org", "a"}, {{60, 10, 90, 60}, "https://example.org", "b"}})).verdict,
+    EXPECT_EQ(linksOf(headed({{{10, 10, 60, 60}, "https://example.org", "a"},
+                              {{60, 10, 90, 60}, "https://example.org", "b"}}))
+                  .verdict,
               Verdict::pass);
     // Script is never mended into an address.
     const Piece script = headed({{{10, 10, 60, 60}, "javascript:alert(1)", "a"}});
@@ -304,14 +331,16 @@ TEST(Links, MendingPutsAnyTangleApart) {
         const int n = *rc::gen::inRange(1, 5);
         for (int i = 0; i < n; ++i) {
             const int x = *rc::gen::inRange(-60, 960), y = *rc::gen::inRange(-30, 140);
-            links.push_back(
-                {{x, y, x + *rc::gen::inRange(2, 160), y + *rc::gen::inRange(2, 60)}, "https://example.org", std::to_string(i)});
+            links.push_back({{x, y, x + *rc::gen::inRange(2, 160), y + *rc::gen::inRange(2, 60)},
+                             "https://example.org",
+                             std::to_string(i)});
         }
         Kit kit;
         kit.pieces = {headed(links)};
         if (linksOf(kit.pieces.front()).verdict == Verdict::pass) return;
         InkStore store;
-        const auto right = mended("put-links-right", kit, "head", *briefs().find("page-header"), store);
+        const auto right =
+            mended("put-links-right", kit, "head", *briefs().find("page-header"), store);
         RC_ASSERT(right.has_value());
         RC_ASSERT(linksOf(right->pieces.front()).verdict == Verdict::pass);
         RC_ASSERT(right->pieces.front().links.size() == links.size());
@@ -320,13 +349,15 @@ TEST(Links, MendingPutsAnyTangleApart) {
 
 TEST(ImageMap, EscapesWhatStandsInItAndRefusesScript) {
     const auto html =
-        imageMap({{{1, 2, 30, 40}, "https://example.org/?a=1&b='2'", "<b>\"Films\" & more</b>"}}, {970, 150}, "head.png", "A & B");
+        imageMap({{{1, 2, 30, 40}, "https://example.org/?a=1&b='2'", "<b>\"Films\" & more</b>"}},
+                 {970, 150}, "head.png", "A & B");
     ASSERT_TRUE(html);
     EXPECT_NE(html->find("coords=\"1,2,30,40\""), std::string::npos);
     EXPECT_NE(html->find("https://example.org/?a=1&amp;b=&#39;2&#39;"), std::string::npos);
     EXPECT_NE(html->find("&lt;b&gt;&quot;Films&quot; &amp; more&lt;/b&gt;"), std::string::npos);
     EXPECT_EQ(html->find("<b>"), std::string::npos);
-    EXPECT_FALSE(imageMap({{{1, 2, 30, 40}, "javascript:alert(1)", "a"}}, {970, 150}, "head.png", "x"));
+    EXPECT_FALSE(
+        imageMap({{{1, 2, 30, 40}, "javascript:alert(1)", "a"}}, {970, 150}, "head.png", "x"));
 }
 
 TEST(Slices, AreThePiecesOwnPixelsAndStandBesideIt) {
@@ -334,7 +365,8 @@ TEST(Slices, AreThePiecesOwnPixelsAndStandBesideIt) {
     const Kit& kit = demoKit();
     const Piece& piece = *kit.piece("page-background");
     InkStore store;
-    const auto done = releasePiece(piece, kit, *briefs().find("free-frame"), store, folder.path(), Replace::no, {}, {}, &briefs());
+    const auto done = releasePiece(piece, kit, *briefs().find("free-frame"), store, folder.path(),
+                                   Replace::no, {}, {}, &briefs());
     ASSERT_TRUE(done) << done.error().sentence();
     ASSERT_EQ(done->beside.size(), 3u);  // the slice, its page, the piece's page
     const Path strip = folder.path() / "mossgate-page-header.png";
@@ -343,10 +375,12 @@ TEST(Slices, AreThePiecesOwnPixelsAndStandBesideIt) {
     ASSERT_EQ(cut.pixels->size(), (PixelSize{970, 150}));
     const auto frame = releaseFrame(piece, kit, store).value();
     for (int y = 0; y < 150; ++y)
-        for (int x = 0; x < 970; ++x) ASSERT_EQ(cut.pixels->row(y)[x], frame.row(y + 22)[x + 475]) << x << ' ' << y;
+        for (int x = 0; x < 970; ++x)
+            ASSERT_EQ(cut.pixels->row(y)[x], frame.row(y + 22)[x + 475]) << x << ' ' << y;
     EXPECT_TRUE(done->pageRefused.empty());
     // Nothing that stands there is replaced, and then nothing at all is written.
-    const auto again = releasePiece(piece, kit, *briefs().find("free-frame"), store, folder.path(), Replace::no, {}, {}, &briefs());
+    const auto again = releasePiece(piece, kit, *briefs().find("free-frame"), store, folder.path(),
+                                    Replace::no, {}, {}, &briefs());
     ASSERT_FALSE(again);
     EXPECT_EQ(again.error().code, Code::unwritable);
 }
@@ -375,7 +409,8 @@ TEST(Slices, OutsideTheFrameOrTwiceOfANameAreRefused) {
 TEST(KitFile, KeepsLinksSlicesAndTwins) {
     Kit kit = demoKit();
     InkStore store;
-    auto laid = withPieceLaidOut(kit, "thumbnail", *briefs().find("video-thumbnail"), *briefs().find("square-post"), store);
+    auto laid = withPieceLaidOut(kit, "thumbnail", *briefs().find("video-thumbnail"),
+                                 *briefs().find("square-post"), store);
     ASSERT_TRUE(laid);
     laid->first.pieces.front().ownScreen = true;
     const Folder folder;
@@ -400,13 +435,23 @@ TEST(OwnBrief, ZonesOutsideEmptyOrOverlappingAreRefusedWithAReason) {
         const auto good = checkZones(zones);
         return good ? std::string() : good.error().what;
     };
-    EXPECT_EQ(why({zone("a", ZoneRole::keepClear, {0, 0, 0.5, 1}), zone("b", ZoneRole::keepClear, {0.5, 0, 0.5, 1})}), "");
-    EXPECT_NE(why({zone("a", ZoneRole::visible, {0.5, 0, 0.6, 1})}).find("reaches past the frame"), std::string::npos);
-    EXPECT_NE(why({zone("a", ZoneRole::visible, {0.5, 0, 0, 1})}).find("has no area"), std::string::npos);
-    EXPECT_NE(why({zone("a", ZoneRole::keepClear, {0, 0, 0.6, 1}), zone("b", ZoneRole::keepClear, {0.5, 0, 0.5, 1})}).find("overlaps"),
+    EXPECT_EQ(why({zone("a", ZoneRole::keepClear, {0, 0, 0.5, 1}),
+                   zone("b", ZoneRole::keepClear, {0.5, 0, 0.5, 1})}),
+              "");
+    EXPECT_NE(why({zone("a", ZoneRole::visible, {0.5, 0, 0.6, 1})}).find("reaches past the frame"),
               std::string::npos);
-    EXPECT_EQ(why({zone("a", ZoneRole::visible, {0, 0, 1, 1}), zone("b", ZoneRole::visible, {0.2, 0, 0.5, 1})}), "");  // devices nest
-    EXPECT_NE(why({zone("a", ZoneRole::visible, {0, 0, 1, 1}), zone("a", ZoneRole::keepInside, {0, 0, 1, 1})}).find("id of another"),
+    EXPECT_NE(why({zone("a", ZoneRole::visible, {0.5, 0, 0, 1})}).find("has no area"),
+              std::string::npos);
+    EXPECT_NE(why({zone("a", ZoneRole::keepClear, {0, 0, 0.6, 1}),
+                   zone("b", ZoneRole::keepClear, {0.5, 0, 0.5, 1})})
+                  .find("overlaps"),
+              std::string::npos);
+    EXPECT_EQ(why({zone("a", ZoneRole::visible, {0, 0, 1, 1}),
+                   zone("b", ZoneRole::visible, {0.2, 0, 0.5, 1})}),
+              "");  // devices nest
+    EXPECT_NE(why({zone("a", ZoneRole::visible, {0, 0, 1, 1}),
+                   zone("a", ZoneRole::keepInside, {0, 0, 1, 1})})
+                  .find("id of another"),
               std::string::npos);
 }
 
@@ -434,7 +479,8 @@ Straight8 marked(int shade) {
 class Misbehaving : public ::testing::Test {
   protected:
     Result<HostAnswer> handOver(Trouble trouble, std::stop_token stop = {}) {
-        return StandInHost(folder_.path(), trouble).handOver(bytes_, "m.png", "mark", *brief_, std::move(stop));
+        return StandInHost(folder_.path(), trouble)
+            .handOver(bytes_, "m.png", "mark", *brief_, std::move(stop));
     }
     Folder folder_;
     const Brief* brief_ = briefs().find("corner-mark");
@@ -443,7 +489,8 @@ class Misbehaving : public ::testing::Test {
 
 TEST_F(Misbehaving, EachRefusalIsToldAndKeepsTheDraft) {
     ASSERT_TRUE(handOver({})->accepted);
-    for (const auto what : {Trouble::What::refusesFormat, Trouble::What::refusesFrame, Trouble::What::refusesWeight}) {
+    for (const auto what : {Trouble::What::refusesFormat, Trouble::What::refusesFrame,
+                            Trouble::What::refusesWeight}) {
         const auto answer = handOver({what, 0});
         ASSERT_TRUE(answer);
         EXPECT_FALSE(answer->accepted);
@@ -485,7 +532,8 @@ TEST_F(Misbehaving, ASlowHostCanBeCancelledAndKeepsWhatItHad) {
 
 TEST_F(Misbehaving, ALostDraftIsToldAndTheFileIsHandedOverAgain) {
     ASSERT_TRUE(handOver({})->accepted);
-    const auto lost = StandInHost(folder_.path(), {Trouble::What::losesDraft, 0}).publish("mark", *brief_);
+    const auto lost =
+        StandInHost(folder_.path(), {Trouble::What::losesDraft, 0}).publish("mark", *brief_);
     ASSERT_FALSE(lost);
     EXPECT_NE(lost.error().what.find("lost the draft"), std::string::npos);
     EXPECT_EQ(StandInHost(folder_.path()).state("mark"), HostState::nothing);
@@ -497,7 +545,8 @@ TEST_F(Misbehaving, ALostDraftIsToldAndTheFileIsHandedOverAgain) {
 TEST_F(Misbehaving, ACoarseHostShowsWorseCopies) {
     const Straight8 picture = textured({1280, 720});
     const auto fine = displayCopy(picture, 412),
-               coarse = displayCopy(picture, 412, StandInHost("/nowhere", {Trouble::What::coarse, 0}).copyQuality());
+               coarse = displayCopy(
+                   picture, 412, StandInHost("/nowhere", {Trouble::What::coarse, 0}).copyQuality());
     ASSERT_TRUE(fine && coarse);
     EXPECT_LT(coarse->size(), fine->size());
 }
@@ -505,14 +554,22 @@ TEST_F(Misbehaving, ACoarseHostShowsWorseCopies) {
 // A JPEG where the brief accepts one: taken, and shown with the solid corners it has.
 TEST(Host, TakesAMarkWithoutAlphaAndSaysThatItTurnsSolid) {
     const Folder folder;
-    const Bytes jpeg = encode(flat({150, 150}, packed(255, 255, 255, 255)), {Content::jpeg, 90, Chroma::full, Effort::release}).value();
-    const auto answer = StandInHost(folder.path()).handOver(jpeg, "m.jpg", "mark", *briefs().find("corner-mark"));
+    const Bytes jpeg = encode(flat({150, 150}, packed(255, 255, 255, 255)),
+                              {Content::jpeg, 90, Chroma::full, Effort::release})
+                           .value();
+    const auto answer =
+        StandInHost(folder.path()).handOver(jpeg, "m.jpg", "mark", *briefs().find("corner-mark"));
     ASSERT_TRUE(answer);
     EXPECT_TRUE(answer->accepted);
-    EXPECT_TRUE(std::any_of(answer->said.begin(), answer->said.end(), [](const HostSaid& s) { return s.verdict == Verdict::watch; }));
+    EXPECT_TRUE(std::any_of(answer->said.begin(), answer->said.end(),
+                            [](const HostSaid& s) { return s.verdict == Verdict::watch; }));
     // Where no JPEG is accepted it is refused.
-    const auto overlay = encode(flat({1920, 1080}, packed(9, 9, 9, 255)), {Content::jpeg, 90, Chroma::full, Effort::quick}).value();
-    EXPECT_FALSE(StandInHost(folder.path()).handOver(overlay, "o.jpg", "overlay", *briefs().find("stream-overlay"))->accepted);
+    const auto overlay = encode(flat({1920, 1080}, packed(9, 9, 9, 255)),
+                                {Content::jpeg, 90, Chroma::full, Effort::quick})
+                             .value();
+    EXPECT_FALSE(StandInHost(folder.path())
+                     .handOver(overlay, "o.jpg", "overlay", *briefs().find("stream-overlay"))
+                     ->accepted);
 }
 
 TEST(Wall, HoldsEverySurfaceOfEveryPieceOnce) {
@@ -521,31 +578,38 @@ TEST(Wall, HoldsEverySurfaceOfEveryPieceOnce) {
     for (const Piece& piece : demoKit().pieces) {
         auto frame = releaseFrame(piece, demoKit(), store);
         ASSERT_TRUE(frame);
-        for (WallPiece& one : wallPiecesOf(piece, briefs(), std::make_shared<const Straight8>(std::move(*frame))))
+        for (WallPiece& one :
+             wallPiecesOf(piece, briefs(), std::make_shared<const Straight8>(std::move(*frame))))
             pieces.push_back(std::move(one));
     }
     std::set<std::size_t> seen;
     std::set<std::string> ofPieces;
-    const auto done = drawWall(pieces, "Mossgate Signals", {240, 150}, {}, [&](std::size_t at, const Tile& tile) {
-        EXPECT_TRUE(seen.insert(at).second);
-        ofPieces.insert(tile.piece);
-        EXPECT_EQ(tile.title.starts_with("header: "), tile.piece == "page-background")
-            << "its header is met where headers are: " << tile.title;
-        EXPECT_LE(tile.picture.width(), 240);
-        EXPECT_LE(tile.picture.height(), 150);
-    });
+    const auto done =
+        drawWall(pieces, "Mossgate Signals", {240, 150}, {}, [&](std::size_t at, const Tile& tile) {
+            EXPECT_TRUE(seen.insert(at).second);
+            ofPieces.insert(tile.piece);
+            EXPECT_EQ(tile.title.starts_with("header: "), tile.piece == "page-background")
+                << "its header is met where headers are: " << tile.title;
+            EXPECT_LE(tile.picture.width(), 240);
+            EXPECT_LE(tile.picture.height(), 150);
+        });
     ASSERT_TRUE(done);
     EXPECT_EQ(seen.size(), tilesOf(pieces));
     EXPECT_GT(seen.size(), 45u);
-    EXPECT_EQ(ofPieces.size(), demoKit().pieces.size());  // a free frame has no surface, but its slice has
+    EXPECT_EQ(ofPieces.size(),
+              demoKit().pieces.size());  // a free frame has no surface, but its slice has
     std::stop_source stop;
     stop.request_stop();
-    EXPECT_EQ(drawWall(pieces, "x", {240, 150}, stop.get_token(), [](std::size_t, const Tile&) {}).error().code, Code::cancelled);
+    EXPECT_EQ(drawWall(pieces, "x", {240, 150}, stop.get_token(), [](std::size_t, const Tile&) {})
+                  .error()
+                  .code,
+              Code::cancelled);
 }
 
 TEST(Report, HoldsEveryPieceAndLoadsNothing) {
     Kit kit = demoKit();
-    std::erase_if(kit.pieces, [](const Piece& p) { return p.id != "corner-mark" && p.id != "header-tangled"; });
+    std::erase_if(kit.pieces,
+                  [](const Piece& p) { return p.id != "corner-mark" && p.id != "header-tangled"; });
     kit.pieces[0].title = "<script>alert(1)</script>";
     InkStore store;
     const auto report = reportOf(kit, briefs(), store);
@@ -553,7 +617,8 @@ TEST(Report, HoldsEveryPieceAndLoadsNothing) {
     EXPECT_EQ(report->worst, Verdict::fail);
     const std::string& html = report->html;
     EXPECT_EQ(html.find("<script"), std::string::npos);
-    for (const char* outside : {"src=\"http", "href=\"http", "url("}) EXPECT_EQ(html.find(outside), std::string::npos) << outside;
+    for (const char* outside : {"src=\"http", "href=\"http", "url("})
+        EXPECT_EQ(html.find(outside), std::string::npos) << outside;
     EXPECT_NE(html.find("Page header, tangled"), std::string::npos);
     EXPECT_NE(html.find("data:image/png;base64,"), std::string::npos);
     for (const char* reading : {"Links", "Zones", "Frame", "Weight"})
@@ -564,9 +629,11 @@ TEST(DemoKit, GoodPiecesPassAndEachFaultyOneIsMendedByItsOwnMends) {
     Kit kit = demoKit();
     InkStore store;
     for (const char* good : {"overlay", "banner", "header", "page-background"}) {
-        const auto read = readPiece(*kit.piece(good), kit, *briefs().find(kit.piece(good)->brief), store, Weighing::exact);
+        const auto read = readPiece(*kit.piece(good), kit, *briefs().find(kit.piece(good)->brief),
+                                    store, Weighing::exact);
         ASSERT_TRUE(read);
-        for (const Reading& reading : read->readings) EXPECT_NE(reading.verdict, Verdict::fail) << good << ": " << english(reading.says);
+        for (const Reading& reading : read->readings)
+            EXPECT_NE(reading.verdict, Verdict::fail) << good << ": " << english(reading.says);
     }
     for (const char* faulty : {"overlay-crowded", "banner-wide", "header-tangled"}) {
         const Brief& brief = *briefs().find(kit.piece(faulty)->brief);

@@ -13,7 +13,8 @@
 namespace zl {
 namespace {
 
-// The definition as it is printed (Wang, Bovik, Sheikh and Simoncelli 2004, section III-B), window by window, in double precision.
+// The definition as it is printed (Wang, Bovik, Sheikh and Simoncelli 2004, section III-B), window
+// by window, in double precision.
 double ssimByDefinition(const Straight8& one, const Straight8& two) {
     const int across = std::min(11, one.width()), down = std::min(11, one.height());
     const auto weight = [](int i, int taps) {
@@ -29,7 +30,8 @@ double ssimByDefinition(const Straight8& one, const Straight8& two) {
                 for (int y = 0; y < down; ++y)
                     for (int x = 0; x < across; ++x) {
                         const double w = weight(x, across) * weight(y, down);
-                        const double p = one.row(top + y)[left + x] >> shift & 255u, q = two.row(top + y)[left + x] >> shift & 255u;
+                        const double p = one.row(top + y)[left + x] >> shift & 255u,
+                                     q = two.row(top + y)[left + x] >> shift & 255u;
                         sum += w;
                         a += w * p;
                         b += w * q;
@@ -39,7 +41,8 @@ double ssimByDefinition(const Straight8& one, const Straight8& two) {
                     }
                 for (double* m : {&a, &b, &aa, &bb, &ab}) *m /= sum;
                 constexpr double c1 = 0.01 * 255 * 0.01 * 255, c2 = 0.03 * 255 * 0.03 * 255;
-                all += (2 * a * b + c1) * (2 * (ab - a * b) + c2) / ((a * a + b * b + c1) * (aa - a * a + bb - b * b + c2));
+                all += (2 * a * b + c1) * (2 * (ab - a * b) + c2) /
+                       ((a * a + b * b + c1) * (aa - a * a + bb - b * b + c2));
             }
     return all / windows;
 }
@@ -55,17 +58,20 @@ Straight8 disturbed(const Straight8& picture, int by) {
 }
 
 Straight8 grainy(PixelSize size) {
-    return test::painted(size, [](int x, int y) { return packed(x * 3 % 256, (x * y) % 251, 200 - y % 97, 255); });
+    return test::painted(
+        size, [](int x, int y) { return packed(x * 3 % 256, (x * y) % 251, 200 - y % 97, 255); });
 }
 
 // Sides under the window, at it, at the vectors' ends, and over one strip.
 TEST(Ssim, IsTheDefinitionOnAnySizeWithAnyVectorsAndThreads) {
-    for (const PixelSize size : {PixelSize{7, 5}, {1, 30}, {11, 11}, {12, 40}, {40, 9}, {53, 37}, {1307, 13}}) {
+    for (const PixelSize size :
+         {PixelSize{7, 5}, {1, 30}, {11, 11}, {12, 40}, {40, 9}, {53, 37}, {1307, 13}}) {
         const Straight8 one = grainy(size), two = disturbed(one, 40);
         const double expected = ssimByDefinition(one, two);
         for (const int lanes : {4, 8, 16}) {
             if (lanes > mostLanes()) continue;
-            EXPECT_NEAR(ssimOf(one, two, 1, lanes), expected, 5e-6) << size.width << " x " << size.height << ", " << lanes;
+            EXPECT_NEAR(ssimOf(one, two, 1, lanes), expected, 5e-6)
+                << size.width << " x " << size.height << ", " << lanes;
         }
     }
     const Straight8 tall = grainy({61, 400}), other = disturbed(tall, 9);
@@ -86,21 +92,27 @@ std::vector<float> everyDifference(const Straight8& one, const Straight8& two) {
     return out;
 }
 
-// Sharma, Wu and Dalal 2005, the formula; what is left out must be what is not over, in every corner of the colours.
+// Sharma, Wu and Dalal 2005, the formula; what is left out must be what is not over, in every
+// corner of the colours.
 TEST(ColourRows, LeavesOutNoDifferenceThatIsOver) {
     std::mt19937 random(3);
-    const Straight8 any = test::painted({2'531, 3}, [&](int, int) { return random() | 0xFF000000u; });
-    const Straight8 blues = test::painted({2'531, 3}, [](int x, int y) { return packed(x % 60, y * 20, 90 + x % 160, 255); });
+    const Straight8 any =
+        test::painted({2'531, 3}, [&](int, int) { return random() | 0xFF000000u; });
+    const Straight8 blues = test::painted(
+        {2'531, 3}, [](int x, int y) { return packed(x % 60, y * 20, 90 + x % 160, 255); });
     for (const Straight8* one : {&any, &blues})
         for (const int by : {2, 12, 255}) {
             const Straight8 two = disturbed(*one, by);
             const std::vector<float> all = everyDifference(*one, two);
             for (const float least : {-1.0f, 0.0f, 0.7f, 3.0f, 20.0f}) {
                 std::vector<float> expected, found(all.size());
-                std::copy_if(all.begin(), all.end(), std::back_inserter(expected), [&](float v) { return v > least; });
-                const int count = differencesOver(least, Labs(*one), Labs(two), static_cast<int>(all.size()), found.data());
+                std::copy_if(all.begin(), all.end(), std::back_inserter(expected),
+                             [&](float v) { return v > least; });
+                const int count = differencesOver(least, Labs(*one), Labs(two),
+                                                  static_cast<int>(all.size()), found.data());
                 ASSERT_EQ(count, static_cast<int>(expected.size())) << by << ", " << least;
-                for (std::size_t i = 0; i < expected.size(); ++i) ASSERT_NEAR(found[i], expected[i], 1e-4);
+                for (std::size_t i = 0; i < expected.size(); ++i)
+                    ASSERT_NEAR(found[i], expected[i], 1e-4);
             }
         }
 }
@@ -111,11 +123,13 @@ double percentileByDefinition(const Straight8& one, const Straight8& two) {
     return all[static_cast<std::size_t>(std::ceil(0.99 * static_cast<double>(all.size()))) - 1];
 }
 
-// The guess is made from one row in sixteen: these are like the others, without any harm, and the only ones that are harmed.
+// The guess is made from one row in sixteen: these are like the others, without any harm, and the
+// only ones that are harmed.
 TEST(Difference, Its99thPercentileIsRightWhateverAFewRowsSay) {
     const Straight8 one = grainy({200, 160}), harmed = disturbed(one, 25);
     const auto where = [&](auto isHarmed) {
-        return test::painted(one.size(), [&](int x, int y) { return (isHarmed(x, y) ? harmed : one).row(y)[x]; });
+        return test::painted(
+            one.size(), [&](int x, int y) { return (isHarmed(x, y) ? harmed : one).row(y)[x]; });
     };
     const std::array<Straight8, 6> others{where([](int, int) { return true; }),
                                           where([](int, int y) { return y % 16 != 8; }),
@@ -124,7 +138,8 @@ TEST(Difference, Its99thPercentileIsRightWhateverAFewRowsSay) {
                                           where([](int x, int y) { return x == 0 && y < 2; }),
                                           one.clone()};
     for (std::size_t i = 0; i < others.size(); ++i)
-        EXPECT_NEAR(de00Percentile99(one, others[i]), percentileByDefinition(one, others[i]), 1e-4) << i;
+        EXPECT_NEAR(de00Percentile99(one, others[i]), percentileByDefinition(one, others[i]), 1e-4)
+            << i;
     const Straight8 low = grainy({90, 12}), lowHarmed = disturbed(low, 25);
     EXPECT_NEAR(de00Percentile99(low, lowHarmed, 2), percentileByDefinition(low, lowHarmed), 1e-4);
 }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What the edge readings say of made cut-outs whose faults are known, and what the cleanings do to them.
+// What the edge readings say of made cut-outs whose faults are known, and what the cleanings do to
+// them.
 #include <fmt/core.h>
 
 #include "cut/clean.h"
@@ -28,8 +29,10 @@ std::vector<double> depthsOf(const test::Scene& scene) {
             if (scene.alpha[scene.at(x, y)] < 0.5) depth[scene.at(x, y)] = 0;
             for (int dy = -6; dy <= 6; ++dy)
                 for (int dx = -6; dx <= 6; ++dx) {
-                    const int sx = std::clamp(x + dx, 0, scene.size.width - 1), sy = std::clamp(y + dy, 0, scene.size.height - 1);
-                    if (scene.alpha[scene.at(sx, sy)] < 0.5) depth[scene.at(x, y)] = std::min(depth[scene.at(x, y)], std::hypot(dx, dy));
+                    const int sx = std::clamp(x + dx, 0, scene.size.width - 1),
+                              sy = std::clamp(y + dy, 0, scene.size.height - 1);
+                    if (scene.alpha[scene.at(sx, sy)] < 0.5)
+                        depth[scene.at(x, y)] = std::min(depth[scene.at(x, y)], std::hypot(dx, dy));
                 }
         }
     return depth;
@@ -53,7 +56,8 @@ Straight8 cutOutOf(const test::Scene& base, const std::vector<double>& depth, co
             for (int dy = -2; dy <= 2; ++dy)
                 for (int dx = -2; dx <= 2; ++dx) {
                     const double w = std::exp(-(dx * dx + dy * dy) / (2 * 0.7 * 0.7));
-                    sum += w * base.alpha[base.at(std::clamp(x + dx, 0, base.size.width - 1), std::clamp(y + dy, 0, base.size.height - 1))];
+                    sum += w * base.alpha[base.at(std::clamp(x + dx, 0, base.size.width - 1),
+                                                  std::clamp(y + dy, 0, base.size.height - 1))];
                     weight += w;
                 }
             a = sum / weight;
@@ -61,20 +65,25 @@ Straight8 cutOutOf(const test::Scene& base, const std::vector<double>& depth, co
         Rgb f = c.ink;
         if (c.borderWidth > 0 && depth[base.at(x, y)] < c.borderWidth) f = c.border;
         if (c.textured) {
-            const std::uint32_t n = (static_cast<std::uint32_t>(x / 2) * 2654435761u) ^ (static_cast<std::uint32_t>(y / 2) * 2246822519u);
-            const double grain = static_cast<double>((n ^ n >> 13) * 1274126177u >> 24) / 255 * 70 - 35;
+            const std::uint32_t n = (static_cast<std::uint32_t>(x / 2) * 2654435761u) ^
+                                    (static_cast<std::uint32_t>(y / 2) * 2246822519u);
+            const double grain =
+                static_cast<double>((n ^ n >> 13) * 1274126177u >> 24) / 255 * 70 - 35;
             for (double& v : f) v = std::clamp(v + grain, 0.0, 255.0);
         }
         if (c.hard) {  // a threshold on the flat ground keeps mixed pixels as solid ones
             if (a < 0.12) return 0u;
             const double k = c.strength;
-            return test::rounded({f[0] * (1 - k * (1 - a)) + c.matte[0] * k * (1 - a), f[1] * (1 - k * (1 - a)) + c.matte[1] * k * (1 - a),
+            return test::rounded({f[0] * (1 - k * (1 - a)) + c.matte[0] * k * (1 - a),
+                                  f[1] * (1 - k * (1 - a)) + c.matte[1] * k * (1 - a),
                                   f[2] * (1 - k * (1 - a)) + c.matte[2] * k * (1 - a)});
         }
         const int alpha = static_cast<int>(std::lround(255 * a));
         if (alpha == 0) return 0u;
         const double k = c.strength * (1 - a);
-        return test::rounded({f[0] * (1 - k) + c.matte[0] * k, f[1] * (1 - k) + c.matte[1] * k, f[2] * (1 - k) + c.matte[2] * k}, alpha);
+        return test::rounded({f[0] * (1 - k) + c.matte[0] * k, f[1] * (1 - k) + c.matte[1] * k,
+                              f[2] * (1 - k) + c.matte[2] * k},
+                             alpha);
     });
 }
 
@@ -92,7 +101,8 @@ const std::vector<double>& depths() {
 }
 
 const std::vector<Rgb> inks{{28, 52, 84}, {232, 226, 210}, {190, 40, 46}};
-const std::vector<Rgb> mattes{{255, 255, 255}, {0, 0, 0}, {0, 177, 64}, {30, 60, 220}, {230, 20, 30}, {255, 220, 0}};
+const std::vector<Rgb> mattes{{255, 255, 255}, {0, 0, 0},     {0, 177, 64},
+                              {30, 60, 220},   {230, 20, 30}, {255, 220, 0}};
 
 TEST(Fringe, TellsCleanFromContaminatedOverMoreThanTwoHundredCases) {
     int cases = 0, falseAlarms = 0, missed = 0;
@@ -101,25 +111,37 @@ TEST(Fringe, TellsCleanFromContaminatedOverMoreThanTwoHundredCases) {
             for (const double strength : {0.0, 0.2, 0.4, 0.7, 1.0})
                 for (const double border : {0.0, 3.0})
                     for (const int shape : {0, 1, 2}) {
-                        Case c{ink,        matte,     lightness(ink) > 50 ? Rgb{20, 24, 30} : Rgb{240, 236, 228}, strength, border,
-                               shape == 1, shape == 2};
-                        if (strength == 0 && &matte != &mattes.front()) continue;  // no matte, no colour of it
+                        Case c{ink,
+                               matte,
+                               lightness(ink) > 50 ? Rgb{20, 24, 30} : Rgb{240, 236, 228},
+                               strength,
+                               border,
+                               shape == 1,
+                               shape == 2};
+                        if (strength == 0 && &matte != &mattes.front())
+                            continue;  // no matte, no colour of it
                         const Fringe fringe = fringeIn(cutOutOf(scene(), depths(), c));
                         const Rgb& edge = border > 0 ? c.border : ink;
                         const double contrast =
-                            std::max({std::abs(edge[0] - matte[0]), std::abs(edge[1] - matte[1]), std::abs(edge[2] - matte[2])});
+                            std::max({std::abs(edge[0] - matte[0]), std::abs(edge[1] - matte[1]),
+                                      std::abs(edge[2] - matte[2])});
                         const bool grey = matte == mattes[0] || matte == mattes[1];
-                        SCOPED_TRACE(fmt::format("ink {} matte {} {} {} strength {} border {} shape {}: {:.1f}, {}", ink[0], matte[0],
-                                                 matte[1], matte[2], strength, border, shape, fringe.damage, fringe.told));
+                        SCOPED_TRACE(fmt::format(
+                            "ink {} matte {} {} {} strength {} border {} shape {}: {:.1f}, {}",
+                            ink[0], matte[0], matte[1], matte[2], strength, border, shape,
+                            fringe.damage, fringe.told));
                         ++cases;
                         if (strength == 0) {
-                            EXPECT_LE(fringe.damage, thresholds::fringeWatch) << "no clean one fails";
+                            EXPECT_LE(fringe.damage, thresholds::fringeWatch)
+                                << "no clean one fails";
                             falseAlarms += fringe.damage > thresholds::fringePass;
                         } else if (grey && strength >= 0.4 && contrast >= 90) {
-                            EXPECT_GT(fringe.damage, thresholds::fringePass) << "none of these passes";
+                            EXPECT_GT(fringe.damage, thresholds::fringePass)
+                                << "none of these passes";
                             missed += fringe.damage <= thresholds::fringePass;
                             if (shape != 2) {
-                                EXPECT_EQ(colourWords(fringe.matte), matte[0] > 128 ? "white" : "black");
+                                EXPECT_EQ(colourWords(fringe.matte),
+                                          matte[0] > 128 ? "white" : "black");
                                 EXPECT_NEAR(fringe.strength, strength, 0.15);
                             }
                         }
@@ -136,16 +158,20 @@ TEST(Fringe, DesignedBordersAndTextureAreNoMatte) {
                 for (const bool hard : {false, true}) {
                     if (soft && hard) continue;
                     for (const bool textured : {false, true}) {
-                        const Case c{ink, {255, 255, 255}, {255, 255, 255}, 0, border, soft, hard, textured};
-                        SCOPED_TRACE(fmt::format("ink {} border {} soft {} hard {} textured {}", ink[0], border, soft, hard, textured));
-                        EXPECT_LE(fringeIn(cutOutOf(scene(), depths(), c)).damage, thresholds::fringeWatch);
+                        const Case c{ink,  {255, 255, 255}, {255, 255, 255}, 0, border, soft,
+                                     hard, textured};
+                        SCOPED_TRACE(fmt::format("ink {} border {} soft {} hard {} textured {}",
+                                                 ink[0], border, soft, hard, textured));
+                        EXPECT_LE(fringeIn(cutOutOf(scene(), depths(), c)).damage,
+                                  thresholds::fringeWatch);
                     }
                 }
 }
 
 // Slanted bar with or without anti-aliasing, 200 x 200.
 Straight8 slantedBar(bool smooth, double degrees = 24) {
-    const double c = std::cos(degrees * 3.14159265358979 / 180), s = std::sin(degrees * 3.14159265358979 / 180);
+    const double c = std::cos(degrees * 3.14159265358979 / 180),
+                 s = std::sin(degrees * 3.14159265358979 / 180);
     return test::painted({200, 200}, [&](int x, int y) {
         const int n = smooth ? 8 : 1;
         int inside = 0;
@@ -173,13 +199,15 @@ TEST(Steps, ASmoothSlantIsNotSteppedAndAThresholdedOneIs) {
 }
 
 TEST(Steps, UprightBarsAndTheirCornersDoNotCount) {
-    const Straight8 bars = test::painted(
-        {120, 90}, [](int x, int y) { return (x % 30 > 6 && x % 30 < 20 && y > 10 && y < 80) ? packed(10, 20, 30, 255) : 0u; });
+    const Straight8 bars = test::painted({120, 90}, [](int x, int y) {
+        return (x % 30 > 6 && x % 30 < 20 && y > 10 && y < 80) ? packed(10, 20, 30, 255) : 0u;
+    });
     EXPECT_EQ(stepsIn(bars).judged, 0);
 }
 
 TEST(Steps, SofteningFollowsTheTrueContour) {
-    const Straight8 smooth = slantedBar(true), mended = cleaned(slantedBar(false), {Cleaning::steps, 1});
+    const Straight8 smooth = slantedBar(true),
+                    mended = cleaned(slantedBar(false), {Cleaning::steps, 1});
     EXPECT_LE(stepsIn(mended).share(), thresholds::stepsPass);
     // Along the slants, corners aside, its alpha is that of exact coverage.
     double sum = 0;
@@ -197,18 +225,21 @@ TEST(Steps, SofteningFollowsTheTrueContour) {
 Straight8 discAnd(const std::function<std::uint32_t(int, int, std::uint32_t)>& change) {
     return test::painted({200, 160}, [&](int x, int y) {
         const double inside = std::clamp(50.5 - std::hypot(x + 0.5 - 80, y + 0.5 - 80), 0.0, 1.0);
-        const std::uint32_t p = inside > 0 ? packed(40, 90, 140, static_cast<int>(std::lround(255 * inside))) : 0u;
+        const std::uint32_t p =
+            inside > 0 ? packed(40, 90, 140, static_cast<int>(std::lround(255 * inside))) : 0u;
         return change(x, y, p);
     });
 }
 
 TEST(Specks, FindsDirtAndPinholesAndLeavesDotsAlone) {
-    const auto at = [](int x, int y, int l, int t, int w, int h) { return x >= l && x < l + w && y >= t && y < t + h; };
+    const auto at = [](int x, int y, int l, int t, int w, int h) {
+        return x >= l && x < l + w && y >= t && y < t + h;
+    };
     const Straight8 dirty = discAnd([&](int x, int y, std::uint32_t p) {
         if (at(x, y, 170, 20, 3, 3)) return packed(90, 90, 90, 200);   // a speck, far away
         if (at(x, y, 136, 78, 3, 3)) return packed(40, 90, 140, 255);  // as near as a full stop
         if (at(x, y, 70, 70, 2, 2)) return 0u;                         // a pinhole
-        if (at(x, y, 95, 90, 5, 5)) return 0u;                         // the inside of a small letter
+        if (at(x, y, 95, 90, 5, 5)) return 0u;  // the inside of a small letter
         return p;
     });
     const Dirt dirt = dirtOf(dirty);
@@ -228,25 +259,35 @@ TEST(Specks, FindsDirtAndPinholesAndLeavesDotsAlone) {
 
 TEST(Specks, HazeIsRoughAndASoftShadowIsNot) {
     const Straight8 hazy = discAnd([](int x, int y, std::uint32_t p) {
-        const std::uint32_t n = (static_cast<std::uint32_t>(x) * 2654435761u) ^ (static_cast<std::uint32_t>(y) * 2246822519u);
-        return p == 0 && x > 140 ? packed(120, 120, 120, static_cast<int>((n ^ n >> 13) * 1274126177u >> 29)) : p;
+        const std::uint32_t n = (static_cast<std::uint32_t>(x) * 2654435761u) ^
+                                (static_cast<std::uint32_t>(y) * 2246822519u);
+        return p == 0 && x > 140
+                   ? packed(120, 120, 120, static_cast<int>((n ^ n >> 13) * 1274126177u >> 29))
+                   : p;
     });
     EXPECT_GT(dirtOf(hazy).hazeShare, 0.01);
     EXPECT_EQ(dirtOf(cleaned(hazy, {Cleaning::haze, 1})).hazeShare, 0);
     const Straight8 shaded = discAnd([](int x, int y, std::uint32_t p) {
         const double far = std::hypot(x - 90, y - 90) - 40;
-        return p >> 24 == 0 ? packed(0, 0, 0, static_cast<int>(std::clamp(90.0 - 2.2 * std::max(0.0, far), 0.0, 90.0))) : p;
+        return p >> 24 == 0
+                   ? packed(
+                         0, 0, 0,
+                         static_cast<int>(std::clamp(90.0 - 2.2 * std::max(0.0, far), 0.0, 90.0)))
+                   : p;
     });
     EXPECT_EQ(dirtOf(shaded).hazeShare, 0);
 }
 
 TEST(HiddenColour, FindsForeignColourUnderTheEdgeAndReleasesHaveNone) {
     // What is left of a photograph that was erased.
-    const Straight8 foreign = discAnd(
-        [](int x, int y, std::uint32_t p) { return p == 0 ? packed(200 + x * 7 % 50, 180 + y * 11 % 60, 150 + (x + y) * 5 % 90, 0) : p; });
+    const Straight8 foreign = discAnd([](int x, int y, std::uint32_t p) {
+        return p == 0 ? packed(200 + x * 7 % 50, 180 + y * 11 % 60, 150 + (x + y) * 5 % 90, 0) : p;
+    });
     for (const std::uint32_t flat : {0u, 0x00FFFFFFu})
-        EXPECT_EQ(one(good(readPictureFile(test::png(discAnd([&](int, int, std::uint32_t p) { return p == 0 ? flat : p; })), "a.png",
-                                           test::brief("corner-mark")))
+        EXPECT_EQ(one(good(readPictureFile(test::png(discAnd([&](int, int, std::uint32_t p) {
+                                               return p == 0 ? flat : p;
+                                           })),
+                                           "a.png", test::brief("corner-mark")))
                           .readings,
                       "hidden-colour")
                       .verdict,
@@ -256,26 +297,41 @@ TEST(HiddenColour, FindsForeignColourUnderTheEdgeAndReleasesHaveNone) {
     EXPECT_GT(hidden.judged, 500);
     EXPECT_GT(hidden.far, hidden.judged * 9 / 10);
     EXPECT_FALSE(hidden.flat);
-    const Reading reading = one(good(readPictureFile(test::png(foreign), "a.png", test::brief("corner-mark"))).readings, "hidden-colour");
+    const Reading reading =
+        one(good(readPictureFile(test::png(foreign), "a.png", test::brief("corner-mark"))).readings,
+            "hidden-colour");
     EXPECT_EQ(reading.verdict, Verdict::watch);
     EXPECT_EQ(reading.mends, std::vector<std::string>{"bleed-colour"});
-    const auto mendedBytes = good(mendedFile("bleed-colour", test::png(foreign), "a.png", test::brief("corner-mark")));
-    EXPECT_EQ(one(good(readPictureFile(mendedBytes.bytes, "a.png", test::brief("corner-mark"))).readings, "hidden-colour").verdict,
-              Verdict::pass);
+    const auto mendedBytes =
+        good(mendedFile("bleed-colour", test::png(foreign), "a.png", test::brief("corner-mark")));
+    EXPECT_EQ(
+        one(good(readPictureFile(mendedBytes.bytes, "a.png", test::brief("corner-mark"))).readings,
+            "hidden-colour")
+            .verdict,
+        Verdict::pass);
 }
 
 TEST(Coverage, AsksForSomethingSeeThroughAndSomethingSeen) {
     const auto verdict = [](const Straight8& p) {
-        return one(good(readPictureFile(test::png(p), "a.png", test::brief("corner-mark"))).readings, "coverage").verdict;
+        return one(good(readPictureFile(test::png(p), "a.png", test::brief("corner-mark")))
+                       .readings,
+                   "coverage")
+            .verdict;
     };
     EXPECT_EQ(verdict(discAnd([](int, int, std::uint32_t p) { return p; })), Verdict::pass);
-    EXPECT_EQ(verdict(discAnd([](int, int, std::uint32_t p) { return p | 0xFF000000u; })), Verdict::fail);
-    EXPECT_EQ(verdict(discAnd([](int x, int y, std::uint32_t p) { return x == 0 && y == 0 ? 0u : p | 0xFF000000u; })), Verdict::fail)
+    EXPECT_EQ(verdict(discAnd([](int, int, std::uint32_t p) { return p | 0xFF000000u; })),
+              Verdict::fail);
+    EXPECT_EQ(verdict(discAnd([](int x, int y, std::uint32_t p) {
+                  return x == 0 && y == 0 ? 0u : p | 0xFF000000u;
+              })),
+              Verdict::fail)
         << "one see-through pixel is as good as none";
-    EXPECT_EQ(verdict(discAnd([](int, int, std::uint32_t) { return 0u; })), Verdict::fail) << "nothing to see";
+    EXPECT_EQ(verdict(discAnd([](int, int, std::uint32_t) { return 0u; })), Verdict::fail)
+        << "nothing to see";
 }
 
-// Lettering with a shadow, a glow and a see-through bar under it, flattened to one picture: nothing in it is dirt.
+// Lettering with a shadow, a glow and a see-through bar under it, flattened to one picture: nothing
+// in it is dirt.
 TEST(Edges, LetteringShadowsGlowsAndBarsAreNoFaults) {
     Kit kit = test::kitWith("stream-overlay", {960, 540});
     Layer bar;
@@ -295,7 +351,9 @@ TEST(Edges, LetteringShadowsGlowsAndBarsAreNoFaults) {
     kit = good(withChangedPiece(kit, piece));
     InkStore store;
     const Straight8 frame = good(releaseFrame(kit.pieces.front(), kit, store));
-    const auto readings = good(readPictureFile(test::png(frame), "overlay.png", test::brief("stream-overlay"))).readings;
+    const auto readings =
+        good(readPictureFile(test::png(frame), "overlay.png", test::brief("stream-overlay")))
+            .readings;
     for (const char* id : {"fringe", "steps", "specks", "hidden-colour", "coverage"}) {
         const Reading reading = one(readings, id);
         EXPECT_LE(reading.verdict, Verdict::pass) << id << ": " << english(reading.says);
@@ -307,7 +365,8 @@ TEST(Fringe, TakingItOffMakesTheReadingPassAndKeepsTheAlpha) {
         for (const Rgb& ink : inks) {
             SCOPED_TRACE(fmt::format("ink {} hard {}", ink[0], hard));
             const Rgb matte = lightness(ink) > 60 ? Rgb{0, 0, 0} : Rgb{255, 255, 255};
-            const Straight8 stained = cutOutOf(scene(), depths(), {ink, matte, {}, hard ? 1.0 : 0.7, 0, false, hard});
+            const Straight8 stained =
+                cutOutOf(scene(), depths(), {ink, matte, {}, hard ? 1.0 : 0.7, 0, false, hard});
             ASSERT_GT(fringeIn(stained).damage, thresholds::fringeWatch);
             const Straight8 clean = cleaned(stained, {Cleaning::fringe, 1}, 2);
             EXPECT_LE(fringeIn(clean).damage, thresholds::fringePass);
@@ -331,7 +390,8 @@ TEST(Fringe, TakingItOffMakesTheReadingPassAndKeepsTheAlpha) {
 }
 
 TEST(Fringe, TakingItOffLeavesACleanEdgeAlone) {
-    const Straight8 clean = cutOutOf(scene(), depths(), {{190, 40, 46}, {255, 255, 255}, {}, 0, 0, false, false, true});
+    const Straight8 clean =
+        cutOutOf(scene(), depths(), {{190, 40, 46}, {255, 255, 255}, {}, 0, 0, false, false, true});
     const Straight8 after = cleaned(clean, {Cleaning::fringe, 1}, 2);
     EXPECT_TRUE(std::equal(clean.pixels().begin(), clean.pixels().end(), after.pixels().begin()));
 }
@@ -343,11 +403,17 @@ TEST(Fringe, ColourMultipliedByAlphaIsToldAndPutRight) {
         const int a = alphaOf(p);
         return packed(redOf(p) * a / 255, greenOf(p) * a / 255, blueOf(p) * a / 255, a);
     });
-    const Reading reading = one(good(readPictureFile(test::png(multiplied), "a.png", test::brief("free-frame"))).readings, "fringe");
+    const Reading reading = one(
+        good(readPictureFile(test::png(multiplied), "a.png", test::brief("free-frame"))).readings,
+        "fringe");
     EXPECT_EQ(reading.verdict, Verdict::fail);
     EXPECT_EQ(reading.mends, std::vector<std::string>{"to-straight"});
-    const auto mended = good(mendedFile("to-straight", test::png(multiplied), "a.png", test::brief("free-frame")));
-    EXPECT_EQ(one(good(readPictureFile(mended.bytes, "a.png", test::brief("free-frame"))).readings, "fringe").verdict, Verdict::pass);
+    const auto mended =
+        good(mendedFile("to-straight", test::png(multiplied), "a.png", test::brief("free-frame")));
+    EXPECT_EQ(one(good(readPictureFile(mended.bytes, "a.png", test::brief("free-frame"))).readings,
+                  "fringe")
+                  .verdict,
+              Verdict::pass);
 }
 
 TEST(Edges, EveryMendOfAPieceIsACutThatCanBeSwitchedOff) {
@@ -355,12 +421,17 @@ TEST(Edges, EveryMendOfAPieceIsACutThatCanBeSwitchedOff) {
     Straight8 mark = cutOutOf(scene(), depths(), {{28, 52, 84}, {255, 255, 255}, {}, 0.8, 0});
     for (int y = 4; y < 7; ++y)
         for (int x = 160; x < 163; ++x) mark.row(y)[x] = packed(90, 90, 90, 255);
-    const Kit kit = test::withPicture(test::kitWith("free-frame", {320, 272}), mark, {0, 0, 320, 272}, "mark.png");
+    const Kit kit = test::withPicture(test::kitWith("free-frame", {320, 272}), mark,
+                                      {0, 0, 320, 272}, "mark.png");
     InkStore store;
     const auto reading = [&](const Kit& k, const char* id) {
-        return one(good(readPiece(k.pieces[0], k, test::brief("free-frame"), store, Weighing::quickBound)).readings, id);
+        return one(
+            good(readPiece(k.pieces[0], k, test::brief("free-frame"), store, Weighing::quickBound))
+                .readings,
+            id);
     };
-    for (const auto& [id, mend] : {std::pair{"fringe", "take-fringe-off"}, std::pair{"specks", "remove-specks"}}) {
+    for (const auto& [id, mend] :
+         {std::pair{"fringe", "take-fringe-off"}, std::pair{"specks", "remove-specks"}}) {
         SCOPED_TRACE(mend);
         EXPECT_GE(reading(kit, id).verdict, Verdict::watch);
         Kit after = good(mended(mend, kit, "p", test::brief("free-frame"), store));
@@ -371,7 +442,8 @@ TEST(Edges, EveryMendOfAPieceIsACutThatCanBeSwitchedOff) {
         after = good(withChangedPiece(after, piece));
         EXPECT_EQ(reading(after, id).verdict, reading(kit, id).verdict) << "off, it is as it was";
     }
-    EXPECT_FALSE(mended("soften-steps", kit, "p", test::brief("free-frame"), store)) << "nothing is stepped";
+    EXPECT_FALSE(mended("soften-steps", kit, "p", test::brief("free-frame"), store))
+        << "nothing is stepped";
 }
 
 }  // namespace

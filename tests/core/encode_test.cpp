@@ -12,7 +12,8 @@ namespace {
 
 using test::good;
 
-// The luma sampling factors of a JPEG's frame header (ITU-T T.81, B.2.2): 0x11 is 4:4:4, 0x22 is 4:2:0.
+// The luma sampling factors of a JPEG's frame header (ITU-T T.81, B.2.2): 0x11 is 4:4:4, 0x22 is
+// 4:2:0.
 int lumaSampling(const Bytes& jpeg) {
     for (std::size_t i = 2; i + 11 < jpeg.size();) {
         const int marker = jpeg[i + 1], length = jpeg[i + 2] << 8 | jpeg[i + 3];
@@ -25,21 +26,32 @@ int lumaSampling(const Bytes& jpeg) {
 TEST(Encode, WritesTheChromaSamplingThatIsAskedForAtAnyQuality) {
     const Straight8 raster = test::textured({64, 48});
     for (const int quality : {10, 75, 90, 95, 100}) {
-        EXPECT_EQ(lumaSampling(good(encode(raster, {Content::jpeg, quality, Chroma::full, Effort::release}))), 0x11) << quality;
-        EXPECT_EQ(lumaSampling(good(encode(raster, {Content::jpeg, quality, Chroma::half, Effort::release}))), 0x22) << quality;
+        EXPECT_EQ(lumaSampling(good(
+                      encode(raster, {Content::jpeg, quality, Chroma::full, Effort::release}))),
+                  0x11)
+            << quality;
+        EXPECT_EQ(lumaSampling(good(
+                      encode(raster, {Content::jpeg, quality, Chroma::half, Effort::release}))),
+                  0x22)
+            << quality;
     }
 }
 
 TEST(Encode, WritesNoAlphaChannelForNothing) {
     EXPECT_FALSE(good(readFacts(test::png(test::textured({5, 5})), "o")).alphaChannel);
-    EXPECT_TRUE(good(readFacts(test::png(Straight8::cleared({5, 5}, packed(1, 2, 3, 254))), "s")).alphaChannel);
+    EXPECT_TRUE(good(readFacts(test::png(Straight8::cleared({5, 5}, packed(1, 2, 3, 254))), "s"))
+                    .alphaChannel);
 }
 
 TEST(Encode, TagsSrgbAndNothingElse) {
     const std::string png = test::textOf(test::png(test::textured({9, 9})));
-    EXPECT_EQ(png.substr(33, 9), std::string("\0\0\0\1sRGB\0", 9)) << "behind the header: ISO/IEC 15948, 11.3.3.5";
-    EXPECT_EQ(test::textOf(test::jpeg(test::textured({9, 9}))).find("ICC_PROFILE"), std::string::npos) << "without one it is sRGB";
-    for (const Bytes& bytes : {test::png(test::textured({9, 9})), test::jpeg(test::textured({9, 9}))}) {
+    EXPECT_EQ(png.substr(33, 9), std::string("\0\0\0\1sRGB\0", 9))
+        << "behind the header: ISO/IEC 15948, 11.3.3.5";
+    EXPECT_EQ(test::textOf(test::jpeg(test::textured({9, 9}))).find("ICC_PROFILE"),
+              std::string::npos)
+        << "without one it is sRGB";
+    for (const Bytes& bytes :
+         {test::png(test::textured({9, 9})), test::jpeg(test::textured({9, 9}))}) {
         const std::string text = test::textOf(bytes);
         for (const char* not_wanted : {"Exif", "tEXt", "iTXt", "tIME", "8BIM"})
             EXPECT_EQ(text.find(not_wanted), std::string::npos) << not_wanted;
@@ -49,9 +61,11 @@ TEST(Encode, TagsSrgbAndNothingElse) {
 
 // A release is never larger than the quick look that bounds it, whatever filters its sample chose.
 TEST(Encode, AReleasedPngIsExactAndNeverLargerThanItsQuickLook) {
-    const Straight8 ramp = test::painted({300, 700}, [](int x, int y) { return packed(x, y, x + 2 * y, 255); });
+    const Straight8 ramp =
+        test::painted({300, 700}, [](int x, int y) { return packed(x, y, x + 2 * y, 255); });
     const Straight8 noise = test::noisy({331, 397});
-    // A photograph's like: only this one is too large to be tried whole, and takes the quick look's filter.
+    // A photograph's like: only this one is too large to be tried whole, and takes the quick look's
+    // filter.
     const Straight8 speck = test::noisy({700, 500});
     const Straight8 grain = test::painted({700, 500}, [&](int x, int y) {
         const int by = static_cast<int>(speck.row(y)[x] & 7u);
@@ -59,21 +73,27 @@ TEST(Encode, AReleasedPngIsExactAndNeverLargerThanItsQuickLook) {
     });
     for (const Straight8* picture : {&ramp, &noise, &grain}) {
         const Bytes release = good(encode(*picture, {}));
-        EXPECT_LE(release.size(), good(encode(*picture, {Content::png, 0, Chroma::full, Effort::quick})).size());
-        EXPECT_TRUE(std::ranges::equal(good(decode(release, "x")).pixels->pixels(), picture->pixels()));
+        EXPECT_LE(release.size(),
+                  good(encode(*picture, {Content::png, 0, Chroma::full, Effort::quick})).size());
+        EXPECT_TRUE(
+            std::ranges::equal(good(decode(release, "x")).pixels->pixels(), picture->pixels()));
     }
-    EXPECT_LT(good(encode(ramp, {})).size(), 6'300u) << "one byte in a hundred: its neighbours foretell every pixel";
-    EXPECT_LT(good(encode(noise, {})).size(), noise.pixels().size() * 4 + 1'000) << "noise costs no more than itself";
+    EXPECT_LT(good(encode(ramp, {})).size(), 6'300u)
+        << "one byte in a hundred: its neighbours foretell every pixel";
+    EXPECT_LT(good(encode(noise, {})).size(), noise.pixels().size() * 4 + 1'000)
+        << "noise costs no more than itself";
 }
 
-// ISO/IEC 15948: a palette PNG has colour type 3, a PLTE chunk and, here, the sRGB chunk; tRNS only where it is see-through.
+// ISO/IEC 15948: a palette PNG has colour type 3, a PLTE chunk and, here, the sRGB chunk; tRNS only
+// where it is see-through.
 TEST(Encode, PalettesAreTaggedAndSeeThroughOnlyWhereTheFrameIs) {
     const Encoding palette{Content::png, 0, Chroma::full, Effort::release, true, true};
     const Bytes opaque = good(encode(test::textured({70, 40}), palette));
     EXPECT_EQ(opaque[25], 3) << "colour type";
     EXPECT_NE(test::textOf(opaque).find("sRGB"), std::string::npos);
     EXPECT_EQ(test::textOf(opaque).find("tRNS"), std::string::npos);
-    const Straight8 glass = test::painted({70, 40}, [](int x, int y) { return packed(200, y * 5, 30, x * 3); });
+    const Straight8 glass =
+        test::painted({70, 40}, [](int x, int y) { return packed(200, y * 5, 30, x * 3); });
     const Bytes through = good(encode(glass, palette));
     EXPECT_NE(test::textOf(through).find("tRNS"), std::string::npos);
     const Picture back = good(decode(through, "x"));
@@ -91,9 +111,11 @@ TEST(Encode, ASharedPaletteWritesTheSameBytes) {
     Encoding plain = dithered;
     plain.dither = false;
     const Encoding gif{Content::gif, 0, Chroma::full, Effort::release};
-    for (const std::vector<Encoding>& order : {std::vector{dithered, plain, gif}, std::vector{gif, plain, dithered}}) {
+    for (const std::vector<Encoding>& order :
+         {std::vector{dithered, plain, gif}, std::vector{gif, plain, dithered}}) {
         Palette shared(frame);
-        for (const Encoding& e : order) EXPECT_EQ(good(encode(frame, e, &shared)), good(encode(frame, e))) << nameOf(e);
+        for (const Encoding& e : order)
+            EXPECT_EQ(good(encode(frame, e, &shared)), good(encode(frame, e))) << nameOf(e);
     }
     // What is measured without reading the file back is what the file holds.
     Palette measured(frame);
@@ -113,7 +135,8 @@ TEST(Encode, ASharedPaletteWritesTheSameBytes) {
 }
 
 TEST(Encode, AGifLongerThanItsFormatCanTellIsRefused) {
-    const auto made = encode(Straight8::cleared({65536, 1}, packed(1, 2, 3, 255)), {Content::gif, 0, Chroma::full, Effort::release});
+    const auto made = encode(Straight8::cleared({65536, 1}, packed(1, 2, 3, 255)),
+                             {Content::gif, 0, Chroma::full, Effort::release});
     ASSERT_FALSE(made);
     EXPECT_EQ(made.error().code, Code::unwritable);
     EXPECT_NE(made.error().what.find("GIF"), std::string::npos);
@@ -139,10 +162,12 @@ TEST(Encode, NeverTurnsSeeThroughSolidUnasked) {
 TEST(Fit, TakesTheExactFormatWhereItFits) {
     const Straight8 raster = test::textured({120, 80});
     const auto size = static_cast<long long>(test::png(raster).size());
-    const Fitted fits = good(fitToLimit(raster, {{Content::jpeg, Content::png}, size, {}, {}, false}));
+    const Fitted fits =
+        good(fitToLimit(raster, {{Content::jpeg, Content::png}, size, {}, {}, false}));
     EXPECT_EQ(fits.encoding.format, Content::png);
     EXPECT_EQ(fits.difference, Difference{});
-    const Fitted tighter = good(fitToLimit(raster, {{Content::jpeg, Content::png}, size - 1, {}, {}, false}));
+    const Fitted tighter =
+        good(fitToLimit(raster, {{Content::jpeg, Content::png}, size - 1, {}, {}, false}));
     EXPECT_EQ(tighter.encoding.format, Content::jpeg);
     EXPECT_LE(static_cast<long long>(tighter.bytes.size()), size - 1);
 }
@@ -191,12 +216,14 @@ TEST(Fit, AJpegThatFitsIsKeptBitByBitAndLosesItsMetadata) {
     EXPECT_FALSE(keptAsItIs(file, options));
     EXPECT_FALSE(keptAsItIs(test::png(raster), {{Content::jpeg}, {}, {}, {}, false}));
     // Cut short anywhere in its segments it is no file to keep.
-    for (std::size_t n = 0; n < 60; ++n) (void)keptAsItIs(ByteView(file).first(n), {{Content::jpeg}, {}, {}, {}, false});
+    for (std::size_t n = 0; n < 60; ++n)
+        (void)keptAsItIs(ByteView(file).first(n), {{Content::jpeg}, {}, {}, {}, false});
 }
 
 TEST(Fit, FewerColoursAreTriedBeforeNothingFits) {
     const Straight8 raster = test::noisy({60, 60});
-    const auto whole = static_cast<long long>(good(encode(raster, {Content::png, 0, Chroma::full, Effort::release, true})).size());
+    const auto whole = static_cast<long long>(
+        good(encode(raster, {Content::png, 0, Chroma::full, Effort::release, true})).size());
     const auto fitted = good(fitToLimit(raster, {{Content::png}, whole / 2, {}, {}, false}));
     EXPECT_TRUE(fitted.encoding.palette);
     EXPECT_LT(fitted.encoding.colours, 256);
@@ -207,7 +234,8 @@ TEST(Png, GreyAndFewColoursTakeFewerBytesAndAreTheSamePixels) {
     const auto same = [](const Straight8& raster) {
         const Bytes bytes = test::png(raster);
         const auto back = good(decode(bytes, "back"));
-        EXPECT_TRUE(std::equal(raster.pixels().begin(), raster.pixels().end(), back.pixels->pixels().begin()));
+        EXPECT_TRUE(std::equal(raster.pixels().begin(), raster.pixels().end(),
+                               back.pixels->pixels().begin()));
         return static_cast<int>(bytes[25]);  // the colour type: ISO/IEC 15948, 11.2.2
     };
     EXPECT_EQ(same(test::painted({90, 70},
@@ -223,10 +251,14 @@ TEST(Png, GreyAndFewColoursTakeFewerBytesAndAreTheSamePixels) {
                                  })),
               4);
     EXPECT_EQ(same(test::painted({90, 70},
-                                 [](int x, int y) { return (x / 9 + y / 7) % 2 ? packed(250, 20, 30, 255) : packed(10, 90, 200, 40); })),
+                                 [](int x, int y) {
+                                     return (x / 9 + y / 7) % 2 ? packed(250, 20, 30, 255)
+                                                                : packed(10, 90, 200, 40);
+                                 })),
               3);
     EXPECT_EQ(same(test::textured({90, 70})), 2);
-    for (const PixelSize size : {PixelSize{1, 1}, PixelSize{3, 1}, PixelSize{7, 5}, PixelSize{1, 9}})
+    for (const PixelSize size :
+         {PixelSize{1, 1}, PixelSize{3, 1}, PixelSize{7, 5}, PixelSize{1, 9}})
         for (int colours : {1, 2, 3, 5, 17})
             same(test::painted(size, [=](int x, int y) {
                 const int c = (x * 5 + y * 3) % colours;
@@ -242,9 +274,10 @@ TEST(Fit, SaysWhenNothingFitsAndWhenItIsStopped) {
     EXPECT_NE(none.error().what.find("100 bytes"), std::string::npos);
     std::stop_source stop;
     int calls = 0;
-    const auto stopped = fitToLimit(raster, {{Content::jpeg}, 4'000, {}, {}, false}, stop.get_token(), [&](double) {
-        if (++calls == 2) stop.request_stop();
-    });
+    const auto stopped =
+        fitToLimit(raster, {{Content::jpeg}, 4'000, {}, {}, false}, stop.get_token(), [&](double) {
+            if (++calls == 2) stop.request_stop();
+        });
     ASSERT_FALSE(stopped);
     EXPECT_EQ(stopped.error().code, Code::cancelled);
     EXPECT_EQ(calls, 2);
@@ -254,14 +287,18 @@ TEST(Difference, IsNothingForEqualsAndGrowsWithHarm) {
     const Straight8 raster = test::textured({90, 60});
     EXPECT_DOUBLE_EQ(ssim(raster, raster), 1);
     EXPECT_DOUBLE_EQ(de00Percentile99(raster, raster), 0);
-    const auto after = [&](int quality) { return difference(raster, *good(decode(test::jpeg(raster, quality), "x")).pixels); };
+    const auto after = [&](int quality) {
+        return difference(raster, *good(decode(test::jpeg(raster, quality), "x")).pixels);
+    };
     EXPECT_GT(after(90).ssim, after(30).ssim);
     EXPECT_LT(after(90).de00P99, after(30).de00P99);
 }
 
 TEST(Difference, LaysSeeThroughPicturesOnMidGrey) {
     // Nothing at all equals mid grey.
-    EXPECT_DOUBLE_EQ(ssim(Straight8::cleared({20, 20}, 0), Straight8::cleared({20, 20}, packed(128, 128, 128, 255))), 1);
+    EXPECT_DOUBLE_EQ(ssim(Straight8::cleared({20, 20}, 0),
+                          Straight8::cleared({20, 20}, packed(128, 128, 128, 255))),
+                     1);
 }
 
 }  // namespace

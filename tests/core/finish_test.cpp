@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Distances, blurs and finishes on small made shapes, worked out by hand. tests/reference/finish_test.cpp has the outside ones.
+// Distances, blurs and finishes on small made shapes, worked out by hand.
+// tests/reference/finish_test.cpp has the outside ones.
 #include "finish/finish.h"
 
 #include <cmath>
@@ -37,18 +38,22 @@ int alphaAt(const Ink& ink, int x, int y) {
     return ink.sixteen->row(3, y)[x] / 257;
 }
 std::array<int, 3> colourAt(const Ink& ink, int x, int y) {
-    const auto code = [&](int c) { return (ink.sixteen->row(c, y - ink.box.top)[x - ink.box.left] + 128) / 257; };
+    const auto code = [&](int c) {
+        return (ink.sixteen->row(c, y - ink.box.top)[x - ink.box.left] + 128) / 257;
+    };
     return {code(0), code(1), code(2)};
 }
 
-Finish finish(const char* kind, std::initializer_list<std::pair<const char*, double>> values, Colour colour = {0, 0, 0, 255}) {
+Finish finish(const char* kind, std::initializer_list<std::pair<const char*, double>> values,
+              Colour colour = {0, 0, 0, 255}) {
     Finish made = makeFinish(kind);
     made.colour = colour;
     for (const auto& [field, value] : values) made.set(field, value);
     return made;
 }
 
-// By hand: an edge through the middle covers one half; one at 45 degrees that cuts a corner of legs l covers l^2 / 2.
+// By hand: an edge through the middle covers one half; one at 45 degrees that cuts a corner of legs
+// l covers l^2 / 2.
 TEST(Coverage, OfAStraightEdgeIsItsArea) {
     EXPECT_FLOAT_EQ(coverageOf(0, 1, 0), 0.5f);
     EXPECT_FLOAT_EQ(coverageOf(0.25f, 0, -1), 0.75f);
@@ -59,7 +64,9 @@ TEST(Coverage, OfAStraightEdgeIsItsArea) {
     EXPECT_FLOAT_EQ(coverageOf(-5, 0.6f, 0.8f), 0);
     for (const float angle : {0.0f, 0.1f, 0.5f, 0.7853982f, 1.2f, 2.5f})
         for (const float cover : {0.01f, 0.1f, 0.37f, 0.5f, 0.77f, 0.99f})
-            EXPECT_NEAR(coverageOf(offsetOf(cover, std::cos(angle), std::sin(angle)), std::cos(angle), std::sin(angle)), cover, 1e-4);
+            EXPECT_NEAR(coverageOf(offsetOf(cover, std::cos(angle), std::sin(angle)),
+                                   std::cos(angle), std::sin(angle)),
+                        cover, 1e-4);
 }
 
 TEST(Distance, OfAnUprightEdgeIsExactToItsCoverage) {
@@ -69,7 +76,8 @@ TEST(Distance, OfAnUprightEdgeIsExactToItsCoverage) {
         for (int x = 10; x < 60; ++x) plane.row(y)[x] = x == 10 ? 0.75f : 1.0f;
     const EdgeDistance measured(plane, 8, std::array{-6.0f, -3.0f, 0.0f, 3.0f, 6.0f});
     const Plane& distance = measured.plane();
-    for (const int x : {3, 7, 9, 10, 11, 15, 17}) EXPECT_NEAR(distance.row(30)[x], 10.25f - (static_cast<float>(x) + 0.5f), 0.01) << x;
+    for (const int x : {3, 7, 9, 10, 11, 15, 17})
+        EXPECT_NEAR(distance.row(30)[x], 10.25f - (static_cast<float>(x) + 0.5f), 0.01) << x;
     EXPECT_FLOAT_EQ(distance.row(30)[25], -8) << "beyond the band";
     EXPECT_FLOAT_EQ(distance.row(30)[0], 8);
 }
@@ -78,14 +86,17 @@ TEST(Distance, WithoutAnEdgeThereIsNoneNear) {
     EXPECT_FLOAT_EQ(EdgeDistance(Plane({5, 5}), 7, {}).plane().row(2)[2], 7);
     EXPECT_TRUE(EdgeDistance(Plane(), 7, {}).plane().empty());
     Plane one({1, 1}, 1);
-    EXPECT_LT(EdgeDistance(one, 3, {}).plane().row(0)[0], 0) << "a single pixel is inside of its own edge";
+    EXPECT_LT(EdgeDistance(one, 3, {}).plane().row(0)[0], 0)
+        << "a single pixel is inside of its own edge";
 }
 
 TEST(Distance, IsTheSameOnAnyNumberOfThreads) {
     Plane plane({97, 83});
     for (int y = 0; y < 83; ++y)
         for (int x = 0; x < 97; ++x)
-            plane.row(y)[x] = std::clamp(30.0f - std::hypot(static_cast<float>(x) - 40.3f, static_cast<float>(y) - 41.7f), 0.0f, 1.0f);
+            plane.row(y)[x] = std::clamp(
+                30.0f - std::hypot(static_cast<float>(x) - 40.3f, static_cast<float>(y) - 41.7f),
+                0.0f, 1.0f);
     const std::array levels{0.0f, 7.0f};
     const EdgeDistance first(plane, 12, levels, 1), fourth(plane, 12, levels, 4);
     const Plane &one = first.plane(), &four = fourth.plane();
@@ -112,48 +123,66 @@ TEST(Blur, KeepsWhatItBlursAndMovesItInParts) {
 }
 
 TEST(Finishes, AnOutlineLiesBesideTheInkAndCoversWhatItSays) {
-    const Ink outside = finished(square(40), std::vector{outlineOf(6, {0, 0, 255, 255})}, everything);
+    const Ink outside =
+        finished(square(40), std::vector{outlineOf(6, {0, 0, 255, 255})}, everything);
     EXPECT_EQ(inkBoxOf(outside, 1), (PixelRect{44, 44, 96, 96}));
     EXPECT_EQ(colourAt(outside, 47, 70), (std::array{0, 0, 255}));
     EXPECT_EQ(alphaAt(outside, 47, 70), 255);
     EXPECT_EQ(colourAt(outside, 51, 70), (std::array{200, 40, 10})) << "the ink itself stays";
-    const Ink inside = finished(square(40), std::vector{finish("outline", {{"px", 6}, {"side", 2}}, {0, 0, 255, 255})}, everything);
+    const Ink inside = finished(
+        square(40), std::vector{finish("outline", {{"px", 6}, {"side", 2}}, {0, 0, 255, 255})},
+        everything);
     EXPECT_EQ(inkBoxOf(inside, 1), (PixelRect{50, 50, 90, 90}));
     EXPECT_EQ(colourAt(inside, 53, 70), (std::array{0, 0, 255}));
     EXPECT_EQ(colourAt(inside, 57, 70), (std::array{200, 40, 10}));
-    const Ink centred = finished(square(40), std::vector{finish("outline", {{"px", 6}, {"side", 1}}, {0, 0, 255, 255})}, everything);
+    const Ink centred = finished(
+        square(40), std::vector{finish("outline", {{"px", 6}, {"side", 1}}, {0, 0, 255, 255})},
+        everything);
     EXPECT_EQ(inkBoxOf(centred, 8), (PixelRect{47, 47, 93, 93}));
     EXPECT_EQ(colourAt(centred, 52, 70), (std::array{0, 0, 255}));
     EXPECT_EQ(colourAt(centred, 54, 70), (std::array{200, 40, 10}));
 }
 
 TEST(Finishes, ASecondOutlineGoesRoundTheFirst) {
-    const Ink ink = finished(square(40), std::vector{outlineOf(4, {255, 255, 255, 255}), outlineOf(3, {0, 0, 0, 255})}, everything);
+    const Ink ink = finished(
+        square(40), std::vector{outlineOf(4, {255, 255, 255, 255}), outlineOf(3, {0, 0, 0, 255})},
+        everything);
     EXPECT_EQ(inkBoxOf(ink, 8), (PixelRect{43, 43, 97, 97}));
     EXPECT_EQ(colourAt(ink, 48, 70), (std::array{255, 255, 255}));
     EXPECT_EQ(colourAt(ink, 44, 70), (std::array{0, 0, 0}));
 }
 
 TEST(Finishes, AnOutlineOfSeeThroughInkStaysOutOfIt) {
-    const Ink ink = finished(square(40, 128), std::vector{outlineOf(5, {0, 0, 0, 255})}, everything);
+    const Ink ink =
+        finished(square(40, 128), std::vector{outlineOf(5, {0, 0, 0, 255})}, everything);
     EXPECT_EQ(alphaAt(ink, 70, 70), 128) << "the inside is as see-through as it was";
     EXPECT_EQ(alphaAt(ink, 47, 70), 255);
 }
 
 TEST(Finishes, AShadowFallsWhereItIsSentUnderTheInkAndItsOutline) {
-    const Ink hard = finished(square(20), std::vector{finish("shadow", {{"dx", 30}, {"dy", 0}, {"blur", 0}, {"opacity", 50}})}, everything);
+    const Ink hard = finished(
+        square(20),
+        std::vector{finish("shadow", {{"dx", 30}, {"dy", 0}, {"blur", 0}, {"opacity", 50}})},
+        everything);
     EXPECT_EQ(alphaAt(hard, 60, 60), 255);
     EXPECT_NEAR(alphaAt(hard, 90, 60), 128, 1);
     EXPECT_EQ(alphaAt(hard, 75, 60), 0) << "between the two";
-    const Ink cast =
-        finished(square(20), std::vector{outlineOf(4, {}), finish("shadow", {{"dx", 30}, {"blur", 0}, {"dy", 0}})}, everything);
+    const Ink cast = finished(
+        square(20),
+        std::vector{outlineOf(4, {}), finish("shadow", {{"dx", 30}, {"blur", 0}, {"dy", 0}})},
+        everything);
     EXPECT_GT(alphaAt(cast, 102, 60), 0) << "the outline casts it, too";
-    const Ink spread = finished(square(20), std::vector{finish("shadow", {{"dx", 0}, {"dy", 0}, {"blur", 0}, {"spread", 5}})}, everything);
+    const Ink spread =
+        finished(square(20),
+                 std::vector{finish("shadow", {{"dx", 0}, {"dy", 0}, {"blur", 0}, {"spread", 5}})},
+                 everything);
     EXPECT_EQ(inkBoxOf(spread, 1), (PixelRect{45, 45, 75, 75}));
 }
 
 TEST(Finishes, AGlowIsStrongAtTheEdgeAndGoneFarOut) {
-    const Ink ink = finished(square(60), std::vector{finish("glow", {{"px", 12}, {"opacity", 100}}, {255, 255, 0, 255})}, everything);
+    const Ink ink = finished(
+        square(60), std::vector{finish("glow", {{"px", 12}, {"opacity", 100}}, {255, 255, 0, 255})},
+        everything);
     EXPECT_GT(alphaAt(ink, 49, 80), 230);
     EXPECT_GT(alphaAt(ink, 44, 80), 60);
     EXPECT_EQ(alphaAt(ink, 22, 80), 0);
@@ -161,7 +190,10 @@ TEST(Finishes, AGlowIsStrongAtTheEdgeAndGoneFarOut) {
 
 TEST(Finishes, ABevelIsLightWhereTheLightComesFrom) {
     const Ink ink =
-        finished(square(60), std::vector{finish("bevel", {{"size", 8}, {"depth", 80}, {"light", 225}}, {255, 255, 255, 255})}, everything);
+        finished(square(60),
+                 std::vector{finish("bevel", {{"size", 8}, {"depth", 80}, {"light", 225}},
+                                    {255, 255, 255, 255})},
+                 everything);
     EXPECT_GT(colourAt(ink, 52, 80)[1], 80) << "left";
     EXPECT_LT(colourAt(ink, 107, 80)[0], 150) << "right";
     EXPECT_EQ(colourAt(ink, 80, 80), (std::array{200, 40, 10})) << "the middle is left alone";
@@ -180,23 +212,31 @@ TEST(Finishes, WhatIsOffOrEmptyChangesNothing) {
 
 // The part that is asked for is the part of the whole.
 TEST(Finishes, APartComesOutAsTheWhole) {
-    const std::vector finishes{outlineOf(5, {10, 20, 30, 255}), finish("shadow", {{"dx", 4}, {"dy", 7}, {"blur", 9}, {"opacity", 70}})};
-    const Ink whole = finished(square(50), finishes, everything), part = finished(square(50), finishes, {60, 70, 112, 130});
+    const std::vector finishes{
+        outlineOf(5, {10, 20, 30, 255}),
+        finish("shadow", {{"dx", 4}, {"dy", 7}, {"blur", 9}, {"opacity", 70}})};
+    const Ink whole = finished(square(50), finishes, everything),
+              part = finished(square(50), finishes, {60, 70, 112, 130});
     int worst = 0;
     for (int y = part.box.top; y < part.box.bottom; ++y)
-        for (int x = part.box.left; x < part.box.right; ++x) worst = std::max(worst, std::abs(alphaAt(part, x, y) - alphaAt(whole, x, y)));
+        for (int x = part.box.left; x < part.box.right; ++x)
+            worst = std::max(worst, std::abs(alphaAt(part, x, y) - alphaAt(whole, x, y)));
     EXPECT_LE(worst, 1);
 }
 
-// One table: every kind has a painter, a title for itself and for its fields, and usual values that are allowed.
+// One table: every kind has a painter, a title for itself and for its fields, and usual values that
+// are allowed.
 TEST(Finishes, EveryKindHasItsPainterAndItsWords) {
     for (const FinishKind& kind : allFinishKinds()) {
         EXPECT_TRUE(painterOf(kind.id)) << kind.id;
         EXPECT_TRUE(checkFinish(makeFinish(kind.id))) << kind.id;
         EXPECT_LE(kind.fields.size(), mostFinishFields);
-        EXPECT_NE(english({"finish." + std::string(kind.id), {}}), "finish." + std::string(kind.id));
+        EXPECT_NE(english({"finish." + std::string(kind.id), {}}),
+                  "finish." + std::string(kind.id));
         for (const FinishField& field : kind.fields)
-            EXPECT_NE(english({"finish." + std::string(field.id), {}}), "finish." + std::string(field.id)) << field.id;
+            EXPECT_NE(english({"finish." + std::string(field.id), {}}),
+                      "finish." + std::string(field.id))
+                << field.id;
     }
     EXPECT_FALSE(painterOf("sparkle"));
 }

@@ -11,11 +11,13 @@ namespace {
 
 using test::good;
 
-// The blocks' place in a component of `across` by `down` pixels a sample, grown by the pixel that upsampling looks further.
+// The blocks' place in a component of `across` by `down` pixels a sample, grown by the pixel that
+// upsampling looks further.
 bool mayChange(int x, int y, const PixelRect& changed, int cell) {
     const int side = 8 * cell;
     const PixelRect blocks{changed.left / side * side - cell, changed.top / side * side - cell,
-                           (changed.right + side - 1) / side * side + cell, (changed.bottom + side - 1) / side * side + cell};
+                           (changed.right + side - 1) / side * side + cell,
+                           (changed.bottom + side - 1) / side * side + cell};
     return blocks.contains(x, y);
 }
 
@@ -30,7 +32,8 @@ TEST(JpegOver, OnlyTheBlocksUnderAChangeAreCodedAgain) {
             const Straight8 before = good(decode(jpeg, "a.jpg")).pixels->clone();
             Straight8 after = before.clone();
             for (int y = mark.top; y < mark.bottom; ++y)
-                for (int x = mark.left; x < mark.right; ++x) after.row(y)[x] = packed(230, 60 + x / 2, 40 + y, 255);
+                for (int x = mark.left; x < mark.right; ++x)
+                    after.row(y)[x] = packed(230, 60 + x / 2, 40 + y, 255);
             const auto changed = changedJpeg(jpeg, before, after);
             ASSERT_TRUE(changed) << static_cast<int>(chroma) << progressive;
             EXPECT_LT(changed->changed, changed->blocks / 4);
@@ -41,7 +44,8 @@ TEST(JpegOver, OnlyTheBlocksUnderAChangeAreCodedAgain) {
             for (int y = 0; y < before.height(); ++y)
                 for (int x = 0; x < before.width(); ++x) {
                     if (!mayChange(x, y, mark, cell)) {
-                        ASSERT_EQ(seen.row(y)[x], before.row(y)[x]) << x << ' ' << y << ' ' << static_cast<int>(chroma);
+                        ASSERT_EQ(seen.row(y)[x], before.row(y)[x])
+                            << x << ' ' << y << ' ' << static_cast<int>(chroma);
                     }
                     if (mark.contains(x - 3, y - 3) && mark.contains(x + 3, y + 3)) {
                         off += std::abs(greenOf(seen.row(y)[x]) - greenOf(after.row(y)[x]));
@@ -64,7 +68,8 @@ TEST(JpegOver, WhatCannotBeKeptIsLeftToTheCaller) {
     const Straight8 pixels = good(decode(jpeg, "a.jpg")).pixels->clone();
     EXPECT_FALSE(changedJpeg(test::png(drawn), drawn, drawn)) << "no JPEG";
     EXPECT_FALSE(changedJpeg(jpeg, test::textured({32, 48}), pixels)) << "another size";
-    EXPECT_FALSE(changedJpeg(ByteView(jpeg).first(jpeg.size() * 2 / 3), pixels, pixels)) << "it breaks off";
+    EXPECT_FALSE(changedJpeg(ByteView(jpeg).first(jpeg.size() * 2 / 3), pixels, pixels))
+        << "it breaks off";
     EXPECT_FALSE(changedJpeg({}, pixels, pixels));
 }
 

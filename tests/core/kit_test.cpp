@@ -19,7 +19,8 @@ Bytes kitSchema() {
 }
 
 Kit sample() {
-    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::textured({20, 10}), {-3.5, 2.25, 200, 100});
+    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}),
+                                test::textured({20, 10}), {-3.5, 2.25, 200, 100});
     kit = test::withLetters(kit, "two\nlines \"quoted\" é", 80, {10.5, 20});
     Layer layer = *kit.piece("p")->layer(2);
     layer.finishes = {outlineOf(6.5, {1, 2, 3, 255})};
@@ -29,7 +30,8 @@ Kit sample() {
     layer.hidden = true;
     kit = good(withChangedLayer(kit, "p", layer));
     Piece piece = *kit.piece("p");
-    piece.release = {"named.jpg", FormatChoice::jpeg, 77, ChromaChoice::half, false, Colour{9, 8, 7, 255}};
+    piece.release = {"named.jpg", FormatChoice::jpeg,  77, ChromaChoice::half,
+                     false,       Colour{9, 8, 7, 255}};
     return good(withChangedPiece(kit, piece));
 }
 
@@ -52,9 +54,10 @@ std::string why(const Bytes& bytes) {
     return kit ? "opened" : kit.error().sentence();
 }
 
-std::string kitJson(const std::string& pieces, const std::string& version = "1", const std::string& assets = "[]") {
-    return "{\"format\":\"zinc-ledge-kit\",\"version\":" + version + ",\"title\":\"T\",\"pieces\":[" + pieces + "],\"assets\":" + assets +
-           "}";
+std::string kitJson(const std::string& pieces, const std::string& version = "1",
+                    const std::string& assets = "[]") {
+    return "{\"format\":\"zinc-ledge-kit\",\"version\":" + version +
+           ",\"title\":\"T\",\"pieces\":[" + pieces + "],\"assets\":" + assets + "}";
 }
 
 TEST(KitFile, HoldsEverythingOfAKit) {
@@ -75,7 +78,8 @@ TEST(KitFile, HoldsReferencesAndFontsOfItsOwnAndStillOpensTheFirstFormat) {
     EXPECT_EQ(good(unpackKit(good(packKit(kit)), kitSchema(), "x")), kit);
     EXPECT_EQ(why(zipOf({{"kit.json", kitJson("", "1")}})), "opened");
     const std::string lost = kitJson("", "2");
-    EXPECT_NE(why(zipOf({{"kit.json", lost.substr(0, lost.size() - 1) + ",\"fonts\":[\"" + std::string(64, 'a') + "\"]}"}}))
+    EXPECT_NE(why(zipOf({{"kit.json", lost.substr(0, lost.size() - 1) + ",\"fonts\":[\"" +
+                                          std::string(64, 'a') + "\"]}"}}))
                   .find("a font of it is missing"),
               std::string::npos);
 }
@@ -119,7 +123,8 @@ TEST(KitFile, AFinishWithANumberThatNobodyKnowsIsRefused) {
     EXPECT_NE(refused.error().what.find("outline has no \"wobble\""), std::string::npos);
 }
 
-// A small zip that would fill the memory: refused by what its directory says, before anything is unpacked.
+// A small zip that would fill the memory: refused by what its directory says, before anything is
+// unpacked.
 TEST(KitFile, ATrapIsRefusedByWhatItWouldUnpackTo) {
     const std::string letters = "0123456789abcdef";
     std::mt19937 random(1);
@@ -128,11 +133,13 @@ TEST(KitFile, ATrapIsRefusedByWhatItWouldUnpackTo) {
     std::string text = "x";
     while (text.size() <= 32'000'000) text += words;  // a kit's text may have 32 MB
     EXPECT_NE(why(zipOf({{"kit.json", text}})).find("would unpack"), std::string::npos);
-    // Each original packs less well than a single one may, together they are more than packs that well in an honest kit.
+    // Each original packs less well than a single one may, together they are more than packs that
+    // well in an honest kit.
     std::string drawing;
     while (drawing.size() < 70'000'000) drawing += words;
     std::vector<std::pair<std::string, std::string>> entries{{"kit.json", kitJson("")}};
-    for (const char id : {'a', 'b', 'c'}) entries.emplace_back("originals/" + std::string(64, id), drawing);
+    for (const char id : {'a', 'b', 'c'})
+        entries.emplace_back("originals/" + std::string(64, id), drawing);
     EXPECT_NE(why(zipOf(entries)).find("would unpack"), std::string::npos);
 }
 
@@ -142,48 +149,70 @@ TEST(KitFile, HostileFilesAreRefusedWithOneSentence) {
     EXPECT_NE(why({}).find("it is empty"), std::string::npos);
     EXPECT_NE(why(test::bytesOf("no zip at all")).find("no zip file"), std::string::npos);
     EXPECT_NE(why(zipOf({{"other.txt", "x"}})).find("does not belong"), std::string::npos);
-    EXPECT_NE(why(zipOf({{"kit.json", empty}, {"../../etc/passwd", "x"}})).find("does not belong"), std::string::npos);
-    EXPECT_NE(why(zipOf({{"kit.json", empty}, {"originals/../x", "x"}})).find("does not belong"), std::string::npos);
+    EXPECT_NE(why(zipOf({{"kit.json", empty}, {"../../etc/passwd", "x"}})).find("does not belong"),
+              std::string::npos);
+    EXPECT_NE(why(zipOf({{"kit.json", empty}, {"originals/../x", "x"}})).find("does not belong"),
+              std::string::npos);
     EXPECT_NE(why(zipOf({{"kit.json", "{"}})).find("not good JSON"), std::string::npos);
     EXPECT_NE(why(zipOf({{"kit.json", "[]"}})).find("refused"), std::string::npos);
-    EXPECT_NE(why(zipOf({{"kit.json", kitJson("", "7")}})).find("newer Zinc Ledge"), std::string::npos);
+    EXPECT_NE(why(zipOf({{"kit.json", kitJson("", "7")}})).find("newer Zinc Ledge"),
+              std::string::npos);
     const std::string hash(64, 'a');
-    EXPECT_NE(why(zipOf({{"kit.json", kitJson("", "1", "[{\"sha256\":\"" + hash + "\",\"name\":\"a.png\"}]")}, {"originals/" + hash, "x"}}))
+    EXPECT_NE(why(zipOf({{"kit.json",
+                          kitJson("", "1", "[{\"sha256\":\"" + hash + "\",\"name\":\"a.png\"}]")},
+                         {"originals/" + hash, "x"}}))
                   .find("was changed"),
               std::string::npos);
-    EXPECT_NE(why(zipOf({{"kit.json", kitJson("", "1", "[{\"sha256\":\"" + hash + "\",\"name\":\"a.png\"}]")}})).find("is missing"),
+    EXPECT_NE(why(zipOf({{"kit.json",
+                          kitJson("", "1", "[{\"sha256\":\"" + hash + "\",\"name\":\"a.png\"}]")}}))
+                  .find("is missing"),
               std::string::npos);
     EXPECT_NE(
-        why(zipOf({{"kit.json", kitJson("", "1", "[{\"sha256\":\"" + hash + "\",\"name\":\"../a.png\"}]")}, {"originals/" + hash, "x"}}))
+        why(zipOf({{"kit.json",
+                    kitJson("", "1", "[{\"sha256\":\"" + hash + "\",\"name\":\"../a.png\"}]")},
+                   {"originals/" + hash, "x"}}))
             .find("name"),
         std::string::npos);
 }
 
 TEST(KitFile, PiecesThatCannotBeAreRefused) {
-    const auto piece = [](const std::string& id, const std::string& name, const std::string& layers) {
-        return "{\"id\":\"" + id + "\",\"title\":\"t\",\"brief\":\"free-frame\",\"frame\":[9,9],\"release\":{\"name\":\"" + name +
-               "\",\"format\":\"best\"},\"layers\":[" + layers + "]}";
+    const auto piece = [](const std::string& id, const std::string& name,
+                          const std::string& layers) {
+        return "{\"id\":\"" + id +
+               "\",\"title\":\"t\",\"brief\":\"free-frame\",\"frame\":[9,9],\"release\":{\"name\":"
+               "\"" +
+               name + "\",\"format\":\"best\"},\"layers\":[" + layers + "]}";
     };
-    const auto opens = [&](const std::string& pieces) { return why(zipOf({{"kit.json", kitJson(pieces)}})); };
+    const auto opens = [&](const std::string& pieces) {
+        return why(zipOf({{"kit.json", kitJson(pieces)}}));
+    };
     EXPECT_EQ(opens(piece("a", "n", "")), "opened");
     EXPECT_NE(opens(piece("a", "../../n", "")).find("release.name"), std::string::npos);
     EXPECT_NE(opens(piece("a", "..", "")).find("cannot be a file name"), std::string::npos);
-    EXPECT_NE(opens(piece("a", "n", "") + "," + piece("a", "n", "")).find("two pieces"), std::string::npos);
-    const std::string picture = R"({"id":1,"kind":"picture","name":"x","hidden":false,"opacity":1,"source":")" + std::string(64, 'b') +
-                                R"(","crop":[0,0,1,1],"place":[0,0,1,1]})";
+    EXPECT_NE(opens(piece("a", "n", "") + "," + piece("a", "n", "")).find("two pieces"),
+              std::string::npos);
+    const std::string picture =
+        R"({"id":1,"kind":"picture","name":"x","hidden":false,"opacity":1,"source":")" +
+        std::string(64, 'b') + R"(","crop":[0,0,1,1],"place":[0,0,1,1]})";
     EXPECT_NE(opens(piece("a", "n", picture)).find("is missing"), std::string::npos);
-    EXPECT_NE(opens(piece("a", "n", R"({"id":1,"kind":"lettering","name":"x","hidden":false,"opacity":1})")).find("needs \"at\""),
+    EXPECT_NE(opens(piece("a", "n",
+                          R"({"id":1,"kind":"lettering","name":"x","hidden":false,"opacity":1})"))
+                  .find("needs \"at\""),
               std::string::npos);
 }
 
 TEST(KitFile, AZipBombIsNotUnpacked) {
-    EXPECT_NE(why(zipOf({{"kit.json", std::string(60'000'000, ' ')}})).find("far more than it should"), std::string::npos);
+    EXPECT_NE(
+        why(zipOf({{"kit.json", std::string(60'000'000, ' ')}})).find("far more than it should"),
+        std::string::npos);
 }
 
 TEST(KitFile, EveryTruncationIsRefusedAndNoneHarms) {
     const Bytes whole = good(packKit(sample()));
     for (std::size_t n = 0; n < whole.size(); n += std::max<std::size_t>(1, whole.size() / 97))
-        EXPECT_NE(why(Bytes(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(n))), "opened") << n;
+        EXPECT_NE(why(Bytes(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(n))),
+                  "opened")
+            << n;
 }
 
 TEST(KitFile, SavingNeverLosesTheOldOne) {
@@ -216,7 +245,8 @@ TEST(Edits, LayersAreAddedMovedDoubledAndTakenAway) {
 }
 
 TEST(Edits, WhatCannotBeDrawnIsRefusedAndChangesNothing) {
-    const Kit kit = test::withPicture(test::kitWith("free-frame", {100, 100}), test::textured({4, 4}), {0, 0, 4, 4});
+    const Kit kit = test::withPicture(test::kitWith("free-frame", {100, 100}),
+                                      test::textured({4, 4}), {0, 0, 4, 4});
     const auto tried = [&](auto change) {
         Layer layer = kit.piece("p")->layers.front();
         change(layer);
@@ -278,7 +308,8 @@ TEST(Edits, ACropNeverStretches) {
     const PictureLayer same = cropped(picture, {50, 20, 200, 100});
     EXPECT_EQ(same.place, picture.place) << "the same shape stays where it is";
     const PictureLayer square = cropped(picture, {50, 20, 100, 100});
-    EXPECT_EQ(square.place, (RealRect{100, 50, 200, 200})) << "another shape is taken on about the centre";
+    EXPECT_EQ(square.place, (RealRect{100, 50, 200, 200}))
+        << "another shape is taken on about the centre";
     EXPECT_TRUE(checkCrop({0, 0, 400, 200}, {400, 200}));
     EXPECT_TRUE(checkCrop({0.25, 0.5, 399.75, 199.5}, {400, 200})) << "real numbers";
     EXPECT_FALSE(checkCrop({0.25, 0, 400, 200}, {400, 200}));
@@ -287,8 +318,9 @@ TEST(Edits, ACropNeverStretches) {
 }
 
 TEST(Edits, TwiceTheFrameIsTwiceEverything) {
-    Kit kit = test::withLetters(
-        test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::textured({20, 10}), {10, 20, 200, 100}), "x", 50, {30, 40});
+    Kit kit = test::withLetters(test::withPicture(test::kitWith("video-thumbnail", {1280, 720}),
+                                                  test::textured({20, 10}), {10, 20, 200, 100}),
+                                "x", 50, {30, 40});
     kit = good(withPieceScaled(kit, "p", 2));
     EXPECT_EQ(kit.pieces[0].frame, (PixelSize{2560, 1440}));
     EXPECT_EQ(kit.pieces[0].layers[0].picture()->place, (RealRect{20, 40, 400, 200}));

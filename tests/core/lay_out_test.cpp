@@ -19,7 +19,8 @@ const Kit& demoKit() {
     return kit;
 }
 
-// What must hold of a piece that was laid out: nothing stretched, the essential ink inside the zones, the ground all over the frame.
+// What must hold of a piece that was laid out: nothing stretched, the essential ink inside the
+// zones, the ground all over the frame.
 void expectWellLaid(const Kit& kit, const std::string& id, const std::string& how) {
     const Piece& piece = *kit.piece(id);
     const Brief& brief = *briefs().find(piece.brief);
@@ -40,15 +41,18 @@ void expectWellLaid(const Kit& kit, const std::string& id, const std::string& ho
     EXPECT_TRUE(isOpaque(*read->frame)) << how;
 }
 
-constexpr const char* places[] = {"stream-card", "upright-story", "square-post", "post-5x4", "post-4x5", "channel-banner"};
+constexpr const char* places[] = {"stream-card", "upright-story", "square-post",
+                                  "post-5x4",    "post-4x5",      "channel-banner"};
 
 TEST(LayOut, TheDemosThumbnailGoesToEveryPlaceAndBack) {
     InkStore store;
     for (const char* place : places) {
-        auto there = withPieceLaidOut(demoKit(), "thumbnail", *briefs().find("video-thumbnail"), *briefs().find(place), store);
+        auto there = withPieceLaidOut(demoKit(), "thumbnail", *briefs().find("video-thumbnail"),
+                                      *briefs().find(place), store);
         ASSERT_TRUE(there) << place << there.error().sentence();
         expectWellLaid(there->first, there->second, place);
-        auto back = withPieceLaidOut(there->first, there->second, *briefs().find(place), *briefs().find("video-thumbnail"), store);
+        auto back = withPieceLaidOut(there->first, there->second, *briefs().find(place),
+                                     *briefs().find("video-thumbnail"), store);
         ASSERT_TRUE(back) << place;
         expectWellLaid(back->first, back->second, std::string(place) + " and back");
     }
@@ -60,7 +64,8 @@ TEST(LayOut, AnyPieceInItsZonesStaysInThem) {
                       small = demoed.piece("thumbnail")->layers[1].picture()->source;
     rc::check("for every pair", [&] {
         const bool outward = *rc::gen::arbitrary<bool>();
-        const Brief& place = *briefs().find(places[*rc::gen::inRange<std::size_t>(0, std::size(places))]);
+        const Brief& place =
+            *briefs().find(places[*rc::gen::inRange<std::size_t>(0, std::size(places))]);
         const Brief& thumbnail = *briefs().find("video-thumbnail");
         const Brief &from = outward ? thumbnail : place, &to = outward ? place : thumbnail;
         Piece piece{"p", "P", from.id, from.frame, {"p"}, {}};
@@ -94,7 +99,8 @@ TEST(LayOut, AnyPieceInItsZonesStaysInThem) {
             const double x = room.x + (room.width - box.width) * *rc::gen::inRange(2, 99) / 100,
                          y = room.y + (room.height - box.height) * *rc::gen::inRange(2, 99) / 100;
             layer = moved(layer, x - box.x, y - box.y);
-            if (*rc::gen::arbitrary<bool>()) layer.finishes = {outlineOf(room.height * 0.004, {16, 21, 28, 255})};
+            if (*rc::gen::arbitrary<bool>())
+                layer.finishes = {outlineOf(room.height * 0.004, {16, 21, 28, 255})};
             piece.layers.push_back(layer);
         }
         Kit kit = demoed;
@@ -103,7 +109,8 @@ TEST(LayOut, AnyPieceInItsZonesStaysInThem) {
         const auto laid = withPieceLaidOut(kit, "p", from, to, store);
         RC_ASSERT(laid.has_value());
         expectWellLaid(laid->first, laid->second, from.id + " to " + to.id);
-        for (const Layer& layer : laid->first.piece(laid->second)->layers) RC_ASSERT(layer.twin == layer.id);
+        for (const Layer& layer : laid->first.piece(laid->second)->layers)
+            RC_ASSERT(layer.twin == layer.id);
     });
 }
 
@@ -119,14 +126,16 @@ TEST(LayOut, DevicesWithoutAnythingInCommonLeaveTheWholeFrame) {
     EXPECT_NEAR(room.right(), 400, 1e-9);
     EXPECT_NEAR(room.y, 100, 1e-9);
     EXPECT_NEAR(room.height, 250, 1e-9);
-    // A band over a whole side is left out, a badge in the corner is not: what it takes is mended by itself.
+    // A band over a whole side is left out, a badge in the corner is not: what it takes is mended
+    // by itself.
     EXPECT_NEAR(roomIn(*briefs().find("upright-story"), {1080, 1920}).y, 0.14 * 1920, 1e-6);
     EXPECT_NEAR(roomIn(*briefs().find("video-thumbnail"), {1280, 720}).width, 1280, 1e-9);
 }
 
 TEST(LayOut, EditsOfTheFirstAreCarriedOver) {
     InkStore store;
-    const Brief &thumbnail = *briefs().find("video-thumbnail"), &story = *briefs().find("upright-story");
+    const Brief &thumbnail = *briefs().find("video-thumbnail"),
+                &story = *briefs().find("upright-story");
     auto laid = withPieceLaidOut(demoKit(), "thumbnail", thumbnail, story, store);
     ASSERT_TRUE(laid);
     Kit kit = laid->first;
@@ -141,7 +150,8 @@ TEST(LayOut, EditsOfTheFirstAreCarriedOver) {
     EXPECT_EQ(after.layers[2].lettering()->text, "A MUCH LONGER FIRST LINE THAN BEFORE");
     EXPECT_EQ(after.layers[2].lettering()->colour, (Colour{1, 2, 3, 255}));
     EXPECT_EQ(after.layers[0].picture()->tone.brightness, 33);
-    EXPECT_EQ(after.layers[0].picture()->place, laid->first.piece(laid->second)->layers[0].picture()->place);
+    EXPECT_EQ(after.layers[0].picture()->place,
+              laid->first.piece(laid->second)->layers[0].picture()->place);
     expectWellLaid(*carried, laid->second, "carried over");
     EXPECT_LT(boxOf(after.layers[2]).width, 1080);
     // Once carried, nothing is left to carry.

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Good bytes are taken, and the same bytes mangled, cut and stretched are taken or refused, never worse.
+// Good bytes are taken, and the same bytes mangled, cut and stretched are taken or refused, never
+// worse.
 #include <random>
 
 #include "encode/encode.h"
@@ -18,15 +19,20 @@ std::vector<Bytes> seedsOf(const std::string& loader) {
         const Straight8 picture = test::textured({41, 23});
         for (const Content content : {Content::png, Content::jpeg, Content::gif, Content::webp})
             all.push_back(good(encode(picture, {content, 80, Chroma::half, Effort::quick})));
-        all.push_back(bytes("<svg xmlns='http://www.w3.org/2000/svg' width='20' height='10'><rect width='9' height='9'/></svg>"));
+        all.push_back(
+            bytes("<svg xmlns='http://www.w3.org/2000/svg' width='20' height='10'><rect width='9' "
+                  "height='9'/></svg>"));
         return all;
     }
     if (loader == "kit")
-        return {good(packKit(test::withPicture(test::kitWith("video-thumbnail", {64, 36}), test::textured({32, 18}), {0, 0, 64, 36})))};
-    if (loader == "brief") return {good(readFile(dataFolder().value() / "briefs/corner-mark.json"))};
+        return {good(packKit(test::withPicture(test::kitWith("video-thumbnail", {64, 36}),
+                                               test::textured({32, 18}), {0, 0, 64, 36})))};
+    if (loader == "brief")
+        return {good(readFile(dataFolder().value() / "briefs/corner-mark.json"))};
     if (loader == "font") {
         for (const auto& file : std::filesystem::directory_iterator(dataFolder().value() / "fonts"))
-            if (const std::string ending = endingOf(file.path()); ending == ".ttf" || ending == ".otf")
+            if (const std::string ending = endingOf(file.path());
+                ending == ".ttf" || ending == ".otf")
                 return {good(readFile(file.path()))};
         return {};
     }
@@ -35,12 +41,15 @@ std::vector<Bytes> seedsOf(const std::string& loader) {
 
 TEST(Loaders, TakeGoodBytesAndReturnFromAnyOthers) {
     std::mt19937 random(11);
-    const auto pick = [&](std::size_t below) { return std::uniform_int_distribution<std::size_t>(0, below - 1)(random); };
+    const auto pick = [&](std::size_t below) {
+        return std::uniform_int_distribution<std::size_t>(0, below - 1)(random);
+    };
     for (const test::Loader& loader : test::loaders())
         for (const Bytes& seed : seedsOf(loader.name)) {
             ASSERT_TRUE(loader.feed(seed)) << loader.name;
             EXPECT_FALSE(loader.feed({})) << loader.name << " takes nothing for something";
-            const int rounds = loader.name == "font" ? 12 : 60;  // a font that is taken stays in memory
+            const int rounds =
+                loader.name == "font" ? 12 : 60;  // a font that is taken stays in memory
             for (int round = 0; round < rounds; ++round) {
                 Bytes mangled = seed;
                 switch (round % 3) {
@@ -48,11 +57,13 @@ TEST(Loaders, TakeGoodBytesAndReturnFromAnyOthers) {
                         mangled.resize(pick(mangled.size()));
                         break;
                     case 1:
-                        for (int i = 0; i < 4; ++i) mangled[pick(mangled.size())] = static_cast<std::uint8_t>(random());
+                        for (int i = 0; i < 4; ++i)
+                            mangled[pick(mangled.size())] = static_cast<std::uint8_t>(random());
                         break;
                     default:
-                        mangled.insert(mangled.begin() + static_cast<std::ptrdiff_t>(pick(mangled.size())), 40,
-                                       static_cast<std::uint8_t>(random()));
+                        mangled.insert(
+                            mangled.begin() + static_cast<std::ptrdiff_t>(pick(mangled.size())), 40,
+                            static_cast<std::uint8_t>(random()));
                 }
                 loader.feed(mangled);
             }

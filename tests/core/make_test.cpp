@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What a piece is built from: bars, turns, blend modes, tone, groups, arranging, frames, looks, variants.
+// What a piece is built from: bars, turns, blend modes, tone, groups, arranging, frames, looks,
+// variants.
 #include <cmath>
 
 #include "bar/bar.h"
@@ -57,17 +58,19 @@ TEST(Bars, CoverTheAreaOfTheirShape) {
 
 TEST(Bars, AreExactlyAsSeeThroughAsTheyAreSaidToBe) {
     Kit kit =
-        test::withPicture(test::kitWith("free-frame", {60, 40}), Straight8::cleared({60, 40}, packed(200, 100, 50, 255)), {0, 0, 60, 40});
+        test::withPicture(test::kitWith("free-frame", {60, 40}),
+                          Straight8::cleared({60, 40}, packed(200, 100, 50, 255)), {0, 0, 60, 40});
     kit = withBar(kit, BarShape::rectangle, {10, 10, 30, 20});
     Layer bar = kit.pieces[0].layers[1];
     bar.opacity = 0.8;
     kit = good(withChangedLayer(kit, "p", bar));
     EXPECT_EQ(rendered(kit).row(20)[20], packed(40, 20, 10, 255)) << "a fifth of each is left";
-    bar.bar()->fade = Colour{0, 0, 0, 0};
+    test::barOf(bar)->fade = Colour{0, 0, 0, 0};
     bar.opacity = 1;
     kit = good(withChangedLayer(kit, "p", bar));
     const Straight8 faded = rendered(kit);
-    // At the middle of the gradient half is covered; pixel 24's centre lies 0.5 px before the middle, 15 / 30 - 0.5 / 30.
+    // At the middle of the gradient half is covered; pixel 24's centre lies 0.5 px before the
+    // middle, 15 / 30 - 0.5 / 30.
     EXPECT_NEAR(redOf(faded.row(20)[24]), 200 * (0.5 - 0.5 / 30), 1);
     EXPECT_GT(redOf(faded.row(20)[39]), 190);
     EXPECT_LT(redOf(faded.row(20)[10]), 10);
@@ -75,7 +78,8 @@ TEST(Bars, AreExactlyAsSeeThroughAsTheyAreSaidToBe) {
 
 TEST(Turns, QuartersAndMirrorsMovePixelsAndChangeNone) {
     const Straight8 source = test::textured({7, 5});
-    EXPECT_EQ(turnedQuarters(source, 1, false, false).row(0)[4], source.row(0)[0]) << "the top left goes to the top right";
+    EXPECT_EQ(turnedQuarters(source, 1, false, false).row(0)[4], source.row(0)[0])
+        << "the top left goes to the top right";
     EXPECT_EQ(turnedQuarters(source, 2, false, false).row(4)[6], source.row(0)[0]);
     EXPECT_EQ(turnedQuarters(source, 3, false, false).row(6)[0], source.row(0)[0]);
     EXPECT_EQ(turnedQuarters(source, 0, true, false).row(0)[6], source.row(0)[0]);
@@ -88,12 +92,14 @@ TEST(Turns, QuartersAndMirrorsMovePixelsAndChangeNone) {
     EXPECT_EQ(boundsOf(layer), (RealRect{7, 7, 5, 7}));
     const Straight8 shown = rendered(kit), asked = turnedQuarters(source, 1, false, true);
     for (int y = 0; y < 7; ++y)
-        for (int x = 0; x < 5; ++x) EXPECT_EQ(shown.row(7 + y)[7 + x], asked.row(y)[x]) << x << ',' << y;
+        for (int x = 0; x < 5; ++x)
+            EXPECT_EQ(shown.row(7 + y)[7 + x], asked.row(y)[x]) << x << ',' << y;
 }
 
 TEST(Turns, AnyAngleKeepsColourAndArea) {
-    Kit kit = test::withPicture(test::kitWith("free-frame", {200, 200}), Straight8::cleared({90, 50}, packed(10, 200, 90, 255)),
-                                {55, 75, 90, 50});
+    Kit kit =
+        test::withPicture(test::kitWith("free-frame", {200, 200}),
+                          Straight8::cleared({90, 50}, packed(10, 200, 90, 255)), {55, 75, 90, 50});
     for (const double degrees : {1.0, 30.0, 45.0, 100.5, -77.0}) {
         Layer layer = kit.pieces[0].layers[0];
         layer.turn.degrees = degrees;
@@ -105,19 +111,23 @@ TEST(Turns, AnyAngleKeepsColourAndArea) {
 
 TEST(Turns, PointsGoThereAndBack) {
     const Turn turn{37, true, false};
-    const RealPoint p{12, 5}, about{40, 30}, there = turned(p, turn, about), back = unturned(there, turn, about);
+    const RealPoint p{12, 5}, about{40, 30}, there = turned(p, turn, about),
+                                             back = unturned(there, turn, about);
     EXPECT_NEAR(back.x, p.x, 1e-9);
     EXPECT_NEAR(back.y, p.y, 1e-9);
-    EXPECT_EQ(boundsOf(RealRect{10, 10, 20, 40}, Turn{90, false, false}, {20, 30}), (RealRect{0, 20, 40, 20}));
+    EXPECT_EQ(boundsOf(RealRect{10, 10, 20, 40}, Turn{90, false, false}, {20, 30}),
+              (RealRect{0, 20, 40, 20}));
 }
 
 // W3C Compositing and Blending Level 1, section 9.1, by hand on an opaque ground and on nothing.
 TEST(BlendModes, FollowTheW3c) {
     const auto mixed = [](Blend blend, int below, int above, double opacity = 1) {
-        Kit kit = test::withPicture(test::kitWith("free-frame", {4, 4}), Straight8::cleared({4, 4}, packed(below, below, below, 255)),
+        Kit kit = test::withPicture(test::kitWith("free-frame", {4, 4}),
+                                    Straight8::cleared({4, 4}, packed(below, below, below, 255)),
                                     {0, 0, 4, 4});
         kit = withBar(kit, BarShape::rectangle, {0, 0, 4, 4},
-                      {static_cast<std::uint8_t>(above), static_cast<std::uint8_t>(above), static_cast<std::uint8_t>(above), 255});
+                      {static_cast<std::uint8_t>(above), static_cast<std::uint8_t>(above),
+                       static_cast<std::uint8_t>(above), 255});
         Layer layer = kit.pieces[0].layers[1];
         layer.blend = blend;
         layer.opacity = opacity;
@@ -139,15 +149,18 @@ TEST(BlendModes, FollowTheW3c) {
                 return s;
         }
     };
-    for (const Blend blend : {Blend::normal, Blend::multiply, Blend::screen, Blend::overlay, Blend::softLight})
+    for (const Blend blend :
+         {Blend::normal, Blend::multiply, Blend::screen, Blend::overlay, Blend::softLight})
         for (const int below : {0, 30, 64, 128, 200, 255})
             for (const int above : {0, 50, 127, 128, 220, 255}) {
                 const double b = below / 255.0, s = above / 255.0, full = formula(blend, b, s);
-                EXPECT_NEAR(mixed(blend, below, above), full * 255, 0.51) << static_cast<int>(blend) << ' ' << below << ' ' << above;
+                EXPECT_NEAR(mixed(blend, below, above), full * 255, 0.51)
+                    << static_cast<int>(blend) << ' ' << below << ' ' << above;
                 EXPECT_NEAR(mixed(blend, below, above, 0.4), (b * 0.6 + full * 0.4) * 255, 0.51);
             }
     // Over nothing the source shows as it is.
-    Kit kit = withBar(test::kitWith("free-frame", {4, 4}), BarShape::rectangle, {0, 0, 4, 4}, {90, 90, 90, 255});
+    Kit kit = withBar(test::kitWith("free-frame", {4, 4}), BarShape::rectangle, {0, 0, 4, 4},
+                      {90, 90, 90, 255});
     Layer layer = kit.pieces[0].layers[0];
     layer.blend = Blend::multiply;
     EXPECT_EQ(rendered(good(withChangedLayer(kit, "p", layer))).row(0)[0], packed(90, 90, 90, 255));
@@ -156,7 +169,8 @@ TEST(BlendModes, FollowTheW3c) {
 TEST(Tones, NeutralChangesNoPixelAndEachDoesWhatItSays) {
     const Straight8 picture = test::textured({120, 80});
     const Straight8 same = toned(picture, {});
-    EXPECT_TRUE(std::equal(picture.pixels().begin(), picture.pixels().end(), same.pixels().begin()));
+    EXPECT_TRUE(
+        std::equal(picture.pixels().begin(), picture.pixels().end(), same.pixels().begin()));
     const auto means = [&](const Tone& tone) {
         std::array<double, 3> sum{};
         const Straight8 out = toned(picture, tone);
@@ -174,7 +188,8 @@ TEST(Tones, NeutralChangesNoPixelAndEachDoesWhatItSays) {
     EXPECT_LT(means({0, 0, 0, 50, 0, 0})[2], plain[2]) << "and not blue";
     EXPECT_LT(means({0, 0, 0, 0, 50, 0})[1], plain[1]) << "tint takes green away";
     const Straight8 grey = toned(picture, {0, 0, -100, 0, 0, 0});
-    for (const std::uint32_t p : grey.pixels()) ASSERT_TRUE(redOf(p) == greenOf(p) && greenOf(p) == blueOf(p));
+    for (const std::uint32_t p : grey.pixels())
+        ASSERT_TRUE(redOf(p) == greenOf(p) && greenOf(p) == blueOf(p));
     // Black, white and alpha stay under brightness and contrast.
     Straight8 ends({2, 1});
     ends.row(0)[0] = packed(0, 0, 0, 7);
@@ -184,17 +199,21 @@ TEST(Tones, NeutralChangesNoPixelAndEachDoesWhatItSays) {
     EXPECT_EQ(pushed.row(0)[1], ends.row(0)[1]);
 }
 
-// By hand: 64 of 255 brightened by 100 is its square root, 128; contrast 100 squares (2v), so 64 becomes 32.1.
+// By hand: 64 of 255 brightened by 100 is its square root, 128; contrast 100 squares (2v), so 64
+// becomes 32.1.
 TEST(Tones, FollowTheirFormulas) {
-    const auto of = [](const Tone& tone) { return redOf(toned(Straight8::cleared({1, 1}, packed(64, 64, 64, 255)), tone).row(0)[0]); };
+    const auto of = [](const Tone& tone) {
+        return redOf(toned(Straight8::cleared({1, 1}, packed(64, 64, 64, 255)), tone).row(0)[0]);
+    };
     EXPECT_NEAR(of({100, 0, 0, 0, 0, 0}), 255 * std::sqrt(64 / 255.0), 0.51);
     EXPECT_NEAR(of({0, 100, 0, 0, 0, 0}), 255 * 0.5 * std::pow(2 * 64 / 255.0, 2), 0.51);
     EXPECT_EQ(of({0, 0, 0, 0, 0, 100}), 64) << "nothing round it differs";
 }
 
 TEST(Tones, ClarityLiftsAnEdgeOnBothSides) {
-    const Straight8 edge =
-        test::painted({200, 40}, [](int x, int) { return x < 100 ? packed(90, 90, 90, 255) : packed(160, 160, 160, 255); });
+    const Straight8 edge = test::painted({200, 40}, [](int x, int) {
+        return x < 100 ? packed(90, 90, 90, 255) : packed(160, 160, 160, 255);
+    });
     const Straight8 clear = toned(edge, {0, 0, 0, 0, 0, 80});
     EXPECT_LT(redOf(clear.row(20)[98]), 88);
     EXPECT_GT(redOf(clear.row(20)[101]), 162);
@@ -203,7 +222,8 @@ TEST(Tones, ClarityLiftsAnEdgeOnBothSides) {
 
 TEST(Veils, NothingUnderThemCanBeRead) {
     const Straight8 picture = test::noisy({64, 48});
-    const Veil coarse{Veil::Kind::coarse, {8, 8, 32, 16}, 16}, soft{Veil::Kind::blur, {8, 8, 32, 16}, 24};
+    const Veil coarse{Veil::Kind::coarse, {8, 8, 32, 16}, 16},
+        soft{Veil::Kind::blur, {8, 8, 32, 16}, 24};
     const Straight8 squares = veiled(picture, std::vector{coarse});
     for (int y = 8; y < 24; ++y)
         for (int x = 8; x < 24; ++x) EXPECT_EQ(squares.row(y)[x], squares.row(8)[8]);
@@ -212,7 +232,9 @@ TEST(Veils, NothingUnderThemCanBeRead) {
     const Straight8 blurredOut = veiled(picture, std::vector{soft});
     int most = 0;
     for (int y = 10; y < 22; ++y)
-        for (int x = 10; x < 37; ++x) most = std::max(most, std::abs(redOf(blurredOut.row(y)[x]) - redOf(blurredOut.row(y)[x + 1])));
+        for (int x = 10; x < 37; ++x)
+            most = std::max(
+                most, std::abs(redOf(blurredOut.row(y)[x]) - redOf(blurredOut.row(y)[x + 1])));
     EXPECT_LT(most, 12) << "noise of 255 is gone";
 }
 
@@ -233,7 +255,8 @@ TEST(Tones, TheHistogramCountsInkAndItsClippedEnds) {
 
 Kit threeBars() {
     Kit kit = test::kitWith("free-frame", {400, 300});
-    for (const double x : {10.0, 60.0, 300.0}) kit = withBar(kit, BarShape::rectangle, {x, x / 2, 40, 30});
+    for (const double x : {10.0, 60.0, 300.0})
+        kit = withBar(kit, BarShape::rectangle, {x, x / 2, 40, 30});
     return kit;
 }
 
@@ -244,7 +267,8 @@ TEST(Groups, MoveTogetherDissolveAndComeWithAPaste) {
     EXPECT_FALSE(withGroup(kit, "p", {2}));
     // Both on another piece of another kit keep together, beside a group that is there.
     std::vector<Layer> copied{kit.pieces[0].layers[0], kit.pieces[0].layers[2]};
-    const Kit pasted = good(withPastedLayers(good(withGroup(threeBars(), "p", {1, 2})), "p", copied, kit));
+    const Kit pasted =
+        good(withPastedLayers(good(withGroup(threeBars(), "p", {1, 2})), "p", copied, kit));
     EXPECT_EQ(pasted.pieces[0].layers.size(), 5u);
     EXPECT_EQ(pasted.pieces[0].layers[3].group, pasted.pieces[0].layers[4].group);
     EXPECT_NE(pasted.pieces[0].layers[3].group, pasted.pieces[0].layers[0].group);
@@ -255,8 +279,10 @@ TEST(Groups, MoveTogetherDissolveAndComeWithAPaste) {
 }
 
 TEST(Pasting, BringsThePicturesAlong) {
-    const Kit from = test::withPicture(test::kitWith("free-frame", {50, 50}), test::textured({20, 20}), {0, 0, 20, 20});
-    const Kit kit = good(withPastedLayers(test::kitWith("free-frame", {90, 90}), "p", from.pieces[0].layers, from));
+    const Kit from = test::withPicture(test::kitWith("free-frame", {50, 50}),
+                                       test::textured({20, 20}), {0, 0, 20, 20});
+    const Kit kit = good(
+        withPastedLayers(test::kitWith("free-frame", {90, 90}), "p", from.pieces[0].layers, from));
     EXPECT_TRUE(kit.asset(kit.pieces[0].layers[0].picture()->source));
     EXPECT_FALSE(withPastedLayers(kit, "nobody", from.pieces[0].layers, from));
 }
@@ -279,10 +305,12 @@ TEST(Frames, ChangeRoundAnAnchorAndCarryTheirGuides) {
     Kit kit = threeBars();
     kit.pieces[0].guides = {{true, 100, false}, {false, 0.5, true}};
     const Kit wider = good(withFrame(kit, "p", {500, 300}, {0.5, 0.5}));
-    EXPECT_EQ(wider.pieces[0].layers[0].bar()->place.x, 60);
+    EXPECT_EQ(test::barOf(wider.pieces[0].layers[0])->place.x, 60);
     EXPECT_EQ(wider.pieces[0].guides[0].at, 150);
     EXPECT_EQ(wider.pieces[0].guides[1].inPx({500, 300}), 150);
-    EXPECT_EQ(good(withFrame(kit, "p", {500, 300}, {0, 0})).pieces[0].layers[0].bar()->place.x, 10);
+    EXPECT_EQ(
+        test::barOf(good(withFrame(kit, "p", {500, 300}, {0, 0})).pieces[0].layers[0])->place.x,
+        10);
     const Kit twice = good(withPieceScaled(kit, "p", 2));
     EXPECT_EQ(twice.pieces[0].guides[0].at, 200);
     EXPECT_FALSE(withPieceScaled(kit, "p", 0));
@@ -290,10 +318,13 @@ TEST(Frames, ChangeRoundAnAnchorAndCarryTheirGuides) {
 }
 
 TEST(Frames, RelaidTheGroundFillsAndTheRestKeepsItsPlace) {
-    Kit kit = test::withPicture(test::kitWith("free-frame", {400, 200}), test::textured({400, 200}), {0, 0, 400, 200});
+    Kit kit = test::withPicture(test::kitWith("free-frame", {400, 200}), test::textured({400, 200}),
+                                {0, 0, 400, 200});
     kit = withBar(kit, BarShape::rectangle, {180, 90, 40, 20});
-    const Kit upright = good(withPieceRelaid(kit, "p", {200, 400}, {boxOf(kit.pieces[0].layers[0]), boxOf(kit.pieces[0].layers[1])}));
-    const RealRect ground = boxOf(upright.pieces[0].layers[0]), bar = boxOf(upright.pieces[0].layers[1]);
+    const Kit upright = good(withPieceRelaid(
+        kit, "p", {200, 400}, {boxOf(kit.pieces[0].layers[0]), boxOf(kit.pieces[0].layers[1])}));
+    const RealRect ground = boxOf(upright.pieces[0].layers[0]),
+                   bar = boxOf(upright.pieces[0].layers[1]);
     EXPECT_LE(ground.x, 0);
     EXPECT_LE(ground.y, 0);
     EXPECT_GE(ground.right(), 200);
@@ -321,7 +352,8 @@ TEST(Looks, DressOtherLettersAndLeaveTheirText) {
     // All of it comes back from a file.
     kit = withColours(kit, {{1, 2, 3, 255}, {1, 2, 3, 255}, {9, 9, 9, 128}});
     kit.pieces[0].guides = {{true, 0.25, true}, {false, 33, false}};
-    const Kit back = good(unpackKit(good(packKit(kit)), good(readFile(good(dataFolder()) / "schema/kit.schema.json")), "kit"));
+    const Kit back = good(unpackKit(
+        good(packKit(kit)), good(readFile(good(dataFolder()) / "schema/kit.schema.json")), "kit"));
     EXPECT_EQ(back, kit);
     EXPECT_EQ(back.colours.size(), 2u);
 }
@@ -368,8 +400,10 @@ TEST(Lettering, TellsWhichLettersTheFontLacks) {
 }
 
 TEST(OlderKits, BringTheirOutlineAlong) {
-    const Json json = Json::parse(R"({"id":1,"kind":"lettering","name":"n","hidden":false,"opacity":1,"at":[1,2],"text":"T",
-        "family":"League Spartan","style":"Bold","size":50,"align":"left","colour":"#FFFFFF","outline":{"px":6,"colour":"#102030"}})");
+    const Json json = Json::parse(
+        R"({"id":1,"kind":"lettering","name":"n","hidden":false,"opacity":1,"at":[1,2],"text":"T",
+        "family":"League Spartan","style":"Bold","size":50,"align":"left","colour":"#FFFFFF",
+        "outline":{"px":6,"colour":"#102030"}})");
     Kit kit = test::kitWith("free-frame", {20, 20});
     OrderedJson whole = jsonOf(kit);
     whole["version"] = 2;

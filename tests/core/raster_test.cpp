@@ -46,7 +46,8 @@ Ink wide(const Ink& eight) {
         for (int x = 0; x < eight.box.width(); ++x) {
             const std::uint32_t p = eight.eight->row(y)[x];
             const int channels[4] = {redOf(p), greenOf(p), blueOf(p), alphaOf(p)};
-            for (int c = 0; c < 4; ++c) made->row(c, y)[x] = static_cast<std::uint16_t>(channels[c] * 257);
+            for (int c = 0; c < 4; ++c)
+                made->row(c, y)[x] = static_cast<std::uint16_t>(channels[c] * 257);
         }
     Ink ink = eight;
     ink.eight = nullptr;
@@ -58,9 +59,11 @@ Ink wide(const Ink& eight) {
 std::array<double, 4> overInDouble(std::span<const Ink> inks, int x, int y) {
     std::array<double, 4> acc{};
     for (const Ink& ink : inks) {
-        if (x < ink.box.left || x >= ink.box.right || y < ink.box.top || y >= ink.box.bottom) continue;
+        if (x < ink.box.left || x >= ink.box.right || y < ink.box.top || y >= ink.box.bottom)
+            continue;
         const std::uint32_t p = ink.eight->row(y - ink.box.top)[x - ink.box.left];
-        const double a = alphaOf(p) / 255.0 * ink.opacity, c[3] = {redOf(p) / 255.0, greenOf(p) / 255.0, blueOf(p) / 255.0};
+        const double a = alphaOf(p) / 255.0 * ink.opacity,
+                     c[3] = {redOf(p) / 255.0, greenOf(p) / 255.0, blueOf(p) / 255.0};
         for (std::size_t i = 0; i < 3; ++i) acc[i] = c[i] * a + acc[i] * (1 - a);
         acc[3] = a + acc[3] * (1 - a);
     }
@@ -69,7 +72,8 @@ std::array<double, 4> overInDouble(std::span<const Ink> inks, int x, int y) {
 
 TEST(Over, IsPorterAndDuffWithinHalfACodeValueAtEveryWidth) {
     for (int width = 1; width <= 63; ++width) {
-        const std::vector<Ink> inks{inkOf(noise({width, 3}, 1), 0, 0, 1), inkOf(noise({width, 3}, 2), 1, -1, 0.5),
+        const std::vector<Ink> inks{inkOf(noise({width, 3}, 1), 0, 0, 1),
+                                    inkOf(noise({width, 3}, 2), 1, -1, 0.5),
                                     inkOf(noise({std::max(1, width / 2), 2}, 3), -1, 1, 0.9)};
         std::vector<Ink> wides;
         for (const Ink& ink : inks) wides.push_back(wide(ink));
@@ -83,7 +87,9 @@ TEST(Over, IsPorterAndDuffWithinHalfACodeValueAtEveryWidth) {
                     ASSERT_NEAR(alphaOf(p), exact[3] * 255, 0.51) << width << ' ' << x << ' ' << y;
                     if (alphaOf(p) == 0) continue;
                     const int c[3] = {redOf(p), greenOf(p), blueOf(p)};
-                    for (std::size_t i = 0; i < 3; ++i) ASSERT_NEAR(c[i], exact[i] / exact[3] * 255, 0.51) << width << ' ' << x << ' ' << y;
+                    for (std::size_t i = 0; i < 3; ++i)
+                        ASSERT_NEAR(c[i], exact[i] / exact[3] * 255, 0.51)
+                            << width << ' ' << x << ' ' << y;
                 }
         }
     }
@@ -91,14 +97,16 @@ TEST(Over, IsPorterAndDuffWithinHalfACodeValueAtEveryWidth) {
 
 TEST(Over, AnAlmostInvisibleLayerKeepsItsColour) {
     Straight8 frame(PixelSize{1, 1});
-    const Ink ink = inkOf(test::painted({1, 1}, [](int, int) { return packed(200, 30, 90, 1); }), 0, 0, 1);
+    const Ink ink =
+        inkOf(test::painted({1, 1}, [](int, int) { return packed(200, 30, 90, 1); }), 0, 0, 1);
     blendOver({&ink, 1}, {0, 0, 1, 1}, frame);
     EXPECT_EQ(frame.row(0)[0], packed(200, 30, 90, 1));
 }
 
 TEST(Over, GivesTheSameBytesOnAnyNumberOfThreadsAndOnlyInTheDamage) {
     const PixelSize size{900, 400};
-    const std::vector<Ink> inks{inkOf(test::textured(size), 0, 0, 1), inkOf(noise(size, 5), 3, 4, 0.7)};
+    const std::vector<Ink> inks{inkOf(test::textured(size), 0, 0, 1),
+                                inkOf(noise(size, 5), 3, 4, 0.7)};
     Straight8 one(size), two(size);
     blendOver(inks, PixelRect::of(size), one, 1);
     blendOver(inks, PixelRect::of(size), two, 7);
@@ -108,7 +116,8 @@ TEST(Over, GivesTheSameBytesOnAnyNumberOfThreadsAndOnlyInTheDamage) {
     blendOver(inks, damage, part, 2);
     for (int y = 0; y < size.height; ++y)
         for (int x = 0; x < size.width; ++x) {
-            const bool inside = x >= damage.left && x < damage.right && y >= damage.top && y < damage.bottom;
+            const bool inside =
+                x >= damage.left && x < damage.right && y >= damage.top && y < damage.bottom;
             ASSERT_EQ(part.row(y)[x], inside ? one.row(y)[x] : 0x12345678u);
         }
 }
@@ -125,10 +134,12 @@ TEST(Resample, SharesTheSourceWhenNothingIsScaled) {
 
 TEST(Resample, KeepsAFlatColourFlatAtAnyScaleAndOffset) {
     for (const PixelSize size : {PixelSize{1, 1}, PixelSize{7, 5}, PixelSize{64, 33}}) {
-        const auto source = std::make_shared<const Straight8>(Straight8::cleared(size, packed(10, 200, 77, 255)));
+        const auto source =
+            std::make_shared<const Straight8>(Straight8::cleared(size, packed(10, 200, 77, 255)));
         for (const double scale : {0.13, 0.5, 1.0, 1.37, 9.0}) {
             const RealRect place{0.25, 0.75, size.width * scale + 2, size.height * scale + 2};
-            const Straight8 out = rounded8(resampled(source, true, RealRect::of(size), place, {-100, -100, 2000, 2000}));
+            const Straight8 out = rounded8(
+                resampled(source, true, RealRect::of(size), place, {-100, -100, 2000, 2000}));
             for (const std::uint32_t p : out.pixels())
                 if (alphaOf(p) > 0) {
                     ASSERT_EQ(p & 0xFFFFFFu, packed(10, 200, 77, 0)) << scale;
@@ -138,8 +149,10 @@ TEST(Resample, KeepsAFlatColourFlatAtAnyScaleAndOffset) {
 }
 
 TEST(Resample, APixelCoveredInPartGetsThatPartOfTheAlpha) {
-    const auto source = std::make_shared<const Straight8>(Straight8::cleared({4, 4}, packed(255, 255, 255, 255)));
-    const Straight8 out = rounded8(resampled(source, true, {0, 0, 4, 4}, {0.25, 0.5, 8, 8}, {-10, -10, 50, 50}));
+    const auto source =
+        std::make_shared<const Straight8>(Straight8::cleared({4, 4}, packed(255, 255, 255, 255)));
+    const Straight8 out =
+        rounded8(resampled(source, true, {0, 0, 4, 4}, {0.25, 0.5, 8, 8}, {-10, -10, 50, 50}));
     EXPECT_EQ(alphaOf(out.row(4)[0]), 191);  // three quarters of 255, rounded
     EXPECT_NEAR(alphaOf(out.row(0)[4]), 127.5, 0.51);
     EXPECT_EQ(alphaOf(out.row(4)[4]), 255);
@@ -148,9 +161,11 @@ TEST(Resample, APixelCoveredInPartGetsThatPartOfTheAlpha) {
 
 TEST(Resample, DoesNotPullColourOutOfTheSeeThroughPart) {
     // A red disc's half beside green that has alpha 0: no green may show in the edge.
-    const auto source = std::make_shared<const Straight8>(
-        test::painted({40, 40}, [](int x, int) { return x < 20 ? packed(255, 0, 0, 255) : packed(0, 255, 0, 0); }));
-    const Straight8 out = rounded8(resampled(source, false, RealRect::of({40, 40}), {0, 0, 13, 13}, {0, 0, 13, 13}));
+    const auto source = std::make_shared<const Straight8>(test::painted({40, 40}, [](int x, int) {
+        return x < 20 ? packed(255, 0, 0, 255) : packed(0, 255, 0, 0);
+    }));
+    const Straight8 out =
+        rounded8(resampled(source, false, RealRect::of({40, 40}), {0, 0, 13, 13}, {0, 0, 13, 13}));
     for (const std::uint32_t p : out.pixels())
         if (alphaOf(p) > 0) {
             EXPECT_EQ(greenOf(p), 0);
@@ -165,28 +180,39 @@ TEST(Resample, NothingComesOfNothing) {
 }
 
 TEST(Screen, ShowsAreaMeansOverTheBackdrop) {
-    const Straight8 frame = test::painted({4, 2}, [](int x, int) { return x < 2 ? packed(100, 0, 0, 255) : packed(0, 0, 0, 0); });
+    const Straight8 frame = test::painted(
+        {4, 2}, [](int x, int) { return x < 2 ? packed(100, 0, 0, 255) : packed(0, 0, 0, 0); });
     std::array<std::uint32_t, 2> out{};
-    showOnScreen(frame, {0.5, 0, 0}, {false, {0, 0, 255, 255}, {}}, {1, 2, 3, 255}, {0, 0, 2, 1}, out.data(), 2);
+    showOnScreen(frame, {0.5, 0, 0}, {false, {0, 0, 255, 255}, {}}, {1, 2, 3, 255}, {0, 0, 2, 1},
+                 out.data(), 2);
     EXPECT_EQ(out[0], 0xFF640000u);
     EXPECT_EQ(out[1], 0xFF0000FFu);
     std::array<std::uint32_t, 3> beyond{};
-    showOnScreen(frame, {1, 0.5, 0}, {false, {0, 0, 255, 255}, {}}, {0, 0, 0, 255}, {-1, 0, 2, 1}, beyond.data(), 3);
+    showOnScreen(frame, {1, 0.5, 0}, {false, {0, 0, 255, 255}, {}}, {0, 0, 0, 255}, {-1, 0, 2, 1},
+                 beyond.data(), 3);
     EXPECT_EQ(beyond[0], 0xFF000000u);
     EXPECT_EQ(beyond[1], 0xFF320000u) << "half of the pixel shows the frame";
 }
 
-// What a screen pixel shows, in double precision: the mean of the premultiplied frame area over a colour.
-std::array<double, 3> shownInDouble(const Straight8& frame, const Mapping& m, const Colour& back, const Colour& outside, int x, int y) {
-    const auto range = [](int at, double origin, double scale) { return std::pair{(at - origin) / scale, (at + 1 - origin) / scale}; };
+// What a screen pixel shows, in double precision: the mean of the premultiplied frame area over a
+// colour.
+std::array<double, 3> shownInDouble(const Straight8& frame, const Mapping& m, const Colour& back,
+                                    const Colour& outside, int x, int y) {
+    const auto range = [](int at, double origin, double scale) {
+        return std::pair{(at - origin) / scale, (at + 1 - origin) / scale};
+    };
     const auto [left, right] = range(x, m.originX, m.scale);
     const auto [top, bottom] = range(y, m.originY, m.scale);
     std::array<double, 3> sum{};
     double inside = 0;
-    for (int fy = std::max(0, static_cast<int>(std::floor(top))); fy < std::min<double>(frame.height(), std::ceil(bottom)); ++fy)
-        for (int fx = std::max(0, static_cast<int>(std::floor(left))); fx < std::min<double>(frame.width(), std::ceil(right)); ++fx) {
-            const double share = std::max(0.0, std::min(right, fx + 1.0) - std::max(left, fx * 1.0)) *
-                                 std::max(0.0, std::min(bottom, fy + 1.0) - std::max(top, fy * 1.0)) * m.scale * m.scale;
+    for (int fy = std::max(0, static_cast<int>(std::floor(top)));
+         fy < std::min<double>(frame.height(), std::ceil(bottom)); ++fy)
+        for (int fx = std::max(0, static_cast<int>(std::floor(left)));
+             fx < std::min<double>(frame.width(), std::ceil(right)); ++fx) {
+            const double share =
+                std::max(0.0, std::min(right, fx + 1.0) - std::max(left, fx * 1.0)) *
+                std::max(0.0, std::min(bottom, fy + 1.0) - std::max(top, fy * 1.0)) * m.scale *
+                m.scale;
             const std::uint32_t p = frame.row(fy)[fx];
             const double a = alphaOf(p) / 255.0;
             sum[0] += share * (redOf(p) * a + back.red * (1 - a));
@@ -194,23 +220,29 @@ std::array<double, 3> shownInDouble(const Straight8& frame, const Mapping& m, co
             sum[2] += share * (blueOf(p) * a + back.blue * (1 - a));
             inside += share;
         }
-    return {sum[0] + (1 - inside) * outside.red, sum[1] + (1 - inside) * outside.green, sum[2] + (1 - inside) * outside.blue};
+    return {sum[0] + (1 - inside) * outside.red, sum[1] + (1 - inside) * outside.green,
+            sum[2] + (1 - inside) * outside.blue};
 }
 
-// Solid and see-through stretches in one row, at scales where a screen pixel shows one, a few and many of the frame's.
+// Solid and see-through stretches in one row, at scales where a screen pixel shows one, a few and
+// many of the frame's.
 TEST(Screen, IsWithinACodeValueOfDoublePrecisionOnAnyNumberOfThreads) {
     const Straight8 frame = test::painted({900, 600}, [](int x, int y) {
         const std::uint32_t n = static_cast<std::uint32_t>(x * 31 + y * 17) * 2654435761u;
-        const int alpha = x < 300 ? 255 : x < 600 ? static_cast<int>(n >> 24) : (x / 7 + y / 5) % 2 * 255;
+        const int alpha = x < 300   ? 255
+                          : x < 600 ? static_cast<int>(n >> 24)
+                                    : (x / 7 + y / 5) % 2 * 255;
         return (n & 0xFFFFFFu) | static_cast<std::uint32_t>(alpha) << 24;
     });
     const Colour back{30, 90, 200, 255}, outside{9, 8, 7, 255};
     for (const double scale : {0.05, 0.29, 0.35, 0.5, 1.0, 2.5}) {
         const Mapping mapping{scale, 7.25, -3.5};
-        const PixelRect want{-2, -1, static_cast<int>(900 * scale) + 12, static_cast<int>(600 * scale) + 3};
+        const PixelRect want{-2, -1, static_cast<int>(900 * scale) + 12,
+                             static_cast<int>(600 * scale) + 3};
         const auto drawn = [&](int threads) {
             std::vector<std::uint32_t> out(static_cast<std::size_t>(want.size().count()));
-            showOnScreen(frame, mapping, {false, back, {}}, outside, want, out.data(), want.width(), threads);
+            showOnScreen(frame, mapping, {false, back, {}}, outside, want, out.data(), want.width(),
+                         threads);
             return out;
         };
         const auto alone = drawn(1);
@@ -218,10 +250,12 @@ TEST(Screen, IsWithinACodeValueOfDoublePrecisionOnAnyNumberOfThreads) {
         double worst = 0;
         for (int y = want.top; y < want.bottom; y += 3)
             for (int x = want.left; x < want.right; x += 2) {
-                const std::uint32_t p = alone[static_cast<std::size_t>((y - want.top) * want.width() + x - want.left)];
+                const std::uint32_t p =
+                    alone[static_cast<std::size_t>((y - want.top) * want.width() + x - want.left)];
                 const auto true3 = shownInDouble(frame, mapping, back, outside, x, y);
                 for (int c = 0; c < 3; ++c)
-                    worst = std::max(worst, std::abs((p >> (16 - 8 * c) & 255u) - true3[static_cast<std::size_t>(c)]));
+                    worst = std::max(worst, std::abs((p >> (16 - 8 * c) & 255u) -
+                                                     true3[static_cast<std::size_t>(c)]));
             }
         EXPECT_LT(worst, 0.51) << scale;
     }
@@ -262,10 +296,12 @@ TEST(Sniff, TellsByBytesNeverByName) {
     EXPECT_EQ(usualEnding(Content::jpeg), ".jpg");
 }
 
-// The JPEG with an EXIF orientation tag (EXIF 2.3, 4.6.4 A: tag 0x0112, a short) as its first segment.
+// The JPEG with an EXIF orientation tag (EXIF 2.3, 4.6.4 A: tag 0x0112, a short) as its first
+// segment.
 Bytes oriented(const Bytes& plain, std::uint8_t orientation) {
-    const std::array<std::uint8_t, 36> segment{0xFF, 0xE1, 0,    34,   'E', 'x', 'i', 'f', 0, 0, 'M', 'M',         0, 42, 0, 0, 0, 8,
-                                               0,    1,    0x01, 0x12, 0,   3,   0,   0,   0, 1, 0,   orientation, 0, 0,  0, 0, 0, 0};
+    const std::array<std::uint8_t, 36> segment{
+        0xFF, 0xE1, 0,    34,   'E', 'x', 'i', 'f', 0, 0, 'M', 'M',         0, 42, 0, 0, 0, 8,
+        0,    1,    0x01, 0x12, 0,   3,   0,   0,   0, 1, 0,   orientation, 0, 0,  0, 0, 0, 0};
     Bytes out(plain.begin(), plain.begin() + 2);
     out.insert(out.end(), segment.begin(), segment.end());
     out.insert(out.end(), plain.begin() + 2, plain.end());
@@ -274,8 +310,9 @@ Bytes oriented(const Bytes& plain, std::uint8_t orientation) {
 
 TEST(Decode, HonoursTheOrientationOfACamera) {
     // Left half dark, right half light; orientation 6 turns it clockwise: dark on top.
-    const Straight8 half =
-        test::painted({64, 32}, [](int x, int) { return x < 32 ? packed(20, 20, 20, 255) : packed(230, 230, 230, 255); });
+    const Straight8 half = test::painted({64, 32}, [](int x, int) {
+        return x < 32 ? packed(20, 20, 20, 255) : packed(230, 230, 230, 255);
+    });
     const Bytes turned = oriented(test::jpeg(half, 95), 6);
     const Picture picture = good(decode(turned, "turned.jpg"));
     EXPECT_EQ(picture.facts.size, (PixelSize{32, 64}));
@@ -287,10 +324,12 @@ TEST(Decode, HonoursTheOrientationOfACamera) {
 TEST(Decode, ReadsBackExactlyWhatWasWritten) {
     const Straight8 raster = noise({37, 23}, 9);
     const Picture picture = good(decode(test::png(raster), "n.png"));
-    EXPECT_TRUE(std::equal(raster.pixels().begin(), raster.pixels().end(), picture.pixels->pixels().begin()));
+    EXPECT_TRUE(std::equal(raster.pixels().begin(), raster.pixels().end(),
+                           picture.pixels->pixels().begin()));
     EXPECT_TRUE(picture.facts.alphaChannel);
     EXPECT_FALSE(picture.opaque);
-    EXPECT_EQ(good(decode(test::png(test::textured({1, 1})), "one.png")).facts.size, (PixelSize{1, 1}));
+    EXPECT_EQ(good(decode(test::png(test::textured({1, 1})), "one.png")).facts.size,
+              (PixelSize{1, 1}));
 }
 
 // An IHDR (PNG, W3C 2003, 11.2.2) that claims a size, with a right CRC and no data.
@@ -298,7 +337,8 @@ Bytes pngClaiming(std::uint32_t width, std::uint32_t height) {
     Bytes bytes{0x89, 'P', 'N', 'G', '\r', '\n', 0x1a, '\n', 0, 0, 0, 13};
     Bytes chunk{'I', 'H', 'D', 'R'};
     for (const std::uint32_t v : {width, height})
-        for (const int shift : {24, 16, 8, 0}) chunk.push_back(static_cast<std::uint8_t>(v >> shift));
+        for (const int shift : {24, 16, 8, 0})
+            chunk.push_back(static_cast<std::uint8_t>(v >> shift));
     for (const int v : {8, 2, 0, 0, 0}) chunk.push_back(static_cast<std::uint8_t>(v));
     std::uint32_t crc = 0xFFFFFFFFu;
     for (const std::uint8_t b : chunk) {
@@ -321,21 +361,29 @@ TEST(Decode, HostilePicturesGiveOneSentence) {
     };
     EXPECT_EQ(why({}), "x.png is empty. Bring the picture again.");
     EXPECT_NE(why(test::bytesOf("hello")).find("not a picture"), std::string::npos);
-    for (const char* head : {"GIF89a......................", "RIFF....WEBPVP8 ............", "BM..........................",
-                             "II*\0........................", "<svg width='not svg'        "})
-        EXPECT_NE(why(test::bytesOf(std::string_view(head, 28))).find("damaged"), std::string::npos) << head;
+    for (const char* head : {"GIF89a......................", "RIFF....WEBPVP8 ............",
+                             "BM..........................", "II*\0........................",
+                             "<svg width='not svg'        "})
+        EXPECT_NE(why(test::bytesOf(std::string_view(head, 28))).find("damaged"), std::string::npos)
+            << head;
     EXPECT_NE(why(pngClaiming(40'000, 40'000)).find("100 million"), std::string::npos);
     EXPECT_NE(why(pngClaiming(0, 10)).find("damaged"), std::string::npos);
     const Bytes whole = test::png(test::textured({64, 64}));
     for (const double part : {0.02, 0.3, 0.9})
-        EXPECT_NE(why(Bytes(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(part * static_cast<double>(whole.size()))))
-                      .find("damaged"),
-                  std::string::npos)
+        EXPECT_NE(
+            why(Bytes(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(
+                                                         part * static_cast<double>(whole.size()))))
+                .find("damaged"),
+            std::string::npos)
             << part;
     const Bytes photo = test::jpeg(test::textured({64, 64}));
-    EXPECT_NE(why(Bytes(photo.begin(), photo.begin() + static_cast<std::ptrdiff_t>(photo.size() / 2))).find("damaged"), std::string::npos);
+    EXPECT_NE(
+        why(Bytes(photo.begin(), photo.begin() + static_cast<std::ptrdiff_t>(photo.size() / 2)))
+            .find("damaged"),
+        std::string::npos);
     Bytes garbled = whole;
-    for (std::size_t i = 60; i < garbled.size(); i += 7) garbled[i] = static_cast<std::uint8_t>(garbled[i] ^ 0x5A);
+    for (std::size_t i = 60; i < garbled.size(); i += 7)
+        garbled[i] = static_cast<std::uint8_t>(garbled[i] ^ 0x5A);
     EXPECT_NE(why(garbled).find("damaged"), std::string::npos);
 }
 

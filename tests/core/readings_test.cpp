@@ -20,7 +20,8 @@ std::vector<Reading> ofPiece(const Kit& kit) {
     return good(readPiece(piece, kit, test::brief(piece.brief), store, Weighing::exact)).readings;
 }
 
-Reading ofFile(const std::string& id, const Bytes& bytes, const std::string& briefId, const std::string& name = "x.png") {
+Reading ofFile(const std::string& id, const Bytes& bytes, const std::string& briefId,
+               const std::string& name = "x.png") {
     return one(good(readPictureFile(bytes, name, test::brief(briefId))).readings, id);
 }
 
@@ -28,15 +29,18 @@ TEST(Registry, IdsAreUniqueAndEachHasWords) {
     std::set<std::string_view> ids;
     for (const ReadingRow& row : allReadings()) {
         EXPECT_TRUE(ids.insert(row.id).second);
-        EXPECT_NE(english({"reading." + std::string(row.id), {}}), "reading." + std::string(row.id));
+        EXPECT_NE(english({"reading." + std::string(row.id), {}}),
+                  "reading." + std::string(row.id));
     }
     for (const MendRow& row : allMends()) {
         EXPECT_TRUE(ids.insert(row.id).second);
-        EXPECT_NE(mendTitle(row.id, test::brief("video-thumbnail"), {1, 1}), "mend." + std::string(row.id));
+        EXPECT_NE(mendTitle(row.id, test::brief("video-thumbnail"), {1, 1}),
+                  "mend." + std::string(row.id));
         EXPECT_TRUE(row.onPiece || row.onFile);
     }
     std::set<std::string_view> phrases;
-    for (const Phrase& phrase : allPhrases()) EXPECT_TRUE(phrases.insert(phrase.id).second) << phrase.id;
+    for (const Phrase& phrase : allPhrases())
+        EXPECT_TRUE(phrases.insert(phrase.id).second) << phrase.id;
 }
 
 TEST(Registry, WhatIsOfTheFileIsReadOnceItIsWeighed) {
@@ -57,17 +61,22 @@ TEST(Registry, WhatIsOfTheFileIsReadOnceItIsWeighed) {
     std::vector<std::string> order, known;
     for (const Reading& reading : readings) order.push_back(reading.id);
     for (const ReadingRow& row : allReadings())
-        if (std::find(order.begin(), order.end(), row.id) != order.end()) known.emplace_back(row.id);
+        if (std::find(order.begin(), order.end(), row.id) != order.end())
+            known.emplace_back(row.id);
     EXPECT_EQ(order, known) << "in the table's order, whenever each was taken";
     subject.file = {};
     subject.file.bytes = 100;
-    EXPECT_EQ(one(measureAll(subject), "weight").verdict, Verdict::pass) << "a file's facts are there from the start";
+    EXPECT_EQ(one(measureAll(subject), "weight").verdict, Verdict::pass)
+        << "a file's facts are there from the start";
 }
 
 TEST(FrameReading, FollowsItsTable) {
-    const auto verdict = [](int w, int h, const char* brief) { return one(ofPiece(test::kitWith(brief, {w, h})), "frame").verdict; };
+    const auto verdict = [](int w, int h, const char* brief) {
+        return one(ofPiece(test::kitWith(brief, {w, h})), "frame").verdict;
+    };
     EXPECT_EQ(verdict(1280, 720, "video-thumbnail"), Verdict::pass);
-    EXPECT_EQ(verdict(2560, 1440, "video-thumbnail"), Verdict::pass) << "a whole multiple is welcome";
+    EXPECT_EQ(verdict(2560, 1440, "video-thumbnail"), Verdict::pass)
+        << "a whole multiple is welcome";
     EXPECT_EQ(verdict(1920, 1080, "video-thumbnail"), Verdict::watch) << "the shape holds";
     EXPECT_EQ(verdict(1284, 720, "video-thumbnail"), Verdict::watch) << "0.31 % off the shape";
     EXPECT_EQ(verdict(1288, 720, "video-thumbnail"), Verdict::fail) << "0.63 % off the shape";
@@ -101,7 +110,8 @@ TEST(WeightReading, ComparesWholeBytes) {
     EXPECT_EQ(at(2'000'001).verdict, Verdict::watch);
     EXPECT_EQ(at(2'097'152).verdict, Verdict::watch) << "2 MB read as 2 x 1,048,576";
     EXPECT_EQ(at(2'097'153).verdict, Verdict::fail);
-    EXPECT_EQ(english(at(2'182'337).says), "2,182,337 bytes are 182,337 over the limit of 2,000,000.");
+    EXPECT_EQ(english(at(2'182'337).says),
+              "2,182,337 bytes are 182,337 over the limit of 2,000,000.");
     Subject bound;
     bound.brief = &test::brief("video-thumbnail");
     bound.file.bytes = 1'999'999;
@@ -109,7 +119,8 @@ TEST(WeightReading, ComparesWholeBytes) {
     bound.file.content = Content::png;
     EXPECT_EQ(measureWeight(bound).verdict, Verdict::pass);
     bound.file.bytes = 2'500'000;
-    EXPECT_EQ(measureWeight(bound).verdict, Verdict::notMeasured) << "a bound over the limit proves nothing";
+    EXPECT_EQ(measureWeight(bound).verdict, Verdict::notMeasured)
+        << "a bound over the limit proves nothing";
 }
 
 TEST(FormatReading, LooksAtTheBytes) {
@@ -117,41 +128,51 @@ TEST(FormatReading, LooksAtTheBytes) {
     Straight8 glass = test::textured({150, 150});
     glass.row(0)[0] = 0;
     EXPECT_EQ(ofFile("format", test::png(opaque), "video-thumbnail").verdict, Verdict::pass);
-    EXPECT_EQ(ofFile("format", test::jpeg(opaque), "video-thumbnail", "a.jpeg").verdict, Verdict::pass);
+    EXPECT_EQ(ofFile("format", test::jpeg(opaque), "video-thumbnail", "a.jpeg").verdict,
+              Verdict::pass);
     const Reading lying = ofFile("format", test::png(opaque), "video-thumbnail", "a.jpeg");
     EXPECT_EQ(lying.verdict, Verdict::watch);
     EXPECT_EQ(lying.mends, (std::vector<std::string>{"rename"}));
     EXPECT_EQ(ofFile("format", test::png(opaque), "video-thumbnail", "a").verdict, Verdict::watch);
-    EXPECT_EQ(ofFile("format", test::jpeg(opaque), "stream-overlay", "a.jpg").verdict, Verdict::fail);
-    EXPECT_EQ(ofFile("format", test::jpeg(opaque), "corner-mark", "a.jpg").verdict, Verdict::fail) << "accepted, but it has no alpha";
+    EXPECT_EQ(ofFile("format", test::jpeg(opaque), "stream-overlay", "a.jpg").verdict,
+              Verdict::fail);
+    EXPECT_EQ(ofFile("format", test::jpeg(opaque), "corner-mark", "a.jpg").verdict, Verdict::fail)
+        << "accepted, but it has no alpha";
     EXPECT_EQ(ofFile("format", test::png(opaque), "corner-mark").verdict, Verdict::fail);
     EXPECT_EQ(ofFile("format", test::png(glass), "corner-mark").verdict, Verdict::pass);
 }
 
 Kit placed(RealRect place, PixelSize source = {200, 100}) {
-    return test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::textured(source), place);
+    return test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::textured(source),
+                             place);
 }
 
 TEST(StretchReading, IsTheRatioOfTheTwoScales) {
-    const auto at = [](double w, double h) { return one(ofPiece(placed({0, 0, w, h})), "stretch"); };
+    const auto at = [](double w, double h) {
+        return one(ofPiece(placed({0, 0, w, h})), "stretch");
+    };
     EXPECT_NEAR(std::get<double>(at(400, 200).value), 0, 1e-12);
     EXPECT_NEAR(std::get<double>(at(400, 250).value), 0.25, 1e-12);
     EXPECT_NEAR(std::get<double>(at(500, 200).value), 0.25, 1e-12) << "either way counts the same";
     EXPECT_EQ(at(400, 201).verdict, Verdict::pass) << "0.5 %";
     EXPECT_EQ(at(400, 203).verdict, Verdict::watch) << "1.5 %";
     EXPECT_EQ(at(400, 206).verdict, Verdict::fail) << "3 %";
-    EXPECT_EQ(one(ofPiece(test::kitWith("video-thumbnail", {1280, 720})), "stretch").verdict, Verdict::notMeasured);
+    EXPECT_EQ(one(ofPiece(test::kitWith("video-thumbnail", {1280, 720})), "stretch").verdict,
+              Verdict::notMeasured);
 }
 
 TEST(EnlargementReading, CountsFramePxPerOriginalPxAfterTheCrop) {
-    EXPECT_NEAR(std::get<double>(one(ofPiece(placed({0, 0, 100, 50})), "enlargement").value), 0.5, 1e-12);
+    EXPECT_NEAR(std::get<double>(one(ofPiece(placed({0, 0, 100, 50})), "enlargement").value), 0.5,
+                1e-12);
     EXPECT_EQ(one(ofPiece(placed({0, 0, 200, 100})), "enlargement").verdict, Verdict::pass);
     EXPECT_EQ(one(ofPiece(placed({0, 0, 300, 150})), "enlargement").verdict, Verdict::watch);
     EXPECT_EQ(one(ofPiece(placed({0, 0, 302, 151})), "enlargement").verdict, Verdict::fail);
     Kit cropped = placed({0, 0, 200, 100});
     Layer layer = cropped.pieces[0].layers[0];
     layer.picture()->crop = {0, 0, 100, 50};
-    EXPECT_NEAR(std::get<double>(one(ofPiece(good(withChangedLayer(cropped, "p", layer))), "enlargement").value), 2, 1e-12);
+    EXPECT_NEAR(std::get<double>(
+                    one(ofPiece(good(withChangedLayer(cropped, "p", layer))), "enlargement").value),
+                2, 1e-12);
 }
 
 Bytes barred(int top, int bottom, int barLuma, int scene) {
@@ -166,28 +187,40 @@ TEST(BlackBarsReading, FindsBarsOnBothSidesAndNoDarkScene) {
     EXPECT_EQ(found.verdict, Verdict::fail);
     EXPECT_EQ(std::get<double>(found.value), 42);
     EXPECT_EQ(*found.findings[1].rect, (PixelRect{0, 158, 320, 180}));
-    EXPECT_EQ(ofFile("black-bars", barred(20, 0, 12, 90), "video-thumbnail").verdict, Verdict::pass) << "one side is no bar pair";
-    EXPECT_EQ(ofFile("black-bars", barred(1, 1, 12, 90), "video-thumbnail").verdict, Verdict::pass) << "under 1 % of the side";
-    EXPECT_EQ(ofFile("black-bars", barred(20, 20, 25, 90), "video-thumbnail").verdict, Verdict::pass) << "too light for a bar";
-    EXPECT_EQ(ofFile("black-bars", barred(20, 20, 4, 6), "video-thumbnail").verdict, Verdict::pass) << "a night scene has no step";
-    EXPECT_EQ(ofFile("black-bars", test::png(Straight8::cleared({320, 180}, packed(0, 0, 0, 255))), "video-thumbnail").verdict,
+    EXPECT_EQ(ofFile("black-bars", barred(20, 0, 12, 90), "video-thumbnail").verdict, Verdict::pass)
+        << "one side is no bar pair";
+    EXPECT_EQ(ofFile("black-bars", barred(1, 1, 12, 90), "video-thumbnail").verdict, Verdict::pass)
+        << "under 1 % of the side";
+    EXPECT_EQ(ofFile("black-bars", barred(20, 20, 25, 90), "video-thumbnail").verdict,
+              Verdict::pass)
+        << "too light for a bar";
+    EXPECT_EQ(ofFile("black-bars", barred(20, 20, 4, 6), "video-thumbnail").verdict, Verdict::pass)
+        << "a night scene has no step";
+    EXPECT_EQ(ofFile("black-bars", test::png(Straight8::cleared({320, 180}, packed(0, 0, 0, 255))),
+                     "video-thumbnail")
+                  .verdict,
               Verdict::pass);
-    EXPECT_EQ(ofFile("black-bars", test::png(Straight8::cleared({1, 1}, packed(0, 0, 0, 255))), "video-thumbnail").verdict, Verdict::pass);
+    EXPECT_EQ(ofFile("black-bars", test::png(Straight8::cleared({1, 1}, packed(0, 0, 0, 255))),
+                     "video-thumbnail")
+                  .verdict,
+              Verdict::pass);
     const auto sides = test::png(test::painted({320, 180}, [](int x, int y) {
         const int v = x < 30 || x >= 290 ? 0 : 120 + (x + y) % 9;
         return packed(v, v, v, 255);
     }));
     EXPECT_EQ(std::get<double>(ofFile("black-bars", sides, "video-thumbnail").value), 60);
-    for (const Reading& reading : good(readPictureFile(sides, "x.png", test::brief("corner-mark"))).readings)
+    for (const Reading& reading :
+         good(readPictureFile(sides, "x.png", test::brief("corner-mark"))).readings)
         EXPECT_NE(reading.id, "black-bars");
 }
 
 TEST(NamingReading, KnowsNamesThatSayNothing) {
-    for (const char* name : {"layer 7", "Layer7", "IMG_2041.png", "image (3)", "untitled", "Screenshot 12", "DSC-0042", "Picture",
-                             "new layer", "photo-1", "copy of layer 2", "thumbnail", "text"})
-        EXPECT_TRUE(saysNothing(name)) << name;
     for (const char* name :
-         {"Title", "dusk-at-the-box", "Signal arm, cut out", "thumbnail-ep-12", "layered brick", "Image of a lever", "THE LEVER", "7", ""})
+         {"layer 7", "Layer7", "IMG_2041.png", "image (3)", "untitled", "Screenshot 12", "DSC-0042",
+          "Picture", "new layer", "photo-1", "copy of layer 2", "thumbnail", "text"})
+        EXPECT_TRUE(saysNothing(name)) << name;
+    for (const char* name : {"Title", "dusk-at-the-box", "Signal arm, cut out", "thumbnail-ep-12",
+                             "layered brick", "Image of a lever", "THE LEVER", "7", ""})
         EXPECT_FALSE(saysNothing(name)) << name;
 }
 
@@ -203,7 +236,8 @@ TEST(NamingReading, NamesEachThingToLookAt) {
     const Reading reading = one(ofPiece(kit), "naming");
     std::multiset<std::string> says;
     for (const Finding& finding : reading.findings) says.insert(finding.says.id);
-    EXPECT_EQ(says, (std::multiset<std::string>{"naming.repeated", "naming.hidden", "naming.outside", "naming.empty"}));
+    EXPECT_EQ(says, (std::multiset<std::string>{"naming.repeated", "naming.hidden",
+                                                "naming.outside", "naming.empty"}));
     EXPECT_EQ(reading.verdict, Verdict::watch);
 }
 
@@ -217,13 +251,15 @@ Mended mend(const std::string& id, const std::string& readingId, const Kit& kit)
     InkStore store;
     const Reading before = one(ofPiece(kit), readingId);
     EXPECT_GT(before.verdict, Verdict::pass);
-    EXPECT_NE(std::find(before.mends.begin(), before.mends.end(), id), before.mends.end()) << "it is offered";
+    EXPECT_NE(std::find(before.mends.begin(), before.mends.end(), id), before.mends.end())
+        << "it is offered";
     const Kit after = good(mended(id, kit, "p", test::brief(kit.pieces[0].brief), store));
     return {kit, after, one(ofPiece(after), readingId)};
 }
 
 TEST(Mends, CropToFrameKeepsShapesAndTheMiddle) {
-    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1920, 1200}), test::textured({480, 300}), {0, 0, 1920, 1200});
+    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1920, 1200}),
+                                test::textured({480, 300}), {0, 0, 1920, 1200});
     kit = test::withLetters(kit, "Title", 90, {960, 600});
     const Mended done = mend("crop-to-frame", "frame", kit);
     EXPECT_EQ(done.reading.verdict, Verdict::pass);
@@ -236,7 +272,8 @@ TEST(Mends, CropToFrameKeepsShapesAndTheMiddle) {
 }
 
 TEST(Mends, CropToFrameKeepsTheLargestWelcomeMultiple) {
-    const Mended done = mend("crop-to-frame", "frame", test::kitWith("video-thumbnail", {2700, 1500}));
+    const Mended done =
+        mend("crop-to-frame", "frame", test::kitWith("video-thumbnail", {2700, 1500}));
     EXPECT_EQ(done.after.pieces[0].frame, (PixelSize{2560, 1440}));
 }
 
@@ -252,7 +289,8 @@ TEST(Mends, UnstretchKeepsTheBoxOfAGroundAndTheWholeOfASmallPicture) {
 }
 
 TEST(Mends, FitLimitMakesTheReleaseFit) {
-    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::noisy({1280, 720}), {0, 0, 1280, 720});
+    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}),
+                                test::noisy({1280, 720}), {0, 0, 1280, 720});
     Piece piece = kit.pieces[0];
     piece.release.format = FormatChoice::png;
     piece.release.name = "mine.png";
@@ -280,21 +318,29 @@ TEST(Mends, RenameNamesByContentAndDistinctly) {
 TEST(Mends, OfFilesGiveFilesThatPass) {
     const Bytes wrong = test::png(test::textured({1600, 1200}));
     EXPECT_EQ(ofFile("frame", wrong, "video-thumbnail").verdict, Verdict::fail);
-    const MendedFile cropped = good(mendedFile("crop-to-frame", wrong, "x.png", test::brief("video-thumbnail")));
+    const MendedFile cropped =
+        good(mendedFile("crop-to-frame", wrong, "x.png", test::brief("video-thumbnail")));
     EXPECT_EQ(ofFile("frame", cropped.bytes, "video-thumbnail").verdict, Verdict::pass);
-    EXPECT_FALSE(mendedFile("crop-to-frame", test::png(test::textured({640, 360})), "x.png", test::brief("video-thumbnail")))
+    EXPECT_FALSE(mendedFile("crop-to-frame", test::png(test::textured({640, 360})), "x.png",
+                            test::brief("video-thumbnail")))
         << "cropping adds no pixels";
     const Bytes heavy = test::png(test::noisy({1280, 720}));
     EXPECT_EQ(ofFile("weight", heavy, "video-thumbnail").verdict, Verdict::fail);
     EXPECT_EQ(
-        ofFile("weight", good(mendedFile("fit-limit", heavy, "x.png", test::brief("video-thumbnail"))).bytes, "video-thumbnail").verdict,
+        ofFile("weight",
+               good(mendedFile("fit-limit", heavy, "x.png", test::brief("video-thumbnail"))).bytes,
+               "video-thumbnail")
+            .verdict,
         Verdict::pass);
-    EXPECT_EQ(good(mendedFile("rename", wrong, "x.jpg", test::brief("video-thumbnail"))).bytes, wrong);
-    EXPECT_EQ(mendedFile("unstretch", wrong, "x.png", test::brief("video-thumbnail")).error().code, Code::badUsage);
+    EXPECT_EQ(good(mendedFile("rename", wrong, "x.jpg", test::brief("video-thumbnail"))).bytes,
+              wrong);
+    EXPECT_EQ(mendedFile("unstretch", wrong, "x.png", test::brief("video-thumbnail")).error().code,
+              Code::badUsage);
 }
 
 TEST(Words, SayANumberOnlyWhereTheTablePutsOne) {
-    EXPECT_EQ(english({"frame.multiple", {2560LL, 1440LL, 2LL}}), "2560 × 1440 px, 2 times the brief's frame.");
+    EXPECT_EQ(english({"frame.multiple", {2560LL, 1440LL, 2LL}}),
+              "2560 × 1440 px, 2 times the brief's frame.");
     EXPECT_EQ(english({"no.such", {}}), "no.such");
     EXPECT_EQ(english({}), "");
     EXPECT_EQ(weightWords(1'118'204), "1.12 MB");

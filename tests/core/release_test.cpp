@@ -17,12 +17,14 @@ namespace {
 using test::good;
 
 Kit thumbnail() {
-    return test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::textured({640, 360}), {0, 0, 1280, 720});
+    return test::withPicture(test::kitWith("video-thumbnail", {1280, 720}),
+                             test::textured({640, 360}), {0, 0, 1280, 720});
 }
 
 Result<Released> releaseOf(const Kit& kit, const Path& folder, Replace replace = Replace::no) {
     InkStore store;
-    return releasePiece(kit.pieces[0], kit, test::brief(kit.pieces[0].brief), store, folder, replace);
+    return releasePiece(kit.pieces[0], kit, test::brief(kit.pieces[0].brief), store, folder,
+                        replace);
 }
 
 TEST(Release, WritesWhatWasShownAndAReceiptThatIsTrue) {
@@ -30,7 +32,8 @@ TEST(Release, WritesWhatWasShownAndAReceiptThatIsTrue) {
     const Kit kit = thumbnail();
     const Released released = good(releaseOf(kit, folder.path()));
     const Bytes bytes = good(readFile(released.file));
-    const Json receipt = good(parseJson(good(readFile(folder / "made-for-a-test.receipt.json")), "receipt"));
+    const Json receipt =
+        good(parseJson(good(readFile(folder / "made-for-a-test.receipt.json")), "receipt"));
     EXPECT_EQ(receipt["piece"], "p");
     EXPECT_EQ(receipt["brief"], "video-thumbnail");
     EXPECT_EQ(receipt["file"], "made-for-a-test.png");
@@ -39,12 +42,16 @@ TEST(Release, WritesWhatWasShownAndAReceiptThatIsTrue) {
     EXPECT_EQ(receipt["content"], "image/png");
     EXPECT_EQ(receipt["width"], 1280);
     EXPECT_EQ(receipt["limit"], 2'000'000);
-    const auto forThis = [](const ReadingRow& row) { return row.briefs == ForBriefs::all || row.briefs == ForBriefs::opaque; };
-    EXPECT_EQ(static_cast<std::ptrdiff_t>(receipt["readings"].size()), std::count_if(allReadings().begin(), allReadings().end(), forThis));
+    const auto forThis = [](const ReadingRow& row) {
+        return row.briefs == ForBriefs::all || row.briefs == ForBriefs::opaque;
+    };
+    EXPECT_EQ(static_cast<std::ptrdiff_t>(receipt["readings"].size()),
+              std::count_if(allReadings().begin(), allReadings().end(), forThis));
     InkStore store;
     const Straight8 shown = good(render(kit.pieces[0], kit, store));
     const auto written = good(decode(bytes, "x")).pixels;
-    EXPECT_TRUE(std::equal(shown.pixels().begin(), shown.pixels().end(), written->pixels().begin()));
+    EXPECT_TRUE(
+        std::equal(shown.pixels().begin(), shown.pixels().end(), written->pixels().begin()));
 }
 
 TEST(Release, DoesNotReplaceUnasked) {
@@ -59,7 +66,8 @@ TEST(Release, DoesNotReplaceUnasked) {
 
 TEST(Release, WritesNothingThatBreaksItsLimit) {
     const test::Folder folder;
-    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}), test::noisy({1280, 720}), {0, 0, 1280, 720});
+    Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}),
+                                test::noisy({1280, 720}), {0, 0, 1280, 720});
     Piece piece = kit.pieces[0];
     piece.release.format = FormatChoice::png;
     kit = good(withChangedPiece(kit, piece));
@@ -75,8 +83,8 @@ TEST(Release, StopsWhenItIsAskedTo) {
     InkStore store;
     std::stop_source stop;
     stop.request_stop();
-    const auto result =
-        releasePiece(kit.pieces[0], kit, test::brief("video-thumbnail"), store, folder.path(), Replace::no, stop.get_token());
+    const auto result = releasePiece(kit.pieces[0], kit, test::brief("video-thumbnail"), store,
+                                     folder.path(), Replace::no, stop.get_token());
     ASSERT_FALSE(result);
     EXPECT_EQ(result.error().code, Code::cancelled);
     EXPECT_TRUE(std::filesystem::is_empty(folder.path()));
@@ -86,7 +94,8 @@ TEST(Host, TakesWhatMeetsTheBriefAndKeepsItUntilTheNext) {
     const test::Folder folder;
     StandInHost host(folder.path());
     const Bytes fine = test::png(test::textured({1280, 720}));
-    const HostAnswer answer = good(host.handOver(fine, "whatever.txt", "p", test::brief("video-thumbnail")));
+    const HostAnswer answer =
+        good(host.handOver(fine, "whatever.txt", "p", test::brief("video-thumbnail")));
     EXPECT_TRUE(answer.accepted);
     EXPECT_TRUE(answer.reasons().empty());
     EXPECT_EQ(good(readFile(answer.kept)), fine);
@@ -102,7 +111,8 @@ TEST(Host, KeepsADraftAndWhatIsPublishedApart) {
     const Brief& brief = test::brief("video-thumbnail");
     EXPECT_EQ(host.state("p"), HostState::nothing);
     EXPECT_EQ(host.publish("p", brief).error().code, Code::badUsage);
-    const Bytes first = test::png(test::textured({1280, 720})), second = test::jpeg(test::textured({1280, 720}, 9));
+    const Bytes first = test::png(test::textured({1280, 720})),
+                second = test::jpeg(test::textured({1280, 720}, 9));
     ASSERT_TRUE(host.handOver(first, "a.png", "p", brief));
     EXPECT_EQ(host.state("p"), HostState::draft);
     EXPECT_FALSE(host.published("p"));
@@ -110,7 +120,9 @@ TEST(Host, KeepsADraftAndWhatIsPublishedApart) {
     EXPECT_EQ(host.state("p"), HostState::published);
     EXPECT_EQ(good(readFile(*host.published("p"))), first);
     for (const SurfaceSpec& surface : brief.surfaces) {
-        const Picture copy = good(decode(good(readFile(folder / ("p/display-" + std::to_string(surface.width) + ".jpg"))), "copy"));
+        const Picture copy = good(
+            decode(good(readFile(folder / ("p/display-" + std::to_string(surface.width) + ".jpg"))),
+                   "copy"));
         EXPECT_EQ(copy.facts.size.width, surface.width) << "recompressed to its display sizes";
     }
     ASSERT_TRUE(host.handOver(second, "b.jpg", "p", brief));
@@ -124,9 +136,12 @@ TEST(Table, EachAcceptedFormatHasItsRowAndTheBestIsMarked) {
     const Straight8 frame = test::textured({320, 180}, 40);
     Brief brief = test::brief("video-thumbnail");
     std::vector<std::size_t> told;
-    auto rows = good(releaseTable(frame, brief, {}, {}, [&](std::size_t i, const TableRow&) { told.push_back(i); }));
-    ASSERT_EQ(rows.size(), 6u) << "PNG in three ways, JPEG in two samplings, GIF; no WebP, which the brief does not take";
-    EXPECT_EQ(std::set(told.begin(), told.end()), (std::set<std::size_t>{0, 1, 2, 3, 4, 5})) << "each row is told";
+    auto rows = good(releaseTable(frame, brief, {}, {},
+                                  [&](std::size_t i, const TableRow&) { told.push_back(i); }));
+    ASSERT_EQ(rows.size(), 6u)
+        << "PNG in three ways, JPEG in two samplings, GIF; no WebP, which the brief does not take";
+    EXPECT_EQ(std::set(told.begin(), told.end()), (std::set<std::size_t>{0, 1, 2, 3, 4, 5}))
+        << "each row is told";
     EXPECT_TRUE(rows[0].best) << "exact and within the limit";
     EXPECT_EQ(rows[0].why.id, "table.exact");
     for (const TableRow& row : rows) {
@@ -136,7 +151,8 @@ TEST(Table, EachAcceptedFormatHasItsRowAndTheBestIsMarked) {
         EXPECT_EQ(good(decode(*row.file, "row")).facts.size, frame.size());
         EXPECT_EQ(row.alpha, AlphaOutcome::nothingSeeThrough);
     }
-    EXPECT_GT(rows[3].difference.ssim, rows[4].difference.ssim) << "full chroma is nearer than half";
+    EXPECT_GT(rows[3].difference.ssim, rows[4].difference.ssim)
+        << "full chroma is nearer than half";
     // Too tight for the exact one: the nearest of those that fit, and no row lies about fitting.
     brief.limit = rows[0].bytes - 1;
     rows = good(releaseTable(frame, brief, {}));
@@ -155,7 +171,8 @@ TEST(Table, EachAcceptedFormatHasItsRowAndTheBestIsMarked) {
 }
 
 TEST(Table, TellsWhatBecomesOfAlphaAndCanBeStopped) {
-    Straight8 glass = test::painted({64, 64}, [](int x, int y) { return packed(200, 30, 30, (x * y) % 256); });
+    Straight8 glass =
+        test::painted({64, 64}, [](int x, int y) { return packed(200, 30, 30, (x * y) % 256); });
     const Brief& brief = test::brief("corner-mark");
     auto rows = good(releaseTable(glass, brief, {}));
     for (const TableRow& row : rows) {
@@ -169,7 +186,8 @@ TEST(Table, TellsWhatBecomesOfAlphaAndCanBeStopped) {
     rows = good(releaseTable(glass, brief, Colour{255, 255, 255, 255}));
     for (const TableRow& row : rows) EXPECT_TRUE(row.file) << nameOf(row.encoding);
     // Nothing or all: GIF holds that.
-    glass = test::painted({64, 64}, [](int x, int) { return x < 32 ? packed(200, 30, 30, 255) : 0u; });
+    glass =
+        test::painted({64, 64}, [](int x, int) { return x < 32 ? packed(200, 30, 30, 255) : 0u; });
     for (const TableRow& row : good(releaseTable(glass, brief, {})))
         if (row.encoding.format == Content::gif) {
             EXPECT_EQ(row.alpha, AlphaOutcome::kept);
@@ -188,10 +206,14 @@ TEST(Host, RefusesWithReasonsAndChangesNothing) {
         EXPECT_TRUE(answer.kept.empty());
         return answer.reasons();
     };
-    EXPECT_EQ(refused(test::png(test::textured({1920, 1200}, 0)), "video-thumbnail").size(), 1u) << "wrong shape";
-    EXPECT_EQ(refused(test::png(test::noisy({1280, 720})), "video-thumbnail").size(), 1u) << "too heavy";
-    EXPECT_EQ(refused(test::jpeg(test::textured({100, 150})), "corner-mark").size(), 1u) << "wrong shape; that it turns solid is only told";
-    EXPECT_EQ(refused(test::bytesOf("GIF89a no picture at all......"), "video-thumbnail").size(), 1u);
+    EXPECT_EQ(refused(test::png(test::textured({1920, 1200}, 0)), "video-thumbnail").size(), 1u)
+        << "wrong shape";
+    EXPECT_EQ(refused(test::png(test::noisy({1280, 720})), "video-thumbnail").size(), 1u)
+        << "too heavy";
+    EXPECT_EQ(refused(test::jpeg(test::textured({100, 150})), "corner-mark").size(), 1u)
+        << "wrong shape; that it turns solid is only told";
+    EXPECT_EQ(refused(test::bytesOf("GIF89a no picture at all......"), "video-thumbnail").size(),
+              1u);
     EXPECT_EQ(refused({}, "video-thumbnail").size(), 1u);
     EXPECT_FALSE(host.accepted("p"));
 }
@@ -199,7 +221,8 @@ TEST(Host, RefusesWithReasonsAndChangesNothing) {
 TEST(Surfaces, ShowTheAcceptedFileAtTruePixels) {
     const auto picture = std::make_shared<const Straight8>(test::textured({1280, 720}));
     const auto surfaces =
-        good(drawSurfaces(test::brief("video-thumbnail"), {1280, 720}, [&](int) { return picture; }, {"A title", "A channel", 599}));
+        good(drawSurfaces(test::brief("video-thumbnail"), {1280, 720}, [&](int) { return picture; },
+                          {"A title", "A channel", 599}));
     ASSERT_EQ(surfaces.size(), 11u) << "five in light and dark, the television in the dark";
     for (const Surface& surface : surfaces) {
         int width = 0;
@@ -208,16 +231,20 @@ TEST(Surfaces, ShowTheAcceptedFileAtTruePixels) {
         EXPECT_EQ(surface.pieceRect.width(), width);
         EXPECT_NEAR(surface.pieceRect.height(), width * 9 / 16.0, 0.5);
         const PixelRect at = PixelRect::of(surface.pieceRect.size());
-        const Straight8 exact = rounded8(resampled(picture, true, RealRect::of(picture->size()), RealRect::of(at.size()), at));
+        const Straight8 exact = rounded8(
+            resampled(picture, true, RealRect::of(picture->size()), RealRect::of(at.size()), at));
         int differing = 0;
         for (int y = 0; y < at.height(); ++y)
             for (int x = 0; x < at.width(); ++x)
-                differing += exact.row(y)[x] != surface.picture.row(surface.pieceRect.top + y)[surface.pieceRect.left + x];
+                differing += exact.row(y)[x] != surface.picture.row(surface.pieceRect.top +
+                                                                    y)[surface.pieceRect.left + x];
         // Only the length tab lies on it.
         EXPECT_LT(differing, at.size().count() / 12) << surface.id;
         EXPECT_GT(differing, 100) << surface.id << ": the tab is drawn";
     }
-    EXPECT_TRUE(good(drawSurfaces(test::brief("free-frame"), {1280, 720}, [&](int) { return picture; }, {})).empty());
+    EXPECT_TRUE(
+        good(drawSurfaces(test::brief("free-frame"), {1280, 720}, [&](int) { return picture; }, {}))
+            .empty());
 }
 
 TEST(Demo, GoodPiecesPassAndFaultyOnesFail) {
@@ -225,7 +252,9 @@ TEST(Demo, GoodPiecesPassAndFaultyOnesFail) {
     InkStore store;
     std::map<std::string, Verdict> verdicts;
     for (const Piece& piece : made.kit.pieces)
-        verdicts[piece.id] = worstOf(good(readPiece(piece, made.kit, test::brief(piece.brief), store, Weighing::exact)).readings);
+        verdicts[piece.id] = worstOf(
+            good(readPiece(piece, made.kit, test::brief(piece.brief), store, Weighing::exact))
+                .readings);
     EXPECT_EQ(verdicts, (std::map<std::string, Verdict>{{"thumbnail", Verdict::pass},
                                                         {"thumbnail-first-try", Verdict::fail},
                                                         {"corner-mark", Verdict::pass},

@@ -16,8 +16,10 @@ RealRect inkBox(const Ink& ink) {
     for (int y = 0; y < ink.box.height(); ++y)
         for (int x = 0; x < ink.box.width(); ++x)
             if (ink.sixteen->row(3, y)[x] > 0x4000)
-                box = {std::min(box.left, x), std::min(box.top, y), std::max(box.right, x + 1), std::max(box.bottom, y + 1)};
-    return {static_cast<double>(box.left + ink.box.left), static_cast<double>(box.top + ink.box.top), static_cast<double>(box.width()),
+                box = {std::min(box.left, x), std::min(box.top, y), std::max(box.right, x + 1),
+                       std::max(box.bottom, y + 1)};
+    return {static_cast<double>(box.left + ink.box.left),
+            static_cast<double>(box.top + ink.box.top), static_cast<double>(box.width()),
             static_cast<double>(box.height())};
 }
 
@@ -46,7 +48,8 @@ TEST(Lettering, KeepsItsColoursExactWhereItIsSolid) {
     letters.colour = {12, 34, 56, 255};
     const Ink ink = drawn(letters, {outlineOf(12, {200, 100, 0, 255})});
     const RealRect box = inkBox(ink);
-    const int midX = static_cast<int>(box.centre().x) - ink.box.left, midY = static_cast<int>(box.centre().y) - ink.box.top;
+    const int midX = static_cast<int>(box.centre().x) - ink.box.left,
+              midY = static_cast<int>(box.centre().y) - ink.box.top;
     EXPECT_EQ(ink.sixteen->row(0, midY)[midX], 12 * 257);
     EXPECT_EQ(ink.sixteen->row(2, midY)[midX], 56 * 257);
     const int rimX = static_cast<int>(box.x) + 5 - ink.box.left;
@@ -90,7 +93,8 @@ TEST(Lettering, TheShippedFontsAreOfferedFirst) {
     ASSERT_GE(families.size(), 2u);
     EXPECT_EQ(families[0].name, "League Spartan");
     EXPECT_EQ(families[1].name, "Zinc Sans");
-    EXPECT_NE(std::find(families[0].styles.begin(), families[0].styles.end(), "ExtraBold"), families[0].styles.end());
+    EXPECT_NE(std::find(families[0].styles.begin(), families[0].styles.end(), "ExtraBold"),
+              families[0].styles.end());
     LetteringLayer letters;
     EXPECT_EQ(familyUsed(letters), "League Spartan");
     letters.family = "No Such Font At All";
@@ -110,13 +114,16 @@ TEST(Render, AnUnscaledPictureComesOutUnchanged) {
 }
 
 TEST(Render, OnlyTheDamageHasToBeDrawnAgain) {
-    Kit kit = test::withPicture(test::kitWith("free-frame", {200, 120}), test::textured({200, 120}), {0, 0, 200, 120});
+    Kit kit = test::withPicture(test::kitWith("free-frame", {200, 120}), test::textured({200, 120}),
+                                {0, 0, 200, 120});
     kit = test::withPicture(kit, test::textured({30, 20}, 90), {10, 10, 45, 30}, "mark.png");
     kit = test::withLetters(kit, "Hi", 40, {80.5, 30.25});
     InkStore store;
     const auto all = [&](const Kit& k) { return good(render(*k.piece("p"), k, store)); };
     const auto edits = std::vector<std::function<Result<Kit>(const Kit&)>>{
-        [](const Kit& k) { return withChangedLayer(k, "p", moved(*k.piece("p")->layer(2), 31, -4)); },
+        [](const Kit& k) {
+            return withChangedLayer(k, "p", moved(*k.piece("p")->layer(2), 31, -4));
+        },
         [](const Kit& k) {
             return withChangedLayer(k, "p", scaled(*k.piece("p")->layer(3), 1.3, 1.3, {80, 30}));
         },
@@ -135,7 +142,9 @@ TEST(Render, OnlyTheDamageHasToBeDrawnAgain) {
         EXPECT_FALSE(damage.empty()) << i;
         ASSERT_TRUE(renderInto(patched, damage, *next.piece("p"), next, store));
         const Straight8 whole = all(next);
-        EXPECT_TRUE(std::equal(whole.pixels().begin(), whole.pixels().end(), patched.pixels().begin())) << i;
+        EXPECT_TRUE(
+            std::equal(whole.pixels().begin(), whole.pixels().end(), patched.pixels().begin()))
+            << i;
         kit = next;
     }
     EXPECT_TRUE(damageBetween(*kit.piece("p"), *kit.piece("p"), kit, store).empty());
@@ -143,33 +152,40 @@ TEST(Render, OnlyTheDamageHasToBeDrawnAgain) {
 
 TEST(Render, AReleaseCarriesTheInksColourUnderNothing) {
     Kit kit =
-        test::withPicture(test::kitWith("free-frame", {40, 40}), Straight8::cleared({10, 10}, packed(9, 99, 199, 255)), {15, 15, 10, 10});
+        test::withPicture(test::kitWith("free-frame", {40, 40}),
+                          Straight8::cleared({10, 10}, packed(9, 99, 199, 255)), {15, 15, 10, 10});
     InkStore store;
     EXPECT_EQ(good(render(*kit.piece("p"), kit, store)).row(13)[20], 0u);
     EXPECT_EQ(good(releaseFrame(*kit.piece("p"), kit, store)).row(13)[20], packed(9, 99, 199, 0));
 }
 
 TEST(Render, ALayerIsPickedWhereItHasInk) {
-    Kit kit = test::withPicture(test::kitWith("free-frame", {100, 100}), test::textured({100, 100}), {0, 0, 100, 100});
-    const Straight8 ring = test::painted({40, 40}, [](int x, int) { return x < 20 ? packed(1, 1, 1, 255) : 0u; });
+    Kit kit = test::withPicture(test::kitWith("free-frame", {100, 100}), test::textured({100, 100}),
+                                {0, 0, 100, 100});
+    const Straight8 ring =
+        test::painted({40, 40}, [](int x, int) { return x < 20 ? packed(1, 1, 1, 255) : 0u; });
     kit = test::withPicture(kit, ring, {30, 30, 40, 40}, "half.png");
     InkStore store;
     good(render(*kit.piece("p"), kit, store));
     EXPECT_EQ(layerAt(*kit.piece("p"), store, {35, 50}), 2);
-    EXPECT_EQ(layerAt(*kit.piece("p"), store, {65, 50}), 1) << "the see-through half lets the click fall through";
+    EXPECT_EQ(layerAt(*kit.piece("p"), store, {65, 50}), 1)
+        << "the see-through half lets the click fall through";
     EXPECT_EQ(layerAt(*kit.piece("p"), store, {150, 50}), 0);
 }
 
 TEST(Render, AHugeLayerCostsOnlyWhatTheFrameShows) {
-    Kit kit = test::withPicture(test::kitWith("free-frame", {64, 64}), test::textured({16, 16}), {-400'000, -400'000, 800'000, 800'000});
+    Kit kit = test::withPicture(test::kitWith("free-frame", {64, 64}), test::textured({16, 16}),
+                                {-400'000, -400'000, 800'000, 800'000});
     InkStore store;
     EXPECT_TRUE(isOpaque(good(render(*kit.piece("p"), kit, store))));
-    kit = test::withLetters(test::kitWith("free-frame", {64, 64}), std::string(2000, 'W'), 4000, {-100'000, -1500});
+    kit = test::withLetters(test::kitWith("free-frame", {64, 64}), std::string(2000, 'W'), 4000,
+                            {-100'000, -1500});
     EXPECT_TRUE(render(*kit.piece("p"), kit, store).has_value());
 }
 
 TEST(Render, AMissingOriginalIsAnErrorWithASentence) {
-    Kit kit = test::withPicture(test::kitWith("free-frame", {9, 9}), test::textured({9, 9}), {0, 0, 9, 9});
+    Kit kit = test::withPicture(test::kitWith("free-frame", {9, 9}), test::textured({9, 9}),
+                                {0, 0, 9, 9});
     kit.assets.clear();
     InkStore store;
     const auto frame = render(*kit.piece("p"), kit, store);

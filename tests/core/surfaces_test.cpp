@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What surfaces are drawn with, briefs of one's own, the sum of an ink: small made pictures, numbers worked out by hand.
+// What surfaces are drawn with, briefs of one's own, the sum of an ink: small made pictures,
+// numbers worked out by hand.
 #include <gtest/gtest.h>
 
 #include "base/json.h"
@@ -36,8 +37,9 @@ TEST(Board, LaysASeeThroughPictureOverWhatStandsThere) {
 
 TEST(Board, PlacesAPartOfAPicture) {
     // Left half red, right half blue; only the right half is placed.
-    const auto picture = std::make_shared<const Straight8>(
-        painted({40, 20}, [](int x, int) { return x < 20 ? packed(255, 0, 0, 255) : packed(0, 0, 255, 255); }));
+    const auto picture = std::make_shared<const Straight8>(painted({40, 20}, [](int x, int) {
+        return x < 20 ? packed(255, 0, 0, 255) : packed(0, 0, 255, 255);
+    }));
     Board board({20, 20}, {0, 0, 0, 255});
     board.place({0, 0, 20, 20}, picture, {}, RealRect{20, 0, 20, 20});
     const Straight8 taken = board.taken();
@@ -80,29 +82,39 @@ TEST(CopyWidth, IsWhatTheHostShowsThere) {
     EXPECT_EQ(widthOn("channel-banner", "channel-desktop", {2560, 1440}), 1280);
     // The phone shows 1546 of 2560 px on 412: the whole would be 682 wide.
     EXPECT_NEAR(widthOn("channel-banner", "channel-phone", {2560, 1440}), 412 * 2560.0 / 1546, 1.5);
-    EXPECT_EQ(widthOn("channel-banner", "channel-phone", {600, 338}), 600) << "never larger than it is";
+    EXPECT_EQ(widthOn("channel-banner", "channel-phone", {600, 338}), 600)
+        << "never larger than it is";
 }
 
 TEST(Scale, OfASurfaceIsPxOfItForAPxOfTheFrame) {
     const Brief& banner = brief("channel-banner");
     for (const SurfaceSpec& spec : banner.surfaces) {
         const double scale = banner.scaleOn(spec, {2560, 1440});
-        EXPECT_NEAR(scale, spec.id == "channel-phone" ? 412 / 1546.0 : spec.id == "channel-tablet" ? 768 / 1855.0 : 0.5, 2e-3) << spec.id;
+        EXPECT_NEAR(scale,
+                    spec.id == "channel-phone"    ? 412 / 1546.0
+                    : spec.id == "channel-tablet" ? 768 / 1855.0
+                                                  : 0.5,
+                    2e-3)
+            << spec.id;
     }
     const Brief& mark = brief("corner-mark");
-    for (const SurfaceSpec& spec : mark.surfaces) EXPECT_EQ(mark.scaleOn(spec, {150, 150}), 0) << spec.id;
+    for (const SurfaceSpec& spec : mark.surfaces)
+        EXPECT_EQ(mark.scaleOn(spec, {150, 150}), 0) << spec.id;
     const Brief& header = brief("page-header");
     EXPECT_EQ(header.scaleOn(header.surfaces.front(), {970, 150}), 1);
 }
 
 TEST(Lettering, CountsWhereABannerIsSmallest) {
-    // Capitals of League Spartan ExtraBold are 0.7 em high or so: 40 px letters are 28 px on the frame and 7.5 px on a phone.
+    // Capitals of League Spartan ExtraBold are 0.7 em high or so: 40 px letters are 28 px on the
+    // frame and 7.5 px on a phone.
     const Brief& banner = brief("channel-banner");
     Kit kit = kitWith("channel-banner", {2560, 1440});
     kit = withPicture(kit, textured({2560, 1440}, 0), {0, 0, 2560, 1440});
     kit = withLetters(kit, "Small words", 40, {1100, 700});
     InkStore store;
-    const Reading reading = one(good(readPiece(kit.pieces[0], kit, banner, store, Weighing::quickBound)).readings, "lettering");
+    const Reading reading =
+        one(good(readPiece(kit.pieces[0], kit, banner, store, Weighing::quickBound)).readings,
+            "lettering");
     const double height = std::get<double>(reading.value);
     EXPECT_GT(height, 6);
     EXPECT_LT(height, 9);
@@ -114,7 +126,8 @@ TEST(Notes, TellWhatADeviceDoesNotShow) {
     Kit kit = kitWith("channel-banner", {2560, 1440});
     kit = withPicture(kit, textured({2560, 1440}, 0), {0, 0, 2560, 1440});
     // Half of it lies outside the phone's window, which begins at 507 px.
-    kit = withPicture(kit, *flat({100, 100}, packed(255, 255, 255, 255)), {457, 700, 100, 100}, "badge.png");
+    kit = withPicture(kit, *flat({100, 100}, packed(255, 255, 255, 255)), {457, 700, 100, 100},
+                      "badge.png");
     InkStore store;
     const auto read = good(readPiece(kit.pieces[0], kit, banner, store, Weighing::quickBound));
     int lost = 0;
@@ -131,7 +144,8 @@ TEST(Notes, TellWhatADeviceDoesNotShow) {
 }
 
 TEST(AlphaSum, CountsAPixelThatIsPartlyInsideInPart) {
-    const AlphaSum sum(painted({4, 3}, [](int x, int y) { return packed(0, 0, 0, x == 1 && y == 1 ? 255 : 0); }));
+    const AlphaSum sum(
+        painted({4, 3}, [](int x, int y) { return packed(0, 0, 0, x == 1 && y == 1 ? 255 : 0); }));
     EXPECT_NEAR(sum.all(), 1, 1e-12);
     EXPECT_NEAR(sum.in({0, 0, 4, 3}), 1, 1e-12);
     EXPECT_NEAR(sum.in({1.5, 1, 2, 1}), 0.5, 1e-12);
@@ -168,8 +182,10 @@ TEST(AlphaSum, OfAnInkThatOnlyMovedIsNotMeasuredAgain) {
 }
 
 TEST(Within, MakesSmallerAndNeverLarger) {
-    EXPECT_EQ(within(*flat({400, 100}, packed(1, 2, 3, 255)), {200, 200}).size(), (PixelSize{200, 50}));
-    EXPECT_EQ(within(*flat({400, 100}, packed(1, 2, 3, 255)), {800, 25}).size(), (PixelSize{100, 25}));
+    EXPECT_EQ(within(*flat({400, 100}, packed(1, 2, 3, 255)), {200, 200}).size(),
+              (PixelSize{200, 50}));
+    EXPECT_EQ(within(*flat({400, 100}, packed(1, 2, 3, 255)), {800, 25}).size(),
+              (PixelSize{100, 25}));
     const Straight8 same = within(*flat({40, 10}, packed(1, 2, 3, 255)), {200, 200});
     EXPECT_EQ(same.size(), (PixelSize{40, 10}));
     EXPECT_EQ(same.row(3)[3], packed(1, 2, 3, 255));
@@ -177,7 +193,9 @@ TEST(Within, MakesSmallerAndNeverLarger) {
 
 class OwnBriefs : public ::testing::Test {
   protected:
-    Result<std::string> keep(const OrderedJson& json) { return saveOwnBrief(json, good(dataFolder()), folder_.path()); }
+    Result<std::string> keep(const OrderedJson& json) {
+        return saveOwnBrief(json, good(dataFolder()), folder_.path());
+    }
     Folder folder_;
     OrderedJson base_ = wholeOf(brief("square-post"));
 };
@@ -185,8 +203,11 @@ class OwnBriefs : public ::testing::Test {
 TEST_F(OwnBriefs, AreKeptAndFoundAgain) {
     base_["id"] = "own-club-page";
     base_["title"] = "Club page";
-    base_["zones"].push_back(
-        {{"id", "logo"}, {"title", "Logo"}, {"role", "keep-clear"}, {"rect", {0.0, 0.0, 0.2, 0.2}}, {"provenance", "seen there"}});
+    base_["zones"].push_back({{"id", "logo"},
+                              {"title", "Logo"},
+                              {"role", "keep-clear"},
+                              {"rect", {0.0, 0.0, 0.2, 0.2}},
+                              {"provenance", "seen there"}});
     EXPECT_EQ(good(keep(base_)), "own-club-page");
     const Briefs all = good(loadBriefs(good(dataFolder()), folder_.path()));
     const Brief* found = all.find("own-club-page");
@@ -196,7 +217,8 @@ TEST_F(OwnBriefs, AreKeptAndFoundAgain) {
     // Saved again it is changed, not doubled.
     base_["title"] = "Club page, new";
     EXPECT_TRUE(keep(base_));
-    EXPECT_EQ(good(loadBriefs(good(dataFolder()), folder_.path())).find("own-club-page")->title, "Club page, new");
+    EXPECT_EQ(good(loadBriefs(good(dataFolder()), folder_.path())).find("own-club-page")->title,
+              "Club page, new");
 }
 
 TEST_F(OwnBriefs, WhatIsWrongIsToldAndNothingIsWritten) {
@@ -210,15 +232,31 @@ TEST_F(OwnBriefs, WhatIsWrongIsToldAndNothingIsWritten) {
         return kept ? std::string() : kept.error().sentence();
     };
     const auto withZone = [](OrderedJson& json, std::array<double, 4> rect, const char* id = "z") {
-        json["zones"].push_back({{"id", id}, {"title", id}, {"role", "keep-clear"}, {"rect", rect}, {"provenance", "mine"}});
+        json["zones"].push_back({{"id", id},
+                                 {"title", id},
+                                 {"role", "keep-clear"},
+                                 {"rect", rect},
+                                 {"provenance", "mine"}});
     };
-    EXPECT_NE(refused([](OrderedJson& json) { json["title"] = ""; }).find("title"), std::string::npos);
-    EXPECT_NE(refused([](OrderedJson& json) { json["formats"] = OrderedJson::array(); }).find("formats"), std::string::npos);
-    EXPECT_NE(refused([](OrderedJson& json) { json["frame"]["width"] = 0; }).find("width"), std::string::npos);
-    EXPECT_NE(refused([](OrderedJson& json) { json["id"] = "video-thumbnail"; }).find("shipped"), std::string::npos);
-    EXPECT_NE(refused([](OrderedJson& json) { json["surprise"] = 1; }).find("surprise"), std::string::npos);
-    EXPECT_NE(refused([&](OrderedJson& json) { withZone(json, {0.5, 0, 1.2, 1}); }).find("past the frame"), std::string::npos);
-    EXPECT_NE(refused([&](OrderedJson& json) { withZone(json, {0.5, 0, 0.5, 1}); }).find("no area"), std::string::npos);
+    EXPECT_NE(refused([](OrderedJson& json) { json["title"] = ""; }).find("title"),
+              std::string::npos);
+    EXPECT_NE(
+        refused([](OrderedJson& json) { json["formats"] = OrderedJson::array(); }).find("formats"),
+        std::string::npos);
+    EXPECT_NE(refused([](OrderedJson& json) { json["frame"]["width"] = 0; }).find("width"),
+              std::string::npos);
+    EXPECT_NE(refused([](OrderedJson& json) { json["id"] = "video-thumbnail"; }).find("shipped"),
+              std::string::npos);
+    EXPECT_NE(refused([](OrderedJson& json) { json["surprise"] = 1; }).find("surprise"),
+              std::string::npos);
+    EXPECT_NE(refused([&](OrderedJson& json) {
+                  withZone(json, {0.5, 0, 1.2, 1});
+              }).find("past the frame"),
+              std::string::npos);
+    EXPECT_NE(refused([&](OrderedJson& json) {
+                  withZone(json, {0.5, 0, 0.5, 1});
+              }).find("no area"),
+              std::string::npos);
     EXPECT_NE(refused([&](OrderedJson& json) {
                   withZone(json, {0, 0, 0.6, 1}, "a");
                   withZone(json, {0.5, 0, 1, 1}, "b");

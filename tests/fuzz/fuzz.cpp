@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// One libFuzzer target for each loader; which one is named by the compiler (ZL_FUZZ_LOADER). See TESTING.md.
+// One libFuzzer target for each loader; which one is named by the compiler (ZL_FUZZ_LOADER). See
+// TESTING.md.
 #include "loaders.h"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Every loader of the core behind one shape: any bytes go in, and it returns, whatever they are. Shared by the fuzzers and
-// by the test that feeds mangled seeds to them.
+// Every loader of the core behind one shape: any bytes go in, and it returns, whatever they are.
+// Shared by the fuzzers and by the test that feeds mangled seeds to them.
 #pragma once
 
 #include <functional>
@@ -24,9 +24,12 @@ struct Loader {
 };
 
 inline std::vector<Loader> loaders() {
-    const auto schema = [](const char* name) { return readFile(dataFolder().value() / "schema" / name).value(); };
+    const auto schema = [](const char* name) {
+        return readFile(dataFolder().value() / "schema" / name).value();
+    };
     const auto kitSchema = std::make_shared<Bytes>(schema("kit.schema.json"));
-    const auto briefSchema = std::make_shared<Json>(parseJson(schema("brief.schema.json"), "brief.schema.json").value());
+    const auto briefSchema =
+        std::make_shared<Json>(parseJson(schema("brief.schema.json"), "brief.schema.json").value());
     const auto text = [](ByteView bytes) { return std::string(bytes.begin(), bytes.end()); };
     return {
         {"picture",
@@ -35,9 +38,16 @@ inline std::vector<Loader> loaders() {
              static_cast<void>(readFacts(bytes, "picture"));
              return decode(bytes, "picture").has_value();
          }},
-        {"kit", [kitSchema](ByteView bytes) { return unpackKit(bytes, *kitSchema, "kit").has_value(); }},
-        {"brief", [briefSchema](ByteView bytes) { return parseBrief(bytes, *briefSchema, "brief").has_value(); }},
-        {"font", [](ByteView bytes) { return useFont(makeAsset(Bytes(bytes.begin(), bytes.end()), "font")).has_value(); }},
+        {"kit",
+         [kitSchema](ByteView bytes) { return unpackKit(bytes, *kitSchema, "kit").has_value(); }},
+        {"brief",
+         [briefSchema](ByteView bytes) {
+             return parseBrief(bytes, *briefSchema, "brief").has_value();
+         }},
+        {"font",
+         [](ByteView bytes) {
+             return useFont(makeAsset(Bytes(bytes.begin(), bytes.end()), "font")).has_value();
+         }},
         {"field", [text](ByteView bytes) { return evaluate(text(bytes)).has_value(); }},
         {"colour", [text](ByteView bytes) { return parseColour(text(bytes)).has_value(); }},
     };

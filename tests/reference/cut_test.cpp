@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Cut-outs of pictures that other libraries made and encoded, measured by NumPy: the whole way from a JPEG file to a PNG file.
+// Cut-outs of pictures that other libraries made and encoded, measured by NumPy: the whole way from
+// a JPEG file to a PNG file.
 #include "cut/edge_scan.h"
 #include "python.h"
 #include "raster/components.h"
@@ -15,16 +16,19 @@ const char* const scenes = R"(
 n, s = 240, 8
 g = (np.arange(n * s) + 0.5) / s
 X, Y = np.meshgrid(g, g)
-inside = (np.hypot(X - 70.3, Y - 80.7) < 47.2) | ((np.hypot(X - 165.4, Y - 75.2) < 50.1) & (np.hypot(X - 165.4, Y - 75.2) > 27.6))
+inside = (np.hypot(X - 70.3, Y - 80.7) < 47.2) | ((np.hypot(X - 165.4, Y - 75.2) < 50.1)
+        & (np.hypot(X - 165.4, Y - 75.2) > 27.6))
 a = np.deg2rad(19)
 u, v = np.cos(a) * (X - 120) + np.sin(a) * (Y - 185), -np.sin(a) * (X - 120) + np.cos(a) * (Y - 185)
 inside |= (np.abs(u) < 80.4) & (np.abs(v) < 22.3)
 alpha = inside.reshape(n, s, n, s).mean(axis=(1, 3))
-def mixed(F, B): return np.round(alpha[..., None] * np.array(F) + (1 - alpha[..., None]) * np.array(B)).astype(np.uint8)
+def mixed(F, B): return np.round(alpha[..., None] * np.array(F) + (1 - alpha[..., None])
+        * np.array(B)).astype(np.uint8)
 )";
 
-// Bounds as the key promises them for each kind of source (docs/edges.md); the scenes, the JPEGs (Pillow's encoder) and the error measure
-// are made apart from the core. The band is the true edge and one pixel to either side.
+// Bounds as the key promises them for each kind of source (docs/edges.md); the scenes, the JPEGs
+// (Pillow's encoder) and the error measure are made apart from the core. The band is the true edge
+// and one pixel to either side.
 TEST(KeyReference, HoldsItsBoundsOnPicturesOfAnotherEncoder) {
     const test::Folder folder;
     test::python(folder, std::string(scenes) + R"(
@@ -42,9 +46,11 @@ for name, F, B, save in (
 print('[]')
 )");
     const std::vector<std::tuple<std::string, std::string, double, double>> cases{
-        {"w0.png", "30,60,90", 0.001, 0.5},      {"g0.png", "30,30,40", 0.001, 0.5},   {"w444.jpg", "30,60,90", 0.012, 4.5},
-        {"w420.jpg", "30,60,90", 0.012, 4.5},    {"p420.png", "30,60,90", 0.012, 4.5}, {"r420.jpg", "200,30,40", 0.012, 4.5},
-        {"l420.jpg", "196,198,200", 0.036, 8.5}, {"g444.jpg", "30,30,40", 0.022, 5.0}, {"g420.jpg", "30,30,40", 0.035, 9.5}};
+        {"w0.png", "30,60,90", 0.001, 0.5},      {"g0.png", "30,30,40", 0.001, 0.5},
+        {"w444.jpg", "30,60,90", 0.012, 4.5},    {"w420.jpg", "30,60,90", 0.012, 4.5},
+        {"p420.png", "30,60,90", 0.012, 4.5},    {"r420.jpg", "200,30,40", 0.012, 4.5},
+        {"l420.jpg", "196,198,200", 0.036, 8.5}, {"g444.jpg", "30,30,40", 0.022, 5.0},
+        {"g420.jpg", "30,30,40", 0.035, 9.5}};
     for (const auto& [file, ink, alphaBound, colourBound] : cases) {
         SCOPED_TRACE(file);
         zledge(folder, "cut " + file + " --key auto --reach everywhere --out out-" + file + ".png");
@@ -57,7 +63,9 @@ for dy in (-1, 0, 1):
     for dx in (-1, 0, 1): band |= np.roll(np.roll(edge, dy, 0), dx, 1)
 got = im[..., 3] / 255
 ea = np.abs(got - alpha)[band].mean()
-ec = np.mean([np.abs(alpha[..., None] * F + (1 - alpha[..., None]) * b - got[..., None] * im[..., :3] - (1 - got[..., None]) * b)[band].mean() for b in (0, 255)])
+a, g = alpha[..., None], got[..., None]
+ec = np.mean([np.abs(a * F + (1 - a) * b - g * im[..., :3] - (1 - g) * b)[band].mean()
+              for b in (0, 255)])
 print(json.dumps([float(ea), float(ec)]))
 )");
         EXPECT_LE(errors[0].get<double>(), alphaBound);
@@ -68,19 +76,23 @@ print(json.dumps([float(ea), float(ec)]))
 // Written files are whole for libpng's own checker (pngcheck) and for an independent decoder.
 TEST(KeyReference, WritesPngsThatOthersRead) {
     const test::Folder folder;
-    test::python(folder,
-                 std::string(scenes) + "Image.fromarray(mixed((30, 60, 90), (255, 255, 255)), 'RGB').save(folder + 'a.png')\nprint('[]')");
+    test::python(folder, std::string(scenes) +
+                             "Image.fromarray(mixed((30, 60, 90), (255, 255, 255)), "
+                             "'RGB').save(folder + 'a.png')\nprint('[]')");
     zledge(folder, "cut a.png --key auto --trim 4 --out cut.png");
     EXPECT_EQ(::system(("pngcheck -q '" + (folder / "cut.png").string() + "'").c_str()), 0);
-    const Json seen = test::python(folder, "im = Image.open(folder + 'cut.png')\nprint(json.dumps([im.mode, im.size[0], im.size[1]]))");
+    const Json seen =
+        test::python(folder,
+                     "im = Image.open(folder + 'cut.png')\nprint(json.dumps([im.mode, im.size[0], "
+                     "im.size[1]]))");
     const Picture ours = good(decode(good(readFile(folder / "cut.png")), "cut.png"));
     EXPECT_EQ(seen[0], "RGBA");
     EXPECT_EQ(seen[1], ours.facts.size.width);
     EXPECT_EQ(seen[2], ours.facts.size.height);
 }
 
-// Kinds of file that others write: a palette with alpha, 16 bit, grey, grey with alpha, one-bit alpha. Each is keyed and read, the same
-// disc comes out.
+// Kinds of file that others write: a palette with alpha, 16 bit, grey, grey with alpha, one-bit
+// alpha. Each is keyed and read, the same disc comes out.
 TEST(KeyReference, TakesPalettesSixteenBitAndGrey) {
     const test::Folder folder;
     test::python(folder, R"(
@@ -109,23 +121,30 @@ print('[]')
         EXPECT_NEAR(inkOf(std::string("out-") + name), area, area * 0.005) << name;
     }
     for (const char* name : {"la.png", "pa.png", "one.gif"}) {
-        EXPECT_NEAR(inkOf(name), area, area * 0.03) << name;  // one bit of alpha counts whole pixels
+        EXPECT_NEAR(inkOf(name), area, area * 0.03)
+            << name;  // one bit of alpha counts whole pixels
         // A border that is see-through leaves nothing to key: said, and nothing is written.
-        const int status = ::system(
-            ("cd '" + folder.path().string() + "' && '" + test::zledgeProgram() + "' cut " + name + " --key auto --out no.png 2>.err")
-                .c_str());
+        const int status =
+            ::system(("cd '" + folder.path().string() + "' && '" + test::zledgeProgram() +
+                      "' cut " + name + " --key auto --out no.png 2>.err")
+                         .c_str());
         EXPECT_EQ(WEXITSTATUS(status), 1) << name;
-        EXPECT_NE(test::textOf(good(readFile(folder / ".err"))).find("see-through already"), std::string::npos);
-        const int edges =
-            ::system(("cd '" + folder.path().string() + "' && '" + test::zledgeProgram() + "' edges " + name + " >.out").c_str());
-        EXPECT_EQ(WEXITSTATUS(edges), std::string(name) == "one.gif" ? 1 : 0) << name << ": alpha of one bit is stepped";
+        EXPECT_NE(test::textOf(good(readFile(folder / ".err"))).find("see-through already"),
+                  std::string::npos);
+        const int edges = ::system(("cd '" + folder.path().string() + "' && '" +
+                                    test::zledgeProgram() + "' edges " + name + " >.out")
+                                       .c_str());
+        EXPECT_EQ(WEXITSTATUS(edges), std::string(name) == "one.gif" ? 1 : 0)
+            << name << ": alpha of one bit is stepped";
     }
 }
 
 // Circles against coverage counted over 64 x 64 points a pixel by NumPy: every pixel within 2/255.
 TEST(ShapeReference, CirclesAgreeWithCountedCoverage) {
     const test::Folder folder;
-    test::put(folder, "flat.png", test::png(test::painted({100, 90}, [](int, int) { return packed(20, 90, 160, 255); })));
+    test::put(
+        folder, "flat.png",
+        test::png(test::painted({100, 90}, [](int, int) { return packed(20, 90, 160, 255); })));
     zledge(folder, "cut flat.png --circle 48.3,44.75,37.6 --out circle.png");
     const Json off = test::python(folder, R"(
 s = 64
@@ -139,23 +158,29 @@ print(json.dumps([float(np.abs(got - truth).max()), float(got.sum() / 255 / (np.
     EXPECT_NEAR(off[1].get<double>(), 1, 0.0005);
 }
 
-// Depth in the ink is erosion: by a 3 x 3 square where the nearest clear centre is at least 1.5 px away, by 5 x 5 at 2.9 px.
+// Depth in the ink is erosion: by a 3 x 3 square where the nearest clear centre is at least 1.5 px
+// away, by 5 x 5 at 2.9 px.
 TEST(DepthReference, AgreesWithErosion) {
     const test::Folder folder;
     const Json eroded = test::python(folder, R"(
 from skimage.morphology import binary_erosion
 rng = np.random.default_rng(11)
 mask = rng.random((50, 70)) < 0.97
-Image.fromarray(np.dstack([np.full(mask.shape, 90, np.uint8)] * 3 + [np.where(mask, 255, 12).astype(np.uint8)]), 'RGBA').save(folder + 'm.png')
-print(json.dumps([binary_erosion(mask, np.ones((n, n), bool))[3:-3, 3:-3].astype(int).tolist() for n in (3, 5)]))
+Image.fromarray(np.dstack([np.full(mask.shape, 90, np.uint8)] * 3 + [np.where(mask, 255,
+        12).astype(np.uint8)]), 'RGBA').save(folder + 'm.png')
+print(json.dumps([binary_erosion(mask, np.ones((n, n), bool))[3:-3, 3:-3].astype(int).tolist()
+        for n in (3, 5)]))
 )");
     const Picture picture = good(decode(good(readFile(folder / "m.png")), "m.png"));
     int deep = 0;
     for (int y = 3; y < 47; ++y)
         for (int x = 3; x < 67; ++x)
             for (const bool deeper : {false, true}) {
-                const bool truth = eroded[deeper ? 1 : 0][static_cast<std::size_t>(y - 3)][static_cast<std::size_t>(x - 3)].get<int>() != 0;
-                ASSERT_EQ(isDeep(*picture.pixels, x, y, deeper), truth) << x << ' ' << y << ' ' << deeper;
+                const bool truth = eroded[deeper ? 1 : 0][static_cast<std::size_t>(y - 3)]
+                                         [static_cast<std::size_t>(x - 3)]
+                                             .get<int>() != 0;
+                ASSERT_EQ(isDeep(*picture.pixels, x, y, deeper), truth)
+                    << x << ' ' << y << ' ' << deeper;
                 deep += truth;
             }
     EXPECT_GT(deep, 1000);
@@ -179,8 +204,11 @@ print(json.dumps(out))
 )");
     for (const auto& row : labels) {
         const auto mask = row[0].get<std::vector<int>>();
-        for (const auto& [neighbours, index] : {std::pair{Neighbours::four, 1u}, std::pair{Neighbours::eight, 2u}}) {
-            const Components ours({83, 61}, neighbours, [&](int x, int y) { return mask[static_cast<std::size_t>(y * 83 + x)] != 0; });
+        for (const auto& [neighbours, index] :
+             {std::pair{Neighbours::four, 1u}, std::pair{Neighbours::eight, 2u}}) {
+            const Components ours({83, 61}, neighbours, [&](int x, int y) {
+                return mask[static_cast<std::size_t>(y * 83 + x)] != 0;
+            });
             std::vector<long long> sizes;
             for (const auto& component : ours.all()) sizes.push_back(component.pixels);
             std::sort(sizes.begin(), sizes.end());

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Finishes against analytic coverage and double-precision convolution, worked out apart from the core with NumPy.
+// Finishes against analytic coverage and double-precision convolution, worked out apart from the
+// core with NumPy.
 #include "finish/finish.h"
 
 #include "python.h"
@@ -25,15 +26,18 @@ void write(const test::Folder& folder, const std::string& name, const Ink& ink, 
     const PixelRect seen = ink.box.intersected(PixelRect::of(size));
     for (int y = seen.top; y < seen.bottom; ++y)
         for (int x = seen.left; x < seen.right; ++x) {
-            const auto code = [&](int c) { return (ink.sixteen->row(c, y - ink.box.top)[x - ink.box.left] + 128) / 257; };
+            const auto code = [&](int c) {
+                return (ink.sixteen->row(c, y - ink.box.top)[x - ink.box.left] + 128) / 257;
+            };
             out.row(y)[x] = packed(code(0), code(1), code(2), code(3));
         }
     test::put(folder, name, test::png(out));
 }
 
-// Shapes whose coverage is known: a disc, and a rectangle turned by 23 degrees. A pixel's share is counted over 32 x 32 points;
-// the outline of width w covers what the shape grown by w covers (a turned rectangle grown by w has round corners). In the edge
-// the mean error is at most 0.01 and none is more than 0.05, on every width.
+// Shapes whose coverage is known: a disc, and a rectangle turned by 23 degrees. A pixel's share is
+// counted over 32 x 32 points; the outline of width w covers what the shape grown by w covers (a
+// turned rectangle grown by w has round corners). In the edge the mean error is at most 0.01 and
+// none is more than 0.05, on every width.
 TEST(Outline, AgreesWithAnalyticCoverage) {
     const test::Folder folder;
     test::python(folder, R"(
@@ -46,7 +50,8 @@ def disc():
     return np.hypot(X - 80.3, Y - 79.6) - 41.7
 def box():
     a = np.deg2rad(23)
-    u, v = np.cos(a) * (X - 80.2) + np.sin(a) * (Y - 80.9), -np.sin(a) * (X - 80.2) + np.cos(a) * (Y - 80.9)
+    u, v = np.cos(a) * (X - 80.2) + np.sin(a) * (Y - 80.9), -np.sin(a) * (X
+            - 80.2) + np.cos(a) * (Y - 80.9)
     du, dv = np.abs(u) - 47.25, np.abs(v) - 28.5
     return np.hypot(np.maximum(du, 0), np.maximum(dv, 0)) + np.minimum(np.maximum(du, dv), 0)
 for name, distance in (('disc', disc()), ('box', box())):
@@ -60,11 +65,13 @@ print('[]')
     for (const char* shape : {"disc", "box"})
         for (const double w : {0.5, 1.0, 2.5, 6.0, 13.0}) {
             const Ink ink = inkIn(folder, std::string(shape) + ".png");
-            const Ink rimmed = finished(ink, std::vector{outlineOf(w, {0, 0, 255, 255})}, PixelRect::of(ink.box.size()));
+            const Ink rimmed = finished(ink, std::vector{outlineOf(w, {0, 0, 255, 255})},
+                                        PixelRect::of(ink.box.size()));
             write(folder, "ours.png", rimmed, ink.box.size());
             char script[600];
             std::snprintf(script, sizeof script, R"(
-want = np.load(folder + '%s-%g.npy'); got = np.asarray(Image.open(folder + 'ours.png').convert('RGBA'))[..., 3] / 255
+want = np.load(folder + '%s-%g.npy'); got = np.asarray(Image.open(folder
+        + 'ours.png').convert('RGBA'))[..., 3] / 255
 edge = (want > 0.002) & (want < 0.998)
 error = np.abs(want - got)
 print(json.dumps([float(error[edge].mean()), float(error.max())]))
@@ -76,8 +83,9 @@ print(json.dumps([float(error[edge].mean()), float(error.max())]))
         }
 }
 
-// CSS Backgrounds and Borders Level 3, 6.2: a blur radius b is a Gaussian of standard deviation b / 2. The same shape, moved and
-// convolved in double precision over 6 standard deviations: at most one code value apart.
+// CSS Backgrounds and Borders Level 3, 6.2: a blur radius b is a Gaussian of standard deviation b
+// / 2. The same shape, moved and convolved in double precision over 6 standard deviations: at most
+// one code value apart.
 TEST(Shadow, AgreesWithAGaussianInDoublePrecision) {
     const test::Folder folder;
     test::python(folder, R"(
@@ -97,7 +105,8 @@ print('[]')
         shadow.set("blur", blur);
         shadow.set("opacity", 100);
         shadow.colour = {0, 0, 0, 255};
-        write(folder, "ours.png", finished(ink, std::vector{shadow}, PixelRect::of(ink.box.size())), ink.box.size());
+        write(folder, "ours.png", finished(ink, std::vector{shadow}, PixelRect::of(ink.box.size())),
+              ink.box.size());
         char script[900];
         std::snprintf(script, sizeof script, R"(
 a = np.asarray(Image.open(folder + 'in.png').convert('RGBA'))[..., 3] / 255.0
@@ -130,10 +139,12 @@ print('[]')
 )");
     const Ink ink = inkIn(folder, "in.png");
     for (const double w : {3.0, 7.5, 12.25}) {
-        const Ink rimmed = finished(ink, std::vector{outlineOf(w, {9, 9, 9, 255})}, PixelRect::of(ink.box.size()));
+        const Ink rimmed =
+            finished(ink, std::vector{outlineOf(w, {9, 9, 9, 255})}, PixelRect::of(ink.box.size()));
         double area = 0;
         for (int y = 0; y < rimmed.box.height(); ++y)
-            for (int x = 0; x < rimmed.box.width(); ++x) area += rimmed.sixteen->row(3, y)[x] / 65535.0;
+            for (int x = 0; x < rimmed.box.width(); ++x)
+                area += rimmed.sixteen->row(3, y)[x] / 65535.0;
         // The radius of a disc of that area.
         EXPECT_NEAR(std::sqrt(area / std::numbers::pi), 30.4 + w, 0.1) << w;
     }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Where the tests find what they run. Told to one source file, so that a compilation cache answers for all others in any folder.
+// Where the tests find what they run. Told to one source file, so that a compilation cache answers
+// for all others in any folder.
 #pragma once
 
 #include <string>

@@ -53,16 +53,19 @@ inline Straight8 painted(PixelSize size, const std::function<std::uint32_t(int, 
 // Neither flat nor noise: slopes in each channel with a hashed grain.
 inline Straight8 textured(PixelSize size, int grain = 24) {
     return painted(size, [=](int x, int y) {
-        const std::uint32_t n = (static_cast<std::uint32_t>(x) * 2654435761u) ^ (static_cast<std::uint32_t>(y) * 2246822519u);
+        const std::uint32_t n = (static_cast<std::uint32_t>(x) * 2654435761u) ^
+                                (static_cast<std::uint32_t>(y) * 2246822519u);
         const int g = grain == 0 ? 0 : static_cast<int>((n ^ n >> 13) * 1274126177u >> 24) % grain;
-        return packed(std::min(255, 200 * x / size.width + g), std::min(255, 200 * y / size.height + g), std::min(255, 90 + g), 255);
+        return packed(std::min(255, 200 * x / size.width + g),
+                      std::min(255, 200 * y / size.height + g), std::min(255, 90 + g), 255);
     });
 }
 
 // Every byte independent: no encoder makes it small.
 inline Straight8 noisy(PixelSize size) {
     return painted(size, [](int x, int y) {
-        std::uint32_t n = static_cast<std::uint32_t>(x) * 2654435761u + static_cast<std::uint32_t>(y) * 2246822519u + 1;
+        std::uint32_t n = static_cast<std::uint32_t>(x) * 2654435761u +
+                          static_cast<std::uint32_t>(y) * 2246822519u + 1;
         n ^= n >> 15;
         n *= 0x2c1b3c6du;
         n ^= n >> 12;
@@ -84,6 +87,14 @@ inline Reading one(const std::vector<Reading>& readings, const std::string& id) 
         if (reading.id == id) return reading;
     ADD_FAILURE() << "no reading " << id;
     return {};
+}
+
+// What a bar is made of; nothing for another kind.
+inline const BarLayer* barOf(const Layer& layer) {
+    return std::get_if<BarLayer>(&layer.what);
+}
+inline BarLayer* barOf(Layer& layer) {
+    return std::get_if<BarLayer>(&layer.what);
 }
 
 inline const Briefs& briefs() {
@@ -113,7 +124,8 @@ inline Kit kitWith(const std::string& briefId, PixelSize frame) {
 }
 
 // The kit with a picture on top, shown at `place`, named after its file.
-inline Kit withPicture(Kit kit, const Straight8& raster, RealRect place, const std::string& name = "dusk.png") {
+inline Kit withPicture(Kit kit, const Straight8& raster, RealRect place,
+                       const std::string& name = "dusk.png") {
     const Asset asset = makeAsset(png(raster), name);
     kit = withAsset(kit, asset);
     Layer layer;

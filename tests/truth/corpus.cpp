@@ -37,7 +37,8 @@ class Table : public ::testing::Environment {
   public:
     void TearDown() override {
         std::string text = "| what | seen | goal |\n|---|---|---|\n";
-        for (const Row& r : rows()) text += fmt::format("| {} | {} | {} |\n", r.what, r.seen, r.goal);
+        for (const Row& r : rows())
+            text += fmt::format("| {} | {} | {} |\n", r.what, r.seen, r.goal);
         fmt::print("{}", text);
         const std::string file = told("ZL_TRUTH_WRITE");
         if (!file.empty()) std::ofstream(file) << text;
@@ -48,7 +49,8 @@ const auto* const table = ::testing::AddGlobalTestEnvironment(new Table);
 }  // namespace
 
 Path corpusFolder() {
-    const std::string chosen = told("ZL_CORPUS"), cache = told("XDG_CACHE_HOME"), home = told("HOME");
+    const std::string chosen = told("ZL_CORPUS"), cache = told("XDG_CACHE_HOME"),
+                      home = told("HOME");
     if (!chosen.empty()) return chosen;
     return (cache.empty() ? Path(home) / ".cache" : Path(cache)) / "zinc-ledge/corpus";
 }
@@ -58,14 +60,17 @@ std::vector<Item> items(const std::string& kind) {
     const bool tuning = told("ZL_TRUTH_HALF") == "tune";
     for (const auto& entry : std::filesystem::recursive_directory_iterator(corpusFolder() / kind)) {
         if (entry.path().extension() != ".png") continue;
-        Item item{entry.path().parent_path().filename().string(), entry.path().stem().string(), entry.path()};
+        Item item{entry.path().parent_path().filename().string(), entry.path().stem().string(),
+                  entry.path()};
         // A photograph's parts stay with it.
-        const std::string name = kind == "photos" ? item.name.substr(0, item.name.find('-')) : item.family + "/" + item.name;
+        const std::string name = kind == "photos" ? item.name.substr(0, item.name.find('-'))
+                                                  : item.family + "/" + item.name;
         if (kind != "faces" && (hashOf(name) % 2 == 0) != tuning) continue;
         all.push_back(std::move(item));
     }
     std::sort(all.begin(), all.end(), [](const Item& a, const Item& b) { return a.file < b.file; });
-    if (all.size() < 10 && kind != "faces") throw std::runtime_error("the corpus is missing: scripts/corpus.sh brings it");
+    if (all.size() < 10 && kind != "faces")
+        throw std::runtime_error("the corpus is missing: scripts/corpus.sh brings it");
     return all;
 }
 

@@ -1,9 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The real pictures that the truth tests look at (scripts/corpus.sh brings them), and the table of what was seen on them.
+// The real pictures that the truth tests look at (scripts/corpus.sh brings them), and the table of
+// what was seen on them.
 //
-// The pictures are in two halves, told apart by their names alone: thresholds are tuned on one and reported on the other.
-// ZL_TRUTH_HALF=tune looks at the first instead; ZL_TRUTH_LIST=1 names each picture that is not as it should be;
-// ZL_TRUTH_WRITE=FILE writes the table.
+// The pictures are in two halves, told apart by their names alone: thresholds are tuned on one and
+// reported on the other. ZL_TRUTH_HALF=tune looks at the first instead; ZL_TRUTH_LIST=1 names each
+// picture that is not as it should be; ZL_TRUTH_WRITE=FILE writes the table.
 #pragma once
 
 #include <string>
@@ -19,7 +20,8 @@ struct Item {
     Path file;
 };
 
-// Of "icons", "large", "photos", "faces": those of the half that is looked at, in the order of their names. All of "faces".
+// Of "icons", "large", "photos", "faces": those of the half that is looked at, in the order of
+// their names. All of "faces".
 std::vector<Item> items(const std::string& kind);
 Path corpusFolder();
 Straight8 pictureOf(const Item& item);

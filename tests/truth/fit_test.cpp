@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// JPEGs under a limit against Pillow's own, each quality in each sampling, optimised and in scans; PNGs against optipng and zopflipng.
+// JPEGs under a limit against Pillow's own, each quality in each sampling, optimised and in scans;
+// PNGs against optipng and zopflipng.
 #include <fmt/core.h>
 
 #include <cmath>
@@ -22,7 +23,8 @@ std::string printed(const std::string& command) {
     return out;
 }
 
-// The JPEG of Pillow's that fits with the highest SSIM, of the highest quality that fits in each sampling.
+// The JPEG of Pillow's that fits with the highest SSIM, of the highest quality that fits in each
+// sampling.
 constexpr auto bruteForce = R"(
 import io, sys
 from PIL import Image
@@ -33,7 +35,8 @@ for sampling in (0, 1, 2):
     for quality in range(1, 101):
         for progressive in (False, True):
             out = io.BytesIO()
-            picture.save(out, 'JPEG', quality=quality, subsampling=sampling, optimize=True, progressive=progressive)
+            picture.save(out, 'JPEG', quality=quality, subsampling=sampling, optimize=True,
+                    progressive=progressive)
             if len(out.getvalue()) <= limit: best = out.getvalue()
     if best: open(sys.argv[3] + str(sampling) + '.jpg', 'wb').write(best)
 )";
@@ -43,7 +46,9 @@ TEST(Fit, IsNoWorseThanBruteForce) {
     std::erase_if(all, [](const Item& i) { return i.name.find('-') != std::string::npos; });
     if (all.size() > 12) all.resize(12);
     const test::Folder folder;
-    if (const auto done = writeFile(folder / "brute.py", test::bytesOf(bruteForce), Replace::yes); !done) FAIL();
+    if (const auto done = writeFile(folder / "brute.py", test::bytesOf(bruteForce), Replace::yes);
+        !done)
+        FAIL();
     std::string seen;
     for (const long long limit : {60'000LL, 20'000LL}) {
         std::vector<double> ahead(all.size());
@@ -54,23 +59,29 @@ TEST(Fit, IsNoWorseThanBruteForce) {
             options.limit = limit;
             const auto ours = fitToLimit(photo, options);
             const std::string stem = (folder / fmt::format("{}-{}-", i, limit)).string();
-            printed(fmt::format("'{}' '{}' '{}' {} '{}'", test::referencePython(), (folder / "brute.py").string(), all[i].file.string(),
-                                limit, stem));
+            printed(fmt::format("'{}' '{}' '{}' {} '{}'", test::referencePython(),
+                                (folder / "brute.py").string(), all[i].file.string(), limit, stem));
             double theirs = -1;
             for (int sampling = 0; sampling < 3; ++sampling) {
                 const auto bytes = readFile(stem + std::to_string(sampling) + ".jpg");
-                if (bytes) theirs = std::max(theirs, ssim(photo, *test::good(decode(*bytes, "theirs")).pixels));
+                if (bytes)
+                    theirs =
+                        std::max(theirs, ssim(photo, *test::good(decode(*bytes, "theirs")).pixels));
             }
             if (!ours && theirs < 0) return;  // nothing fits for either
             ahead[i] = (ours ? ours->difference.ssim : -1) - theirs;
-            if (ahead[i] < 0) list(fmt::format("fit behind at {}", limit), all[i], fmt::format("{:.4f}", ahead[i]));
+            if (ahead[i] < 0)
+                list(fmt::format("fit behind at {}", limit), all[i],
+                     fmt::format("{:.4f}", ahead[i]));
         });
         double mean = 0;
         for (const double a : ahead) mean += a / static_cast<double>(all.size());
         seen += fmt::format("{}{:+.4f}", seen.empty() ? "" : " / ", mean);
         EXPECT_GE(mean, 0) << limit;
     }
-    row(fmt::format("`fit`, mean SSIM in front of brute force on {} photographs, 60 kB / 20 kB", all.size()), seen, "≥ 0 in front");
+    row(fmt::format("`fit`, mean SSIM in front of brute force on {} photographs, 60 kB / 20 kB",
+                    all.size()),
+        seen, "≥ 0 in front");
 }
 
 TEST(Png, IsNearlyAsSmallAsTheBestOfTwoOptimisers) {
@@ -82,15 +93,23 @@ TEST(Png, IsNearlyAsSmallAsTheBestOfTwoOptimisers) {
         const Straight8 icon = pictureOf(all[i]);
         const auto bytes = test::png(icon);
         ours[i] = static_cast<double>(bytes.size());
-        const std::string in = (folder / fmt::format("{}.png", i)).string(), one = in + ".one.png", two = in + ".two.png";
+        const std::string in = (folder / fmt::format("{}.png", i)).string(), one = in + ".one.png",
+                          two = in + ".two.png";
         if (!writeFile(in, bytes, Replace::yes)) return;
-        printed(fmt::format("optipng -quiet -o2 -out '{}' '{}' && zopflipng -y '{}' '{}' >/dev/null", one, in, in, two));
-        best[i] = static_cast<double>(std::min(std::filesystem::file_size(one), std::filesystem::file_size(two)));
-        if (ours[i] > 1.1 * best[i]) list("png larger", all[i], fmt::format("{:.0f} against {:.0f}", ours[i], best[i]));
+        printed(
+            fmt::format("optipng -quiet -o2 -out '{}' '{}' && zopflipng -y '{}' '{}' >/dev/null",
+                        one, in, in, two));
+        best[i] = static_cast<double>(
+            std::min(std::filesystem::file_size(one), std::filesystem::file_size(two)));
+        if (ours[i] > 1.1 * best[i])
+            list("png larger", all[i], fmt::format("{:.0f} against {:.0f}", ours[i], best[i]));
     });
     double logs = 0;
-    for (std::size_t i = 0; i < all.size(); ++i) logs += std::log(ours[i] / best[i]) / static_cast<double>(all.size());
-    row(fmt::format("PNG of {} icons, bytes for one of the best of optipng -o2 and zopflipng (geometric mean)", all.size()),
+    for (std::size_t i = 0; i < all.size(); ++i)
+        logs += std::log(ours[i] / best[i]) / static_cast<double>(all.size());
+    row(fmt::format("PNG of {} icons, bytes for one of the best of optipng -o2 and zopflipng "
+                    "(geometric mean)",
+                    all.size()),
         fmt::format("{:.3f}", std::exp(logs)), "≤ 1.03");
     EXPECT_LE(std::exp(logs), 1.05);
 }

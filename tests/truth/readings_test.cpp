@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// How often readings speak on clean, professionally made icons, and whether a full matte in the same icons is told.
+// How often readings speak on clean, professionally made icons, and whether a full matte in the
+// same icons is told.
 #include <fmt/core.h>
 
 #include <map>
@@ -26,7 +27,8 @@ TEST(Icons, CleanOnesAreLeftInPeace) {
     };
     std::vector<Seen> seen(all.size());
     forAll(all, [&](std::size_t i) {
-        const auto read = test::good(readPictureFile(test::good(readFile(all[i].file)), "mark.png", test::brief("corner-mark")));
+        const auto read = test::good(readPictureFile(test::good(readFile(all[i].file)), "mark.png",
+                                                     test::brief("corner-mark")));
         for (const Reading& r : read.readings) {
             seen[i].verdicts[r.id] = r.verdict;
             seen[i].says[r.id] = english(r.says);
@@ -49,7 +51,8 @@ TEST(Icons, CleanOnesAreLeftInPeace) {
         families[all[i].family].first += seen[i].verdicts["fringe"] >= Verdict::watch;
     }
     const auto of = all.size();
-    row(fmt::format("`fringe` fails on {} clean icons at 150 px", of), fmt::format("{:.1f} %", percent(fails["fringe"], of)), "≤ 2 %");
+    row(fmt::format("`fringe` fails on {} clean icons at 150 px", of),
+        fmt::format("{:.1f} %", percent(fails["fringe"], of)), "≤ 2 %");
     std::string worst;
     double most = -1;
     for (const auto& [name, counts] : families)
@@ -57,7 +60,8 @@ TEST(Icons, CleanOnesAreLeftInPeace) {
             most = percent(counts.first, counts.second);
             worst = name;
         }
-    row("`fringe` speaks (watch or fail) on them", fmt::format("{:.1f} % (the worst family {:.0f} %)", percent(speaks["fringe"], of), most),
+    row("`fringe` speaks (watch or fail) on them",
+        fmt::format("{:.1f} % (the worst family {:.0f} %)", percent(speaks["fringe"], of), most),
         "≤ 10 %");
     EXPECT_LE(percent(fails["fringe"], of), 2);
     EXPECT_LE(percent(speaks["fringe"], of), 10);
@@ -66,12 +70,14 @@ TEST(Icons, CleanOnesAreLeftInPeace) {
     for (const ReadingRow& reading : allReadings()) {
         const std::string id(reading.id);
         if (id == "fringe" || id == "frame" || !seen[0].verdicts.contains(id)) continue;
-        row(fmt::format("`{}` speaks on them", id), fmt::format("{:.1f} %", percent(speaks[id], of)), "≤ 10 %");
+        row(fmt::format("`{}` speaks on them", id),
+            fmt::format("{:.1f} %", percent(speaks[id], of)), "≤ 10 %");
         EXPECT_LE(percent(speaks[id], of), 10) << id;
     }
 }
 
-// The damage the eye would meet, from the icon itself: the 90th percentile over its crisp edge, on the worst of three backdrops.
+// The damage the eye would meet, from the icon itself: the 90th percentile over its crisp edge, on
+// the worst of three backdrops.
 double trueDamage(const Straight8& clean, const Straight8& matted) {
     std::vector<double> damage;
     for (const Spot& s : edgePixelsOf(clean).crisp) {
@@ -80,7 +86,8 @@ double trueDamage(const Straight8& clean, const Straight8& matted) {
         double most = 0;
         for (const double b : {255.0, 0.0, 128.0}) {
             const auto over = [&](std::uint32_t c) {
-                return labOf(redOf(c) * a + b * (1 - a), greenOf(c) * a + b * (1 - a), blueOf(c) * a + b * (1 - a));
+                return labOf(redOf(c) * a + b * (1 - a), greenOf(c) * a + b * (1 - a),
+                             blueOf(c) * a + b * (1 - a));
             };
             most = std::max(most, differenceCie2000(over(p), over(q)));
         }
@@ -94,8 +101,8 @@ double trueDamage(const Straight8& clean, const Straight8& matted) {
 TEST(Icons, AFullMatteIsTold) {
     const auto all = items("icons");
     std::size_t judged = 0, missed = 0;
-    for (const auto& [name, ground] :
-         std::map<std::string, std::array<int, 3>>{{"white", {255, 255, 255}}, {"black", {0, 0, 0}}, {"green", {0, 177, 64}}}) {
+    for (const auto& [name, ground] : std::map<std::string, std::array<int, 3>>{
+             {"white", {255, 255, 255}}, {"black", {0, 0, 0}}, {"green", {0, 177, 64}}}) {
         std::vector<int> state(all.size());
         forAll(all, [&](std::size_t i) {
             const Straight8 clean = pictureOf(all[i]);
@@ -104,20 +111,25 @@ TEST(Icons, AFullMatteIsTold) {
                 const int a = alphaOf(p);
                 if (a == 0) return 0u;
                 const auto mix = [&](int v, int b) { return (v * a + b * (255 - a) + 127) / 255; };
-                return packed(mix(redOf(p), ground[0]), mix(greenOf(p), ground[1]), mix(blueOf(p), ground[2]), a);
+                return packed(mix(redOf(p), ground[0]), mix(greenOf(p), ground[1]),
+                              mix(blueOf(p), ground[2]), a);
             });
             // What is well over the limit of a fail must at least be spoken of.
             if (trueDamage(clean, matted) <= 12) return;
-            const auto read = test::good(readPictureFile(test::png(matted), "mark.png", test::brief("corner-mark")));
+            const auto read = test::good(
+                readPictureFile(test::png(matted), "mark.png", test::brief("corner-mark")));
             state[i] = test::one(read.readings, "fringe").verdict >= Verdict::watch ? 1 : 2;
-            if (state[i] == 2) list("missed " + name, all[i], english(test::one(read.readings, "fringe").says));
+            if (state[i] == 2)
+                list("missed " + name, all[i], english(test::one(read.readings, "fringe").says));
         });
         for (const int s : state) {
             judged += s > 0;
             missed += s == 2;
         }
     }
-    row(fmt::format("full mattes of white, black and green missed, of {} that the eye meets (ΔE00 over 12)", judged),
+    row(fmt::format(
+            "full mattes of white, black and green missed, of {} that the eye meets (ΔE00 over 12)",
+            judged),
         fmt::format("{:.1f} %", percent(missed, judged)), "≤ 2 %");
     EXPECT_LE(percent(missed, judged), 2);
 }

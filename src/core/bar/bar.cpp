@@ -35,7 +35,8 @@ void ellipsePath(cairo_t* cairo, const RealRect& r) {
 
 // A shaft and a head as high as the box; the head is no longer than the arrow.
 void arrowPath(cairo_t* cairo, const RealRect& r, double thickness) {
-    const double head = std::min(r.width, r.height * 0.9), shaft = std::min(thickness, r.height) / 2, middle = r.centre().y;
+    const double head = std::min(r.width, r.height * 0.9),
+                 shaft = std::min(thickness, r.height) / 2, middle = r.centre().y;
     const double neck = r.right() - head;
     cairo_move_to(cairo, r.x, middle - shaft);
     cairo_line_to(cairo, neck, middle - shaft);
@@ -58,7 +59,8 @@ void path(cairo_t* cairo, const BarLayer& bar) {
             return ellipsePath(cairo, r);
         case BarShape::ring:
             ellipsePath(cairo, r);
-            ellipsePath(cairo, {r.x + bar.thickness, r.y + bar.thickness, r.width - 2 * bar.thickness, r.height - 2 * bar.thickness});
+            ellipsePath(cairo, {r.x + bar.thickness, r.y + bar.thickness,
+                                r.width - 2 * bar.thickness, r.height - 2 * bar.thickness});
             return cairo_set_fill_rule(cairo, CAIRO_FILL_RULE_EVEN_ODD);
         case BarShape::line:
             return roundedPath(cairo, r, r.height / 2);
@@ -67,12 +69,15 @@ void path(cairo_t* cairo, const BarLayer& bar) {
     }
 }
 
-// The colour at a point, straight 0..1. Between two colours it goes premultiplied, along a line that is as long as the box is
-// in that direction (CSS Images Module Level 3, linear gradients).
+// The colour at a point, straight 0..1. Between two colours it goes premultiplied, along a line
+// that is as long as the box is in that direction (CSS Images Module Level 3, linear gradients).
 class Fill {
   public:
     explicit Fill(const BarLayer& bar)
-        : from_(straight(bar.colour)), to_(straight(bar.fade.value_or(bar.colour))), flat_(!bar.fade), centre_(bar.place.centre()) {
+        : from_(straight(bar.colour)),
+          to_(straight(bar.fade.value_or(bar.colour))),
+          flat_(!bar.fade),
+          centre_(bar.place.centre()) {
         const double angle = bar.fadeDegrees * pi / 180;
         c_ = std::cos(angle);
         s_ = std::sin(angle);
@@ -81,15 +86,20 @@ class Fill {
     bool flat() const { return flat_; }
     std::array<double, 4> at(RealPoint p) const {
         if (flat_) return from_;
-        const double t = std::clamp(((p.x - centre_.x) * c_ + (p.y - centre_.y) * s_) / length_ + 0.5, 0.0, 1.0);
+        const double t =
+            std::clamp(((p.x - centre_.x) * c_ + (p.y - centre_.y) * s_) / length_ + 0.5, 0.0, 1.0);
         std::array<double, 4> out{};
         out[3] = from_[3] + (to_[3] - from_[3]) * t;
-        for (std::size_t i = 0; i < 3; ++i) out[i] = out[3] > 0 ? (from_[i] * from_[3] * (1 - t) + to_[i] * to_[3] * t) / out[3] : from_[i];
+        for (std::size_t i = 0; i < 3; ++i)
+            out[i] = out[3] > 0 ? (from_[i] * from_[3] * (1 - t) + to_[i] * to_[3] * t) / out[3]
+                                : from_[i];
         return out;
     }
 
   private:
-    static std::array<double, 4> straight(Colour c) { return {c.red / 255.0, c.green / 255.0, c.blue / 255.0, c.alpha / 255.0}; }
+    static std::array<double, 4> straight(Colour c) {
+        return {c.red / 255.0, c.green / 255.0, c.blue / 255.0, c.alpha / 255.0};
+    }
     std::array<double, 4> from_, to_;
     bool flat_;
     RealPoint centre_;
@@ -111,7 +121,8 @@ Result<Ink> drawBar(const BarLayer& bar, const Turn& turn, PixelRect want) {
         path(cairo, bar);
         cairo_fill(cairo);
     });
-    if (!surface) return fail(Code::badUsage, "The bar is too large to be drawn.", "Make it smaller.");
+    if (!surface)
+        return fail(Code::badUsage, "The bar is too large to be drawn.", "Make it smaller.");
     auto raster = std::make_shared<Ink16>(made.box.size());
     const Fill fill(bar);
     const std::array<double, 4> flat = fill.at(about);
@@ -119,8 +130,12 @@ Result<Ink> drawBar(const BarLayer& bar, const Turn& turn, PixelRect want) {
     for (int y = 0; y < made.box.height(); ++y) {
         const unsigned char* covered = cairo_part::rowOf(surface.get(), y);
         for (int x = 0; x < made.box.width(); ++x) {
-            const auto colour = fill.flat() ? flat : fill.at(unturned({x + made.box.left + 0.5, y + made.box.top + 0.5}, turn, about));
-            for (int c = 0; c < 3; ++c) raster->row(c, y)[x] = as16(colour[static_cast<std::size_t>(c)]);
+            const auto colour =
+                fill.flat() ? flat
+                            : fill.at(unturned({x + made.box.left + 0.5, y + made.box.top + 0.5},
+                                               turn, about));
+            for (int c = 0; c < 3; ++c)
+                raster->row(c, y)[x] = as16(colour[static_cast<std::size_t>(c)]);
             raster->row(3, y)[x] = as16(colour[3] * covered[x] / 255.0);
             solid = solid && raster->row(3, y)[x] == 65535;
         }

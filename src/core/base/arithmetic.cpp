@@ -12,7 +12,8 @@ namespace {
 constexpr int deepestNesting = 64;
 constexpr std::size_t longestText = 200;
 
-// Recursive descent: sum = product (+- product)*, product = factor (*/ factor)*, factor = [+-] number | ( sum ).
+// Recursive descent: sum = product (+- product)*, product = factor (*/ factor)*, factor = [+-]
+// number | ( sum ).
 class Reader {
   public:
     explicit Reader(std::string_view text) : rest_(text) {}
@@ -22,7 +23,8 @@ class Reader {
         if (!value) return value;
         skipSpace();
         if (!rest_.empty()) return misread();
-        if (!std::isfinite(*value)) return fail(Code::badUsage, "The result is too large.", "Type a smaller number.");
+        if (!std::isfinite(*value))
+            return fail(Code::badUsage, "The result is too large.", "Type a smaller number.");
         return value;
     }
 
@@ -37,8 +39,10 @@ class Reader {
         return true;
     }
     tl::unexpected<Error> misread() const {
-        if (rest_.empty()) return fail(Code::badUsage, "The sum breaks off.", "Type a number, such as 1280*2.");
-        return fail(Code::badUsage, fmt::format("\"{}\" is not a number.", rest_), "Type a number, such as 1280*2.");
+        if (rest_.empty())
+            return fail(Code::badUsage, "The sum breaks off.", "Type a number, such as 1280*2.");
+        return fail(Code::badUsage, fmt::format("\"{}\" is not a number.", rest_),
+                    "Type a number, such as 1280*2.");
     }
 
     Result<double> sum(int depth) {
@@ -60,7 +64,8 @@ class Reader {
             if (!times && !take('/')) return left;
             auto right = factor(depth);
             if (!right) return right;
-            if (!times && *right == 0) return fail(Code::badUsage, "A number cannot be divided by 0.");
+            if (!times && *right == 0)
+                return fail(Code::badUsage, "A number cannot be divided by 0.");
             left = times ? *left * *right : *left / *right;
         }
         return left;
@@ -79,9 +84,12 @@ class Reader {
             return value;
         }
         skipSpace();
-        if (rest_.empty() || !(std::isdigit(static_cast<unsigned char>(rest_.front())) || rest_.front() == '.')) return misread();
+        if (rest_.empty() ||
+            !(std::isdigit(static_cast<unsigned char>(rest_.front())) || rest_.front() == '.'))
+            return misread();
         double value = 0;
-        const auto [end, error] = std::from_chars(rest_.data(), rest_.data() + rest_.size(), value, std::chars_format::fixed);
+        const auto [end, error] = std::from_chars(rest_.data(), rest_.data() + rest_.size(), value,
+                                                  std::chars_format::fixed);
         if (error != std::errc{}) return misread();
         rest_.remove_prefix(static_cast<std::size_t>(end - rest_.data()));
         return value;

@@ -21,9 +21,14 @@ Result<Colour> parseColour(std::string_view text) {
     std::array<int, 8> digits{};
     const bool shaped = (text.size() == 7 || text.size() == 9) && text.front() == '#';
     bool good = shaped;
-    for (std::size_t i = 1; good && i < text.size(); ++i) good = (digits[i - 1] = hexDigit(text[i])) >= 0;
-    if (!good) return fail(Code::badUsage, fmt::format("\"{}\" is not a colour.", text.substr(0, 40)), "Write #RRGGBB, such as #FFC653.");
-    const auto pair = [&](std::size_t at) { return static_cast<std::uint8_t>(digits[at] * 16 + digits[at + 1]); };
+    for (std::size_t i = 1; good && i < text.size(); ++i)
+        good = (digits[i - 1] = hexDigit(text[i])) >= 0;
+    if (!good)
+        return fail(Code::badUsage, fmt::format("\"{}\" is not a colour.", text.substr(0, 40)),
+                    "Write #RRGGBB, such as #FFC653.");
+    const auto pair = [&](std::size_t at) {
+        return static_cast<std::uint8_t>(digits[at] * 16 + digits[at + 1]);
+    };
     return Colour{pair(0), pair(2), pair(4), text.size() == 9 ? pair(6) : std::uint8_t{255}};
 }
 

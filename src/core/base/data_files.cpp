@@ -20,13 +20,17 @@ Result<Path> dataFolder() {
     }
     places.emplace_back(ZL_SOURCE_DATA);
     for (const Path& place : places)
-        if (fs::is_directory(place / "briefs", error) && fs::is_directory(place / "fonts", error)) return place;
-    return fail(Code::unreadable, fmt::format("The program's data files are missing (looked in {}).", places.front().string()),
+        if (fs::is_directory(place / "briefs", error) && fs::is_directory(place / "fonts", error))
+            return place;
+    return fail(Code::unreadable,
+                fmt::format("The program's data files are missing (looked in {}).",
+                            places.front().string()),
                 "Install Zinc Ledge again.");
 }
 
 Path personalFolder() {
-    if (const char* home = std::getenv("XDG_DATA_HOME"); home && *home) return Path(home) / "zinc-ledge";
+    if (const char* home = std::getenv("XDG_DATA_HOME"); home && *home)
+        return Path(home) / "zinc-ledge";
     const char* home = std::getenv("HOME");
     return Path(home && *home ? home : "/tmp") / ".local/share/zinc-ledge";
 }

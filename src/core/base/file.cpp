@@ -64,7 +64,8 @@ tl::unexpected<Error> unwritable(const Path& path, int error) {
     const char* hint = error == EEXIST   ? "Choose another name, or ask for it to be replaced."
                        : error == ENOSPC ? "Free some room or choose another folder."
                                          : "Choose another folder.";
-    return fail(Code::unwritable, fmt::format("{} cannot be written: {}.", path.string(), reason(error)), hint);
+    return fail(Code::unwritable,
+                fmt::format("{} cannot be written: {}.", path.string(), reason(error)), hint);
 }
 
 // Returns 0 or the error number.
@@ -80,13 +81,16 @@ int writeAll(int fd, ByteView bytes) {
 
 Path besideName(const Path& path) {
     static std::atomic<unsigned> serial{0};
-    return path.parent_path() / fmt::format(".{}.{}.{}.part", path.filename().string().substr(0, 80), ::getpid(), ++serial);
+    return path.parent_path() / fmt::format(".{}.{}.{}.part",
+                                            path.filename().string().substr(0, 80), ::getpid(),
+                                            ++serial);
 }
 
 // Gives the written bytes their name. Returns 0 or the error number.
 int giveName(const std::string& from, const Path& path, Replace replace) {
     if (replace == Replace::yes) return ::rename(from.c_str(), path.c_str()) == 0 ? 0 : errno;
-    if (::renameat2(AT_FDCWD, from.c_str(), AT_FDCWD, path.c_str(), RENAME_NOREPLACE) == 0) return 0;
+    if (::renameat2(AT_FDCWD, from.c_str(), AT_FDCWD, path.c_str(), RENAME_NOREPLACE) == 0)
+        return 0;
     if (errno != EINVAL && errno != ENOSYS) return errno;
     return ::link(from.c_str(), path.c_str()) == 0 ? (::unlink(from.c_str()), 0) : errno;
 }
@@ -110,7 +114,8 @@ Result<Bytes> readFile(const Path& path, std::size_t limit) {
     if (size > limit)
         return unreadable(
             path,
-            fmt::format("it has {} bytes, {} are allowed", grouped(static_cast<long long>(size)), grouped(static_cast<long long>(limit))),
+            fmt::format("it has {} bytes, {} are allowed", grouped(static_cast<long long>(size)),
+                        grouped(static_cast<long long>(limit))),
             "Bring a smaller file.");
     Bytes bytes(size);
     std::size_t at = 0;
@@ -128,7 +133,9 @@ Result<Bytes> readFile(const Path& path, std::size_t limit) {
 Result<void> writeFile(const Path& path, ByteView bytes, Replace replace) {
     std::error_code ignored;
     if (std::filesystem::is_directory(path, ignored)) return unwritable(path, EISDIR);
-    if (replace == Replace::no && std::filesystem::exists(std::filesystem::symlink_status(path, ignored))) return unwritable(path, EEXIST);
+    if (replace == Replace::no &&
+        std::filesystem::exists(std::filesystem::symlink_status(path, ignored)))
+        return unwritable(path, EEXIST);
     // A file without a name vanishes by itself when the process is killed.
     const Path folder = path.has_parent_path() ? path.parent_path() : Path(".");
     const Path part = besideName(path);
@@ -144,7 +151,8 @@ Result<void> writeFile(const Path& path, ByteView bytes, Replace replace) {
         const char* name = replace == Replace::no ? path.c_str() : part.c_str();
         if (::linkat(AT_FDCWD, from.c_str(), AT_FDCWD, name, AT_SYMLINK_FOLLOW) != 0) error = errno;
     }
-    if (error == 0 && !(nameless && replace == Replace::no)) error = giveName(part.string(), path, replace);
+    if (error == 0 && !(nameless && replace == Replace::no))
+        error = giveName(part.string(), path, replace);
     if (error != 0) {
         if (!(nameless && replace == Replace::no)) ::unlink(part.c_str());
         return unwritable(path, error);
@@ -164,7 +172,8 @@ std::string stemOf(const Path& path) {
 
 std::string endingOf(const Path& path) {
     std::string ending = path.extension().string();
-    std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return std::tolower(c); });
+    std::transform(ending.begin(), ending.end(), ending.begin(),
+                   [](unsigned char c) { return std::tolower(c); });
     return ending;
 }
 

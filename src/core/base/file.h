@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Reading and writing of whole files. An input is bounded before it is read; an output appears whole or not at all:
-// it is written to a nameless file in the same folder, synced, and then given its name.
+// Reading and writing of whole files. An input is bounded before it is read; an output appears
+// whole or not at all: it is written to a nameless file in the same folder, synced, and then given
+// its name.
 #pragma once
 
 #include <filesystem>
@@ -19,14 +20,16 @@ inline constexpr std::size_t largestInput = 1'000'000'000;  // bytes; ours
 
 enum class Replace { no, yes };
 
-// Writes beside, syncs, renames. With Replace::no an existing file is an error, decided at the moment of naming, so that
-// nothing is ever lost in between. Missing folders are not made. Errors are Code::unwritable; the old file stays.
+// Writes beside, syncs, renames. With Replace::no an existing file is an error, decided at the
+// moment of naming, so that nothing is ever lost in between. Missing folders are not made. Errors
+// are Code::unwritable; the old file stays.
 [[nodiscard]] Result<void> writeFile(const Path& path, ByteView bytes, Replace replace);
 
 // Whether both names lead to the same file that exists.
 bool sameFile(const Path& a, const Path& b);
 
-// The name's last part without its ending, and the ending in lower case with its dot ("" when there is none).
+// The name's last part without its ending, and the ending in lower case with its dot ("" when there
+// is none).
 std::string stemOf(const Path& path);
 std::string endingOf(const Path& path);
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Positions and rectangles. Pixels are whole numbers and half-open: [left, right) x [top, bottom). Real lengths are in
-// the same unit, one frame pixel; the first pixel's centre lies at 0.5. The origin is the top left corner.
+// Positions and rectangles. Pixels are whole numbers and half-open: [left, right) x [top, bottom).
+// Real lengths are in the same unit, one frame pixel; the first pixel's centre lies at 0.5. The
+// origin is the top left corner.
 #pragma once
 
 #include <algorithm>
@@ -30,13 +31,15 @@ struct PixelRect {
 
     // May be empty; ask empty() before use.
     PixelRect intersected(const PixelRect& o) const {
-        return {std::max(left, o.left), std::max(top, o.top), std::min(right, o.right), std::min(bottom, o.bottom)};
+        return {std::max(left, o.left), std::max(top, o.top), std::min(right, o.right),
+                std::min(bottom, o.bottom)};
     }
     // The smallest rectangle round both; an empty one adds nothing.
     PixelRect united(const PixelRect& o) const {
         if (empty()) return o;
         if (o.empty()) return *this;
-        return {std::min(left, o.left), std::min(top, o.top), std::max(right, o.right), std::max(bottom, o.bottom)};
+        return {std::min(left, o.left), std::min(top, o.top), std::max(right, o.right),
+                std::max(bottom, o.bottom)};
     }
     bool operator==(const PixelRect&) const = default;
 };
@@ -49,12 +52,16 @@ struct RealPoint {
 struct RealRect {
     double x = 0, y = 0, width = 0, height = 0;
 
-    static RealRect of(PixelSize size) { return {0, 0, static_cast<double>(size.width), static_cast<double>(size.height)}; }
+    static RealRect of(PixelSize size) {
+        return {0, 0, static_cast<double>(size.width), static_cast<double>(size.height)};
+    }
     double right() const { return x + width; }
     double bottom() const { return y + height; }
     RealPoint centre() const { return {x + width / 2, y + height / 2}; }
     double area() const { return std::max(0.0, width) * std::max(0.0, height); }
-    bool contains(RealPoint p) const { return p.x >= x && p.x < right() && p.y >= y && p.y < bottom(); }
+    bool contains(RealPoint p) const {
+        return p.x >= x && p.x < right() && p.y >= y && p.y < bottom();
+    }
     // Width and height may be negative when the two do not meet.
     RealRect intersected(const RealRect& o) const {
         const double l = std::max(x, o.x), t = std::max(y, o.y);
@@ -64,21 +71,27 @@ struct RealRect {
 };
 
 inline RealRect realOf(const PixelRect& r) {
-    return {static_cast<double>(r.left), static_cast<double>(r.top), static_cast<double>(r.width()), static_cast<double>(r.height())};
+    return {static_cast<double>(r.left), static_cast<double>(r.top), static_cast<double>(r.width()),
+            static_cast<double>(r.height())};
 }
-// The smallest pixel rectangle that holds all of `r`. A trillionth of slack keeps 3.0000000001 from costing a pixel.
+// The smallest pixel rectangle that holds all of `r`. A trillionth of slack keeps 3.0000000001 from
+// costing a pixel.
 inline PixelRect roundOutwards(const RealRect& r) {
     constexpr double slack = 1e-9;
     return {static_cast<int>(std::floor(r.x + slack)), static_cast<int>(std::floor(r.y + slack)),
-            static_cast<int>(std::ceil(r.right() - slack)), static_cast<int>(std::ceil(r.bottom() - slack))};
+            static_cast<int>(std::ceil(r.right() - slack)),
+            static_cast<int>(std::ceil(r.bottom() - slack))};
 }
 
-// The largest rectangle of the shape `shape` inside `box`, placed so that its free room is shared by `focus` (0..1).
-inline RealRect largestInside(const RealRect& box, double shapeWidth, double shapeHeight, RealPoint focus = {0.5, 0.5}) {
+// The largest rectangle of the shape `shape` inside `box`, placed so that its free room is shared
+// by `focus` (0..1).
+inline RealRect largestInside(const RealRect& box, double shapeWidth, double shapeHeight,
+                              RealPoint focus = {0.5, 0.5}) {
     const double scale = std::min(box.width / shapeWidth, box.height / shapeHeight);
     const double w = shapeWidth * scale, h = shapeHeight * scale;
     const double x = std::clamp(box.x + box.width * focus.x - w / 2, box.x, box.x + box.width - w);
-    const double y = std::clamp(box.y + box.height * focus.y - h / 2, box.y, box.y + box.height - h);
+    const double y =
+        std::clamp(box.y + box.height * focus.y - h / 2, box.y, box.y + box.height - h);
     return {x, y, w, h};
 }
 
@@ -98,20 +111,24 @@ struct Turn {
 };
 
 inline RealPoint turned(RealPoint p, const Turn& turn, RealPoint about) {
-    const double angle = turn.degrees * std::numbers::pi / 180, c = std::cos(angle), s = std::sin(angle);
-    const double x = (turn.flipX ? -1 : 1) * (p.x - about.x), y = (turn.flipY ? -1 : 1) * (p.y - about.y);
+    const double angle = turn.degrees * std::numbers::pi / 180, c = std::cos(angle),
+                 s = std::sin(angle);
+    const double x = (turn.flipX ? -1 : 1) * (p.x - about.x),
+                 y = (turn.flipY ? -1 : 1) * (p.y - about.y);
     return {about.x + c * x - s * y, about.y + s * x + c * y};
 }
 // The way back.
 inline RealPoint unturned(RealPoint p, const Turn& turn, RealPoint about) {
     const RealPoint back = turned(p, {-turn.degrees, false, false}, about);
-    return {about.x + (turn.flipX ? -1 : 1) * (back.x - about.x), about.y + (turn.flipY ? -1 : 1) * (back.y - about.y)};
+    return {about.x + (turn.flipX ? -1 : 1) * (back.x - about.x),
+            about.y + (turn.flipY ? -1 : 1) * (back.y - about.y)};
 }
 // The upright box round a turned one; exact for quarter turns.
 inline RealRect boundsOf(const RealRect& r, const Turn& turn, RealPoint about) {
     if (turn.none()) return r;
-    const RealPoint corners[] = {turned({r.x, r.y}, turn, about), turned({r.right(), r.y}, turn, about),
-                                 turned({r.x, r.bottom()}, turn, about), turned({r.right(), r.bottom()}, turn, about)};
+    const RealPoint corners[] = {
+        turned({r.x, r.y}, turn, about), turned({r.right(), r.y}, turn, about),
+        turned({r.x, r.bottom()}, turn, about), turned({r.right(), r.bottom()}, turn, about)};
     double left = corners[0].x, right = left, top = corners[0].y, bottom = top;
     for (const RealPoint& c : corners) {
         left = std::min(left, c.x);
@@ -120,7 +137,9 @@ inline RealRect boundsOf(const RealRect& r, const Turn& turn, RealPoint about) {
         bottom = std::max(bottom, c.y);
     }
     // The sine of a whole turn is not quite 0.
-    const auto clean = [](double v) { return std::abs(v - std::round(v)) < 1e-9 ? std::round(v) : v; };
+    const auto clean = [](double v) {
+        return std::abs(v - std::round(v)) < 1e-9 ? std::round(v) : v;
+    };
     return {clean(left), clean(top), clean(right) - clean(left), clean(bottom) - clean(top)};
 }
 

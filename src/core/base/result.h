@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Errors are values until they reach the place that can say them to a person.
 //
-// An Error says what went wrong and which thing it was (`what`), and what to do about it (`hint`, may be empty).
-// A finding ("too wide") is a result, never an Error; "cannot be read" is an Error.
+// An Error says what went wrong and which thing it was (`what`), and what to do about it (`hint`,
+// may be empty). A finding ("too wide") is a result, never an Error; "cannot be read" is an Error.
 #pragma once
 
 #include <string>

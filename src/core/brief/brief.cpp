@@ -13,10 +13,22 @@ namespace zl {
 namespace {
 
 // The order in which briefs are offered.
-constexpr std::array<std::string_view, 16> shipped{"video-thumbnail", "corner-mark",    "corner-mark-small", "button-mark",
-                                                   "stream-overlay",  "stream-card",    "channel-banner",    "page-header",
-                                                   "cut-out-object",  "round-portrait", "upright-story",     "square-post",
-                                                   "post-5x4",        "post-4x5",       "photo-proof",       "free-frame"};
+constexpr std::array<std::string_view, 16> shipped{
+    "video-thumbnail", "corner-mark",    "corner-mark-small", "button-mark",
+    "stream-overlay",  "stream-card",    "channel-banner",    "page-header",
+    "cut-out-object",  "round-portrait", "upright-story",     "square-post",
+    "post-5x4",        "post-4x5",       "photo-proof",       "free-frame"};
+
+// The schema's words, in the order of the enums.
+constexpr std::array<std::string_view, 3> countsForWords{"all", "letters", "pictures"};
+constexpr std::array<std::string_view, 11> surfaceKinds{"card",    "row",       "embed", "player",
+                                                        "hover",   "programme", "page",  "round",
+                                                        "gallery", "story",     "prop"};
+// The schema has let nothing else through.
+template <class Enum, std::size_t n>
+Enum valueOf(const std::array<std::string_view, n>& words, const std::string& word) {
+    return static_cast<Enum>(std::find(words.begin(), words.end(), word) - words.begin());
+}
 
 std::vector<std::string> strings(const Json& object, const char* key) {
     return object.value(key, std::vector<std::string>{});
@@ -27,7 +39,14 @@ Zone zoneFrom(const Json& json) {
     zone.id = json["id"];
     zone.title = json["title"];
     const std::string role = json["role"];
-    zone.role = role == "visible" ? ZoneRole::visible : role == "keep-inside" ? ZoneRole::keepInside : ZoneRole::keepClear;
+    zone.role = role == "visible"       ? ZoneRole::visible
+                : role == "keep-inside" ? ZoneRole::keepInside
+                                        : ZoneRole::keepClear;
+    // Briefs of a person's own from before the field existed have the shipped zones' ids.
+    const char* before = zone.id == "safe-title"    ? "letters"
+                         : zone.id == "safe-action" ? "pictures"
+                                                    : "all";
+    zone.countsFor = valueOf<CountsFor>(countsForWords, json.value("counts_for", before));
     const auto r = json["rect"].get<std::array<double, 4>>();
     zone.part = {r[0], r[1], r[2] - r[0], r[3] - r[1]};
     zone.atMostWatch = json.value("worst", "fail") == "watch";
@@ -40,7 +59,7 @@ SurfaceSpec surfaceFrom(const Json& json) {
     SurfaceSpec surface;
     surface.id = json["id"];
     surface.title = json["title"];
-    surface.kind = json["kind"];
+    surface.kind = valueOf<SurfaceKind>(surfaceKinds, json["kind"].get<std::string>());
     surface.width = json["width"];
     surface.themes = strings(json, "themes");
     surface.footage = strings(json, "footage");
@@ -58,7 +77,8 @@ Result<Brief> briefFromFile(const Path& path, const Json& schema) {
     auto brief = parseBrief(*bytes, schema, path.filename().string());
     if (brief && brief->id != path.stem().string())
         return fail(Code::unreadable,
-                    fmt::format("{} is refused: id: it must be the file's own name, {}.", path.filename().string(), path.stem().string()));
+                    fmt::format("{} is refused: id: it must be the file's own name, {}.",
+                                path.filename().string(), path.stem().string()));
     return brief;
 }
 
@@ -69,13 +89,14 @@ bool Brief::accepts(std::string_view formatId) const {
 }
 
 const Zone* Brief::zone(std::string_view zoneId) const {
-    const auto found = std::find_if(zones.begin(), zones.end(), [&](const Zone& zone) { return zone.id == zoneId; });
+    const auto found = std::find_if(zones.begin(), zones.end(),
+                                    [&](const Zone& zone) { return zone.id == zoneId; });
     return found == zones.end() ? nullptr : &*found;
 }
 
 double Brief::scaleOn(const SurfaceSpec& surface, PixelSize of) const {
     const Zone* shown = zone(surface.zone);
-    if (!surface.showsWhole() && surface.kind != "page") return 0;
+    if (!surface.showsWhole() && surface.kind != SurfaceKind::page) return 0;
     return surface.width / (of.width * (shown ? shown->part.width : 1.0));
 }
 
@@ -86,13 +107,16 @@ int markHeightOn(int playerWidth) {
 std::vector<SizeShown> sizesShown(const Brief& brief, PixelSize frame) {
     std::vector<SizeShown> sizes;
     for (const SurfaceSpec& surface : brief.surfaces) {
-        const bool mark = surface.kind == "player" && brief.overFootage;
-        const double scale = mark ? static_cast<double>(markHeightOn(surface.width)) / frame.height : brief.scaleOn(surface, frame);
+        const bool mark = surface.kind == SurfaceKind::player && brief.overFootage;
+        const double scale = mark ? static_cast<double>(markHeightOn(surface.width)) / frame.height
+                                  : brief.scaleOn(surface, frame);
         const auto same = [&](const SizeShown& size) { return size.scale == scale; };
-        if (scale > 0 && std::none_of(sizes.begin(), sizes.end(), same)) sizes.push_back({scale, surface.width});
+        if (scale > 0 && std::none_of(sizes.begin(), sizes.end(), same))
+            sizes.push_back({scale, surface.width});
     }
     if (sizes.empty()) sizes.push_back({1, frame.width});
-    std::sort(sizes.begin(), sizes.end(), [](const SizeShown& a, const SizeShown& b) { return a.scale < b.scale; });
+    std::sort(sizes.begin(), sizes.end(),
+              [](const SizeShown& a, const SizeShown& b) { return a.scale < b.scale; });
     return sizes;
 }
 
@@ -109,8 +133,9 @@ std::string shapeName(PixelSize frame) {
     const int divisor = std::gcd(frame.width, frame.height);
     const int w = frame.width / divisor, h = frame.height / divisor;
     if (w <= 32 && h <= 32) return fmt::format("{}:{}", w, h);
-    return frame.width >= frame.height ? fmt::format("{:.2f}:1", static_cast<double>(frame.width) / frame.height)
-                                       : fmt::format("1:{:.2f}", static_cast<double>(frame.height) / frame.width);
+    return frame.width >= frame.height
+               ? fmt::format("{:.2f}:1", static_cast<double>(frame.width) / frame.height)
+               : fmt::format("1:{:.2f}", static_cast<double>(frame.height) / frame.width);
 }
 
 Result<void> checkZones(const std::vector<Zone>& zones) {
@@ -121,7 +146,8 @@ Result<void> checkZones(const std::vector<Zone>& zones) {
             return fail(Code::badUsage, fmt::format("the zone \"{}\" {}.", zone.title, why));
         };
         constexpr double slack = 1e-9;
-        if (r.x < -slack || r.y < -slack || r.right() > 1 + slack || r.bottom() > 1 + slack) return refuse("reaches past the frame");
+        if (r.x < -slack || r.y < -slack || r.right() > 1 + slack || r.bottom() > 1 + slack)
+            return refuse("reaches past the frame");
         if (!(r.width > 0 && r.height > 0)) return refuse("has no area");
         for (std::size_t j = 0; j < i; ++j) {
             const Zone& other = zones[j];
@@ -130,7 +156,8 @@ Result<void> checkZones(const std::vector<Zone>& zones) {
             const RealRect both = r.intersected(other.part);
             // What two of them cover would be counted twice.
             if (both.width > slack && both.height > slack && zone.surfaces == other.surfaces)
-                return refuse(fmt::format("overlaps \"{}\": what both cover would count twice", other.title));
+                return refuse(
+                    fmt::format("overlaps \"{}\": what both cover would count twice", other.title));
         }
     }
     return {};
@@ -146,13 +173,17 @@ Result<Brief> parseBrief(ByteView text, const Json& schema, const std::string& n
     brief.title = j["title"];
     brief.about = j.value("about", "");
     const std::string rule = j["frame"]["rule"];
-    brief.frameRule = rule == "exact" ? FrameRule::exact : rule == "minimum" ? FrameRule::minimum : FrameRule::any;
+    brief.frameRule = rule == "exact"     ? FrameRule::exact
+                      : rule == "minimum" ? FrameRule::minimum
+                                          : FrameRule::any;
     brief.frame = {j["frame"]["width"], j["frame"]["height"]};
     brief.multiples = j["frame"].value("multiples", false);
     brief.formats = strings(j, "formats");
     if (!j["limit"].is_null()) brief.limit = j["limit"].get<long long>();
     const std::string alpha = j["alpha"];
-    brief.alpha = alpha == "see-through" ? AlphaDemand::seeThrough : alpha == "none-needed" ? AlphaDemand::noneNeeded : AlphaDemand::any;
+    brief.alpha = alpha == "see-through"   ? AlphaDemand::seeThrough
+                  : alpha == "none-needed" ? AlphaDemand::noneNeeded
+                                           : AlphaDemand::any;
     const Json traits = j.value("traits", Json::object());
     // An own brief of an earlier version said both at once.
     const bool freeStanding = traits.value("free_standing", false);
@@ -167,17 +198,23 @@ Result<Brief> parseBrief(ByteView text, const Json& schema, const std::string& n
     for (const auto& zone : j["zones"]) brief.zones.push_back(zoneFrom(zone));
     for (const auto& surface : j["surfaces"]) brief.surfaces.push_back(surfaceFrom(surface));
     if (const auto good = checkZones(brief.zones); !good)
-        return fail(Code::unreadable, fmt::format("{} is refused: zones: {}", name, good.error().what));
+        return fail(Code::unreadable,
+                    fmt::format("{} is refused: zones: {}", name, good.error().what));
     for (const SurfaceSpec& surface : brief.surfaces)
         if (!surface.zone.empty() && !brief.zone(surface.zone))
-            return fail(Code::unreadable, fmt::format("{} is refused: surfaces: \"{}\" shows a zone that is not there.", name, surface.id));
+            return fail(
+                Code::unreadable,
+                fmt::format("{} is refused: surfaces: \"{}\" shows a zone that is not there.", name,
+                            surface.id));
     brief.text.assign(text.begin(), text.end());
     return brief;
 }
 
 const Brief* Briefs::find(std::string_view id) const {
-    const std::string_view wanted = id == "digital-prop" ? "cut-out-object" : id;  // its name in kits of format 5
-    const auto found = std::find_if(all.begin(), all.end(), [&](const Brief& brief) { return brief.id == wanted; });
+    const std::string_view wanted =
+        id == "digital-prop" ? "cut-out-object" : id;  // its name in kits of format 5
+    const auto found = std::find_if(all.begin(), all.end(),
+                                    [&](const Brief& brief) { return brief.id == wanted; });
     return found == all.end() ? nullptr : &*found;
 }
 
@@ -200,8 +237,10 @@ Result<Briefs> loadBriefs(const Path& dataFolder, const Path& personal) {
     for (const auto& path : own) {
         auto brief = briefFromFile(path, *schema);
         if (brief && briefs.find(brief->id))
-            briefs.refused.push_back(
-                {Code::unreadable, fmt::format("{} is refused: id: a brief of that name exists.", path.filename().string()), ""});
+            briefs.refused.push_back({Code::unreadable,
+                                      fmt::format("{} is refused: id: a brief of that name exists.",
+                                                  path.filename().string()),
+                                      ""});
         else if (brief)
             briefs.all.push_back(std::move(*brief));
         else
@@ -210,7 +249,8 @@ Result<Briefs> loadBriefs(const Path& dataFolder, const Path& personal) {
     return briefs;
 }
 
-Result<std::string> saveOwnBrief(const OrderedJson& json, const Path& dataFolder, const Path& personal) {
+Result<std::string> saveOwnBrief(const OrderedJson& json, const Path& dataFolder,
+                                 const Path& personal) {
     auto schemaBytes = readFile(dataFolder / "schema/brief.schema.json", 1'000'000);
     if (!schemaBytes) return passOn(schemaBytes.error());
     const auto schema = parseJson(*schemaBytes, "brief.schema.json");
@@ -220,11 +260,16 @@ Result<std::string> saveOwnBrief(const OrderedJson& json, const Path& dataFolder
     const auto brief = parseBrief(bytes, *schema, "The brief");
     if (!brief) return fail(Code::badUsage, brief.error().what, brief.error().hint);
     if (std::find(shipped.begin(), shipped.end(), brief->id) != shipped.end())
-        return fail(Code::badUsage, fmt::format("A shipped brief has the id {}.", brief->id), "Choose another title.");
+        return fail(Code::badUsage, fmt::format("A shipped brief has the id {}.", brief->id),
+                    "Choose another title.");
     std::error_code error;
     std::filesystem::create_directories(personal / "briefs", error);
-    if (error) return fail(Code::unwritable, fmt::format("The folder {} cannot be made.", (personal / "briefs").string()));
-    if (auto done = writeFile(personal / "briefs" / (brief->id + ".json"), bytes, Replace::yes); !done) return passOn(done.error());
+    if (error)
+        return fail(Code::unwritable,
+                    fmt::format("The folder {} cannot be made.", (personal / "briefs").string()));
+    if (auto done = writeFile(personal / "briefs" / (brief->id + ".json"), bytes, Replace::yes);
+        !done)
+        return passOn(done.error());
     return brief->id;
 }
 

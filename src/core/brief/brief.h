@@ -19,10 +19,27 @@ enum class AlphaDemand { noneNeeded, seeThrough, any };
 // How ink that stands free fills its frame: with a rim, as wide as it, or as its largest circle.
 enum class Fits { inside, width, circle };
 enum class ZoneRole { visible, keepInside, keepClear };
+// What a zone asks: lettering stays in a safe title area, all else in a safe action area.
+enum class CountsFor { all, letters, pictures };
+// What a surface looks like.
+enum class SurfaceKind {
+    card,
+    row,
+    embed,
+    player,
+    hover,
+    programme,
+    page,
+    round,
+    gallery,
+    story,
+    prop
+};
 
 struct Zone {
     std::string id, title;
     ZoneRole role = ZoneRole::visible;
+    CountsFor countsFor = CountsFor::all;
     RealRect part;                      // as shares of the frame, 0..1
     bool atMostWatch = false;           // a break of it is never worse than a watch
     std::optional<double> allowance;    // share of its pixels that may be covered, 0..1
@@ -32,18 +49,21 @@ struct Zone {
 
 struct SurfaceSpec {
     std::string id, title;
-    std::string kind;  // "card", "row", ... as the schema lists them
-    int width = 0;     // device px
+    SurfaceKind kind = SurfaceKind::card;
+    int width = 0;  // device px
     std::vector<std::string> themes, footage;
     bool badge = false, progress = false, play = false;
     std::string zone;  // of a page: the zone that it shows
     int gapAbove = 0;  // of a page: px of the page above the piece
-    // The piece stands on it as a whole, `width` px wide: not a mark in a player, nor a part of a page.
+    // The piece stands on it as a whole, `width` px wide: not a mark in a player, nor a part of a
+    // page.
     bool showsWhole() const {
-        return kind == "card" || kind == "row" || kind == "embed" || kind == "gallery" || kind == "story" || kind == "programme";
+        using enum SurfaceKind;
+        return kind == card || kind == row || kind == embed || kind == gallery || kind == story ||
+               kind == programme;
     }
     // Whether what it shows changes while it plays.
-    bool plays() const { return kind == "player" || kind == "programme"; }
+    bool plays() const { return kind == SurfaceKind::player || kind == SurfaceKind::programme; }
     bool operator==(const SurfaceSpec&) const = default;
 };
 
@@ -68,7 +88,8 @@ struct Brief {
 
     bool accepts(std::string_view formatId) const;
     const Zone* zone(std::string_view zoneId) const;  // nothing when there is none
-    // px of the surface for a px of the frame; 0 where the piece stands as a mark, or is no picture to read.
+    // px of the surface for a px of the frame; 0 where the piece stands as a mark, or is no picture
+    // to read.
     double scaleOn(const SurfaceSpec& surface, PixelSize of) const;
     bool operator==(const Brief&) const = default;
 };
@@ -76,11 +97,12 @@ struct Brief {
 // The brief's own file as JSON.
 OrderedJson wholeOf(const Brief& brief);
 
-// How high a mark stands on a player of that width, px: 1/12 of the player's height at 16:9, at least 24 (from memory).
+// How high a mark stands on a player of that width, px: 1/12 of the player's height at 16:9, at
+// least 24 (from memory).
 int markHeightOn(int playerWidth);
 
-// A size at which the brief's surfaces show a piece: as the picture, or as a mark on a player. Smallest first; the frame's own size where
-// no surface shows it.
+// A size at which the brief's surfaces show a piece: as the picture, or as a mark on a player.
+// Smallest first; the frame's own size where no surface shows it.
 struct SizeShown {
     double scale = 1;  // px of the surface for a px of the frame
     int width = 0;     // of the surface, px
@@ -88,20 +110,24 @@ struct SizeShown {
 };
 std::vector<SizeShown> sizesShown(const Brief& brief, PixelSize frame);
 
-// px of the frame: how wide an outline has to be to be a line of its own at that scale. One pixel of the surface falls on two of them
-// more often than not, and a half of each: one and a half is what still carries letters of the ground's own colour (measured).
+// px of the frame: how wide an outline has to be to be a line of its own at that scale. One pixel
+// of the surface falls on two of them more often than not, and a half of each: one and a half is
+// what still carries letters of the ground's own colour (measured).
 double outlineThatCounts(double scale);
 
 // "16:9"; the ratio in lowest terms when that is short, else with a decimal: "1.91:1".
 std::string shapeName(PixelSize frame);
 
-// Inside the frame, with an area and an id of their own; keep-clear zones do not overlap. Code::badUsage says which.
+// Inside the frame, with an area and an id of their own; keep-clear zones do not overlap.
+// Code::badUsage says which.
 [[nodiscard]] Result<void> checkZones(const std::vector<Zone>& zones);
 
-[[nodiscard]] Result<Brief> parseBrief(ByteView json, const Json& schema, const std::string& fileName);
+[[nodiscard]] Result<Brief> parseBrief(ByteView json, const Json& schema,
+                                       const std::string& fileName);
 
-// The shipped briefs in the order of their table, then the person's own. A person's own brief that is bad does not hide
-// the others: it is told in `refused`. A shipped brief that is bad or missing is an error.
+// The shipped briefs in the order of their table, then the person's own. A person's own brief that
+// is bad does not hide the others: it is told in `refused`. A shipped brief that is bad or missing
+// is an error.
 struct Briefs {
     std::vector<Brief> all;
     std::vector<Error> refused;
@@ -109,8 +135,10 @@ struct Briefs {
 };
 [[nodiscard]] Result<Briefs> loadBriefs(const Path& dataFolder, const Path& personalFolder);
 
-// Checks a person's own brief and keeps it as personalFolder/briefs/ID.json; an own brief of the same id is replaced. Code::badUsage says
-// what is wrong with it, field by field, and nothing is written. Its id.
-[[nodiscard]] Result<std::string> saveOwnBrief(const OrderedJson& brief, const Path& dataFolder, const Path& personalFolder);
+// Checks a person's own brief and keeps it as personalFolder/briefs/ID.json; an own brief of the
+// same id is replaced. Code::badUsage says what is wrong with it, field by field, and nothing is
+// written. Its id.
+[[nodiscard]] Result<std::string> saveOwnBrief(const OrderedJson& brief, const Path& dataFolder,
+                                               const Path& personalFolder);
 
 }  // namespace zl

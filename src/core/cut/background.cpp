@@ -27,30 +27,35 @@ std::vector<std::uint32_t> borderOf(const Straight8& p) {
     return border;
 }
 
-// How far each pixel is from the background, code values; up to three quarters of one count as none.
+// How far each pixel is from the background, code values; up to three quarters of one count as
+// none.
 class Away {
   public:
     Away(const Straight8& picture, const std::array<double, 3>& background)
         : size_(picture.size()), values_(static_cast<std::size_t>(picture.size().count())) {
         std::uint8_t* out = values_.data();
-        const auto r = static_cast<float>(background[0]), g = static_cast<float>(background[1]), b = static_cast<float>(background[2]);
+        const auto r = static_cast<float>(background[0]), g = static_cast<float>(background[1]),
+                   b = static_cast<float>(background[2]);
         for (const std::uint32_t p : picture.pixels()) {
-            const float dr = std::abs(static_cast<float>(redOf(p)) - r), dg = std::abs(static_cast<float>(greenOf(p)) - g),
+            const float dr = std::abs(static_cast<float>(redOf(p)) - r),
+                        dg = std::abs(static_cast<float>(greenOf(p)) - g),
                         db = std::abs(static_cast<float>(blueOf(p)) - b);
             *out++ = static_cast<std::uint8_t>(std::max(dr, std::max(dg, db)) + 0.25f);
         }
     }
     int width() const { return size_.width; }
     int height() const { return size_.height; }
-    const std::uint8_t* row(int y) const { return values_.data() + static_cast<std::ptrdiff_t>(y) * size_.width; }
+    const std::uint8_t* row(int y) const {
+        return values_.data() + static_cast<std::ptrdiff_t>(y) * size_.width;
+    }
 
   private:
     PixelSize size_;
     std::vector<std::uint8_t> values_;
 };
 
-// Along every row and every column, to either side: step(place, state) with a state that lives as long as the line does. Columns are
-// walked side by side, as memory lies.
+// Along every row and every column, to either side: step(place, state) with a state that lives as
+// long as the line does. Columns are walked side by side, as memory lies.
 template <class Step>
 void alongLines(const Away& away, int every, const Step& step) {
     const int w = away.width(), h = away.height();
@@ -62,13 +67,16 @@ void alongLines(const Away& away, int every, const Step& step) {
     }
     std::vector<int> states(static_cast<std::size_t>(w), 1 << 20);
     for (int y = 0; y < h; ++y)
-        for (int x = 0; x < w; x += every) step(x, y, false, false, states[static_cast<std::size_t>(x)]);
+        for (int x = 0; x < w; x += every)
+            step(x, y, false, false, states[static_cast<std::size_t>(x)]);
     std::fill(states.begin(), states.end(), 1 << 20);
     for (int y = h - 1; y >= 0; --y)
-        for (int x = 0; x < w; x += every) step(x, y, false, true, states[static_cast<std::size_t>(x)]);
+        for (int x = 0; x < w; x += every)
+            step(x, y, false, true, states[static_cast<std::size_t>(x)]);
 }
 
-// What counts as strong ink: far from the background, or half as far as the farthest where all ink is faint.
+// What counts as strong ink: far from the background, or half as far as the farthest where all ink
+// is faint.
 int strongOf(const Away& away) {
     std::array<long long, 256> counts{};
     long long all = 0;
@@ -84,7 +92,8 @@ int strongOf(const Away& away) {
     return std::clamp(most / 2, 6, farFromIt);
 }
 
-// Calls `tell(x, y)` for background-like pixels 2 to 8 px from strong ink along their row or column.
+// Calls `tell(x, y)` for background-like pixels 2 to 8 px from strong ink along their row or
+// column.
 template <class Tell>
 void nearInk(const Away& away, int strong, const Tell& tell) {
     constexpr int nearest = 3, farthest = 8;
@@ -101,8 +110,11 @@ std::optional<Grid> gridOf(const Away& away) {
     constexpr int stretch = 4, outside = 1 << 19;
     alongLines(away, 1, [&](int x, int y, bool alongRow, bool backwards, int& flat) {
         if (flat > outside) flat = 0;
-        const int v = away.row(y)[x], place = (alongRow ? x : y) + (backwards ? 1 : 0);  // backwards, the block begins one further on
-        if (flat >= stretch && v > 0 && v < farFromIt) ++(alongRow ? columns : rows)[static_cast<std::size_t>(place % 8)];
+        const int v = away.row(y)[x],
+                  place = (alongRow ? x : y) +
+                          (backwards ? 1 : 0);  // backwards, the block begins one further on
+        if (flat >= stretch && v > 0 && v < farFromIt)
+            ++(alongRow ? columns : rows)[static_cast<std::size_t>(place % 8)];
         flat = v == 0 ? flat + 1 : 0;
     });
     // Halved chroma is spread by a pixel: the neighbours of a phase speak for it.
@@ -113,14 +125,17 @@ std::optional<Grid> gridOf(const Away& away) {
         double most = 0;
         for (std::size_t i = 0; i < 8; ++i) {
             const double here = static_cast<double>(counts[i]),
-                         wide = here + static_cast<double>(counts[(i + 1) % 8] + counts[(i + 7) % 8]);
+                         wide =
+                             here + static_cast<double>(counts[(i + 1) % 8] + counts[(i + 7) % 8]);
             if (const double weight = wide + 0.01 * here; weight > most) {
                 most = weight;
                 best = i;
             }
         }
-        const double wide = static_cast<double>(counts[best] + counts[(best + 1) % 8] + counts[(best + 7) % 8]);
-        return std::tuple(static_cast<int>(best), all, all > 0 ? wide / static_cast<double>(all) : 0.0);
+        const double wide =
+            static_cast<double>(counts[best] + counts[(best + 1) % 8] + counts[(best + 7) % 8]);
+        return std::tuple(static_cast<int>(best), all,
+                          all > 0 ? wide / static_cast<double>(all) : 0.0);
     };
     const auto [x, allX, acrossShare] = strongest(columns);
     const auto [y, allY, downShare] = strongest(rows);
@@ -133,7 +148,9 @@ std::optional<Grid> gridOf(const Away& away) {
 }  // namespace
 
 Colour Background::rounded() const {
-    const auto code = [&](std::size_t i) { return static_cast<std::uint8_t>(std::clamp(std::lround(colour[i]), 0L, 255L)); };
+    const auto code = [&](std::size_t i) {
+        return static_cast<std::uint8_t>(std::clamp(std::lround(colour[i]), 0L, 255L));
+    };
     return {code(0), code(1), code(2), 255};
 }
 
@@ -141,7 +158,8 @@ Background backgroundOf(const Straight8& picture) {
     Background out;
     if (picture.empty()) return out;
     const auto border = borderOf(picture);
-    // The commonest cell of 16 code values a side, with its neighbours in mind: the mean of what lies near its own mean.
+    // The commonest cell of 16 code values a side, with its neighbours in mind: the mean of what
+    // lies near its own mean.
     std::unordered_map<std::uint32_t, std::array<double, 4>> cells;
     for (const std::uint32_t p : border) {
         if (alphaOf(p) < opaqueEnough) continue;
@@ -159,7 +177,8 @@ Background backgroundOf(const Straight8& picture) {
             mostKey = key;
         }
     if (!most) return out;
-    std::array<double, 3> mean{(*most)[0] / (*most)[3], (*most)[1] / (*most)[3], (*most)[2] / (*most)[3]};
+    std::array<double, 3> mean{(*most)[0] / (*most)[3], (*most)[1] / (*most)[3],
+                               (*most)[2] / (*most)[3]};
     constexpr double same = 12;  // code values
     long long within = 0;
     for (int round = 0; round < 3; ++round) {
@@ -188,7 +207,8 @@ Background backgroundOf(const Straight8& picture) {
         }
     out.exact = 2 * count >= within;
     if (out.exact)
-        mean = {static_cast<double>(redOf(commonest)), static_cast<double>(greenOf(commonest)), static_cast<double>(blueOf(commonest))};
+        mean = {static_cast<double>(redOf(commonest)), static_cast<double>(greenOf(commonest)),
+                static_cast<double>(blueOf(commonest))};
     out.colour = mean;
     out.share = static_cast<double>(within) / static_cast<double>(border.size());
     return out;
@@ -199,24 +219,30 @@ std::optional<Grid> blockGridOf(const Straight8& picture, const std::array<doubl
 }
 
 bool hasHalfChroma(const Straight8& picture) {
-    // For each phase: how far middle differences are from the mean of their neighbours, and from 0; and how large they are at all.
+    // For each phase: how far middle differences are from the mean of their neighbours, and from 0;
+    // and how large they are at all.
     struct Phase {
         double offMean = 0, offZero = 0, all = 0;
     };
     std::array<Phase, 2> phases;
-    const std::array<int (*)(std::uint32_t), 2> chromas{[](std::uint32_t p) { return redOf(p) - greenOf(p); },
-                                                        [](std::uint32_t p) { return blueOf(p) - greenOf(p); }};
+    const std::array<int (*)(std::uint32_t), 2> chromas{
+        [](std::uint32_t p) { return redOf(p) - greenOf(p); },
+        [](std::uint32_t p) { return blueOf(p) - greenOf(p); }};
     const auto clipped = [](std::uint32_t p) {
-        return std::max({redOf(p), greenOf(p), blueOf(p)}) == 255 || std::min({redOf(p), greenOf(p), blueOf(p)}) == 0;
+        return std::max({redOf(p), greenOf(p), blueOf(p)}) == 255 ||
+               std::min({redOf(p), greenOf(p), blueOf(p)}) == 0;
     };
     constexpr double edge = 6;  // code values of chroma
     for (int y = 0; y < picture.height(); ++y) {
         const std::uint32_t* row = picture.row(y);
         for (int x = 2; x + 2 < picture.width(); ++x) {
             if (row[x - 1] == row[x] && row[x] == row[x + 1]) continue;
-            if (clipped(row[x - 1]) || clipped(row[x]) || clipped(row[x + 1]) || clipped(row[x + 2])) continue;
+            if (clipped(row[x - 1]) || clipped(row[x]) || clipped(row[x + 1]) ||
+                clipped(row[x + 2]))
+                continue;
             for (const auto chroma : chromas) {
-                const double before = chroma(row[x]) - chroma(row[x - 1]), middle = chroma(row[x + 1]) - chroma(row[x]),
+                const double before = chroma(row[x]) - chroma(row[x - 1]),
+                             middle = chroma(row[x + 1]) - chroma(row[x]),
                              after = chroma(row[x + 2]) - chroma(row[x + 1]);
                 if (std::abs(before) + std::abs(middle) + std::abs(after) < edge) continue;
                 Phase& phase = phases[static_cast<std::size_t>(x % 2)];
@@ -230,7 +256,8 @@ bool hasHalfChroma(const Straight8& picture) {
     for (std::size_t i = 0; i < 2; ++i) {
         const Phase &one = phases[i], &other = phases[1 - i];
         if (one.all < enough || other.all < enough) continue;
-        const double mean = one.offMean / one.all, otherMean = other.offMean / other.all, zero = one.offZero / one.all;
+        const double mean = one.offMean / one.all, otherMean = other.offMean / other.all,
+                     zero = one.offZero / one.all;
         if ((mean < 0.45 && mean < clear * otherMean) || zero < 0.15) return true;
     }
     return false;
@@ -248,11 +275,12 @@ Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background)
     nearInk(away, strong, [&](int x, int y) {
         if (x < 1 || y < 1 || x + 1 >= picture.width() || y + 1 >= picture.height()) return;
         const std::uint8_t* here = away.row(y) + x;
-        if (*here >= strong || here[-1] >= strong || here[1] >= strong || away.row(y - 1)[x] >= strong || away.row(y + 1)[x] >= strong)
+        if (*here >= strong || here[-1] >= strong || here[1] >= strong ||
+            away.row(y - 1)[x] >= strong || away.row(y + 1)[x] >= strong)
             return;
         const std::uint32_t p = picture.row(y)[x];
-        const std::array<std::uint32_t, 4> around{picture.row(y)[x - 1], picture.row(y)[x + 1], picture.row(y - 1)[x],
-                                                  picture.row(y + 1)[x]};
+        const std::array<std::uint32_t, 4> around{picture.row(y)[x - 1], picture.row(y)[x + 1],
+                                                  picture.row(y - 1)[x], picture.row(y + 1)[x]};
         std::array<double, 3> bend{redOf(p) * 1.0, greenOf(p) * 1.0, blueOf(p) * 1.0};
         for (const std::uint32_t q : around) {
             bend[0] -= redOf(q) / 4.0;
@@ -268,7 +296,8 @@ Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background)
             ++calm;
             ruffled += most > 1;
         }
-        const std::array<double, 3> d{redOf(p) - background[0], greenOf(p) - background[1], blueOf(p) - background[2]};
+        const std::array<double, 3> d{redOf(p) - background[0], greenOf(p) - background[1],
+                                      blueOf(p) - background[2]};
         const double dy = 0.299 * d[0] + 0.587 * d[1] + 0.114 * d[2];
         luma += dy * dy;
         const double cb = 0.564 * (d[2] - dy), cr = 0.713 * (d[0] - dy);
@@ -282,8 +311,9 @@ Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background)
         seen += rough[static_cast<std::size_t>(level)];
         if (static_cast<double>(seen) > mostRough * static_cast<double>(count)) break;
     }
-    // The blocks' fine coefficients tell, where there are blocks with an edge that is not clipped. Else, and for what was changed since:
-    // a lossless edge has nothing beside it, and a JPEG's ringing is nearly everywhere.
+    // The blocks' fine coefficients tell, where there are blocks with an edge that is not clipped.
+    // Else, and for what was changed since: a lossless edge has nothing beside it, and a JPEG's
+    // ringing is nearly everywhere.
     auto coded = wasCodedInBlocks(picture);
     if (const auto grid = gridOf(away); grid && coded != true)
         if (const auto there = wasCodedInBlocks(picture, grid->x, grid->y)) coded = there;

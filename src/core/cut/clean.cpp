@@ -32,19 +32,24 @@ void takeFringeOff(const Straight8& ink, Straight8& out, int threads) {
         const std::uint32_t p = ink.row(at.y)[at.x];
         const auto clean = nearestInk(ink, at, false);
         if (!clean) continue;
-        // Where much is covered F is solved from C = aF + (1 - a)B, B in its strength; where little is, it is the ink's near by.
+        // Where much is covered F is solved from C = aF + (1 - a)B, B in its strength; where little
+        // is, it is the ink's near by.
         const double a = alphaOf(p) / 255.0, k = fringe.hardEdge ? 0 : fringe.strength * (1 - a);
         constexpr double solvedFrom = 0.4, solvedAlone = 0.7;
-        const double weight = k > 0 ? std::clamp((a - solvedFrom) / (solvedAlone - solvedFrom), 0.0, 1.0) : 0;
+        const double weight =
+            k > 0 ? std::clamp((a - solvedFrom) / (solvedAlone - solvedFrom), 0.0, 1.0) : 0;
         const auto free = [&](int c, int f, int b) {
             const double solved = std::clamp((c - k * b) / (1 - k), 0.0, 255.0);
             return static_cast<int>(std::lround(weight * solved + (1 - weight) * f));
         };
-        out.row(at.y)[at.x] = packed(free(redOf(p), redOf(*clean), fringe.matte.red), free(greenOf(p), greenOf(*clean), fringe.matte.green),
-                                     free(blueOf(p), blueOf(*clean), fringe.matte.blue), alphaOf(p));
+        out.row(at.y)[at.x] =
+            packed(free(redOf(p), redOf(*clean), fringe.matte.red),
+                   free(greenOf(p), greenOf(*clean), fringe.matte.green),
+                   free(blueOf(p), blueOf(*clean), fringe.matte.blue), alphaOf(p));
     }
     if (!fringe.hardEdge) return;
-    const double b[3] = {static_cast<double>(fringe.matte.red), static_cast<double>(fringe.matte.green),
+    const double b[3] = {static_cast<double>(fringe.matte.red),
+                         static_cast<double>(fringe.matte.green),
                          static_cast<double>(fringe.matte.blue)};
     const auto mend = [&](int x, int y) {
         const std::uint32_t p = ink.row(y)[x];
@@ -60,13 +65,16 @@ void takeFringeOff(const Straight8& ink, Straight8& out, int threads) {
         if (square < 64) return;
         const double covered = std::clamp(along / square, 0.0, 1.0);
         if (covered > 0.97) return;
-        out.row(y)[x] = *clean | static_cast<std::uint32_t>(std::lround(covered * alphaOf(p))) << 24;
+        out.row(y)[x] = *clean | static_cast<std::uint32_t>(std::lround(covered * alphaOf(p)))
+                                     << 24;
     };
     std::vector<char> seen(static_cast<std::size_t>(ink.size().count()));
     for (const Spot& at : edges.hard)
         for (int y = std::max(0, at.y - 1); y <= std::min(ink.height() - 1, at.y + 1); ++y)
             for (int x = std::max(0, at.x - 1); x <= std::min(ink.width() - 1, at.x + 1); ++x) {
-                char& was = seen[static_cast<std::size_t>(y) * static_cast<std::size_t>(ink.width()) + static_cast<std::size_t>(x)];
+                char& was =
+                    seen[static_cast<std::size_t>(y) * static_cast<std::size_t>(ink.width()) +
+                         static_cast<std::size_t>(x)];
                 if (!was) mend(x, y);
                 was = 1;
             }
@@ -92,27 +100,34 @@ void softenSteps(const Straight8& ink, Straight8& out, int threads) {
         if (!line.found) continue;
         constexpr int reach = 2;
         for (int y = std::max(0, at.y - reach); y <= std::min(ink.height() - 1, at.y + reach); ++y)
-            for (int x = std::max(0, at.x - reach); x <= std::min(ink.width() - 1, at.x + reach); ++x) {
+            for (int x = std::max(0, at.x - reach); x <= std::min(ink.width() - 1, at.x + reach);
+                 ++x) {
                 const double t = line.t - line.nx * (x + 0.5) - line.ny * (y + 0.5);
                 if (std::abs(t) > 1.2) continue;
                 // Near its middle a line is sure.
                 const double weight = 1.0 / (1 + (x - at.x) * (x - at.x) + (y - at.y) * (y - at.y));
-                Wish& wish = wishes[static_cast<std::size_t>(y) * width + static_cast<std::size_t>(x)];
-                wish.sum += weight * coverageOf(static_cast<float>(t), static_cast<float>(line.nx), static_cast<float>(line.ny));
+                Wish& wish =
+                    wishes[static_cast<std::size_t>(y) * width + static_cast<std::size_t>(x)];
+                wish.sum += weight * coverageOf(static_cast<float>(t), static_cast<float>(line.nx),
+                                                static_cast<float>(line.ny));
                 wish.weight += weight;
             }
     }
     for (int y = 0; y < ink.height(); ++y)
         for (int x = 0; x < ink.width(); ++x) {
-            const Wish& wish = wishes[static_cast<std::size_t>(y) * width + static_cast<std::size_t>(x)];
+            const Wish& wish =
+                wishes[static_cast<std::size_t>(y) * width + static_cast<std::size_t>(x)];
             if (wish.weight <= 0) continue;
-            const auto alpha = static_cast<std::uint32_t>(std::lround(255 * wish.sum / wish.weight));
+            const auto alpha =
+                static_cast<std::uint32_t>(std::lround(255 * wish.sum / wish.weight));
             std::uint32_t colour = ink.row(y)[x] & 0xFFFFFF;
             if (alphaOf(ink.row(y)[x]) <= edge::clear) {
                 // What was nothing has no colour of its own.
                 for (const Spot& o : nearestFirst(4)) {
                     const int sx = x + o.x, sy = y + o.y;
-                    if (sx < 0 || sy < 0 || sx >= ink.width() || sy >= ink.height() || alphaOf(ink.row(sy)[sx]) < edge::contour) continue;
+                    if (sx < 0 || sy < 0 || sx >= ink.width() || sy >= ink.height() ||
+                        alphaOf(ink.row(sy)[sx]) < edge::contour)
+                        continue;
                     colour = ink.row(sy)[sx] & 0xFFFFFF;
                     break;
                 }
@@ -135,7 +150,9 @@ void fillPinholes(const Straight8& ink, double scale, Straight8& out) {
         for (int y = hole.box.top - 1; y <= hole.box.bottom; ++y)
             for (int x = hole.box.left - 1; x <= hole.box.right; ++x)
                 if (alphaOf(ink.row(y)[x]) < edge::opaque && count > 0)
-                    out.row(y)[x] = packed((sum[0] + count / 2) / count, (sum[1] + count / 2) / count, (sum[2] + count / 2) / count, 255);
+                    out.row(y)[x] =
+                        packed((sum[0] + count / 2) / count, (sum[1] + count / 2) / count,
+                               (sum[2] + count / 2) / count, 255);
     }
 }
 

@@ -13,11 +13,13 @@ bool changesShape(const Cut& cut) {
     return !cut.off && cut.shape();
 }
 
-Straight8 cutOut(const Straight8& picture, std::span<const Cut> cuts, int threads, std::stop_token stop) {
+Straight8 cutOut(const Straight8& picture, std::span<const Cut> cuts, int threads,
+                 std::stop_token stop) {
     Straight8 out = picture.clone();
     for (const Cut& cut : cuts) {
         if (!changesPixels(cut) || stop.stop_requested()) continue;
-        out = cut.key() ? keyed(out, *cut.key(), threads, stop) : cleaned(out, *cut.clean(), threads);
+        out =
+            cut.key() ? keyed(out, *cut.key(), threads, stop) : cleaned(out, *cut.clean(), threads);
     }
     return out;
 }

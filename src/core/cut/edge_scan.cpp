@@ -30,7 +30,8 @@ bool hasWithin(const Straight8& ink, int x, int y, bool full) {
     return false;
 }
 
-// Points where the contour crosses between the boundary pixels that hang together with `at` inside the window.
+// Points where the contour crosses between the boundary pixels that hang together with `at` inside
+// the window.
 struct Moments {
     double n = 0, sx = 0, sy = 0, sxx = 0, sxy = 0, syy = 0, outX = 0, outY = 0;
     void add(double x, double y) {
@@ -50,8 +51,12 @@ int alphaAt(const Straight8& ink, int x, int y) {
 constexpr std::array<Spot, 4> besides{{{1, 0}, {-1, 0}, {0, 1}, {0, -1}}};
 
 bool isBoundary(const Straight8& ink, int x, int y) {
-    if (x < 0 || y < 0 || x >= ink.width() || y >= ink.height() || alphaAt(ink, x, y) < edge::contour) return false;
-    return std::any_of(besides.begin(), besides.end(), [&](const Spot& o) { return alphaAt(ink, x + o.x, y + o.y) < edge::contour; });
+    if (x < 0 || y < 0 || x >= ink.width() || y >= ink.height() ||
+        alphaAt(ink, x, y) < edge::contour)
+        return false;
+    return std::any_of(besides.begin(), besides.end(), [&](const Spot& o) {
+        return alphaAt(ink, x + o.x, y + o.y) < edge::contour;
+    });
 }
 
 }  // namespace
@@ -64,8 +69,9 @@ const std::vector<Spot>& nearestFirst(int reach) {
             for (int y = -r; y <= r; ++y)
                 for (int x = -r; x <= r; ++x)
                     if (x * x + y * y <= r * r) out.push_back({x, y});
-            std::stable_sort(out.begin(), out.end(),
-                             [](const Spot& a, const Spot& b) { return a.x * a.x + a.y * a.y < b.x * b.x + b.y * b.y; });
+            std::stable_sort(out.begin(), out.end(), [](const Spot& a, const Spot& b) {
+                return a.x * a.x + a.y * a.y < b.x * b.x + b.y * b.y;
+            });
         }
         return made;
     }();
@@ -90,7 +96,8 @@ EdgePixels edgePixelsOf(const Straight8& ink, int threads) {
         const auto width = static_cast<std::size_t>(w);
         std::vector<Row> rows(5, Row(width));
         Row low(width), high(width);
-        for (int k = 0; k < 4; ++k) alphasOf(ink, from - 2 + k, rows[static_cast<std::size_t>(k)].data());
+        for (int k = 0; k < 4; ++k)
+            alphasOf(ink, from - 2 + k, rows[static_cast<std::size_t>(k)].data());
         for (int y = from; y < to; ++y) {
             alphasOf(ink, y + 2, rows[4].data());
             for (std::size_t x = 0; x < width; ++x) {
@@ -116,8 +123,10 @@ EdgePixels edgePixelsOf(const Straight8& ink, int threads) {
                     const int a = here[i];
                     if (a <= edge::clear) continue;
                     const int left = here[x > 0 ? i - 1 : i], right = here[x + 1 < w ? i + 1 : i];
-                    const int nearest = std::min({static_cast<int>(above[i]), static_cast<int>(below[i]), left, right});
-                    if (a >= edge::contour && nearest < edge::contour) out.boundary.push_back({x, y});
+                    const int nearest = std::min(
+                        {static_cast<int>(above[i]), static_cast<int>(below[i]), left, right});
+                    if (a >= edge::contour && nearest < edge::contour)
+                        out.boundary.push_back({x, y});
                     if (a >= edge::full) {
                         if (nearest <= edge::clear) out.hard.push_back({x, y});
                     } else if (hasWithin(ink, x, y, true) && hasWithin(ink, x, y, false)) {
@@ -168,12 +177,14 @@ ContourLine contourAt(const Straight8& ink, Spot at, int window) {
     }
     ContourLine line;
     if (m.n < window - 1) return line;
-    const double cx = m.sx / m.n, cy = m.sy / m.n, xx = m.sxx / m.n - cx * cx, xy = m.sxy / m.n - cx * cy, yy = m.syy / m.n - cy * cy;
+    const double cx = m.sx / m.n, cy = m.sy / m.n, xx = m.sxx / m.n - cx * cx,
+                 xy = m.sxy / m.n - cx * cy, yy = m.syy / m.n - cy * cy;
     const double mean = (xx + yy) / 2, spread = std::hypot((xx - yy) / 2, xy);
     constexpr double residual = 0.5;  // px
     if (std::sqrt(std::max(0.0, mean - spread)) > residual) return line;
-    if (mean + spread < (window - 2) * (window - 2) / 14.0) return line;  // it does not run through the whole window
-    const double angle = 0.5 * std::atan2(2 * xy, xx - yy);               // of the contour
+    if (mean + spread < (window - 2) * (window - 2) / 14.0)
+        return line;  // it does not run through the whole window
+    const double angle = 0.5 * std::atan2(2 * xy, xx - yy);  // of the contour
     constexpr double upright = 8 * std::numbers::pi / 180;
     const double off = std::abs(std::remainder(angle, std::numbers::pi / 2));
     if (off <= upright) return line;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What is wrong with the edge of straight 8-bit ink: where it is stepped, what matte is left in it, dirt beside it, colour hidden
-// under it. Pure measures; readings say verdicts, cleanings mend. Positions are px of the raster; beyond it nothing is seen.
+// What is wrong with the edge of straight 8-bit ink: where it is stepped, what matte is left in it,
+// dirt beside it, colour hidden under it. Pure measures; readings say verdicts, cleanings mend.
+// Positions are px of the raster; beyond it nothing is seen.
 #pragma once
 
 #include <array>
@@ -40,23 +41,28 @@ struct ContourLine {
 };
 
 struct Steps {
-    long long judged = 0;       // boundary pixels on a straight slant; of a very long edge a share of them
+    long long judged =
+        0;  // boundary pixels on a straight slant; of a very long edge a share of them
     std::vector<Spot> stepped;  // those without any alpha between in their 3 x 3
-    double share() const { return judged > 0 ? static_cast<double>(stepped.size()) / static_cast<double>(judged) : 0; }
+    double share() const {
+        return judged > 0 ? static_cast<double>(stepped.size()) / static_cast<double>(judged) : 0;
+    }
 };
 Steps stepsOf(const Straight8& ink, const EdgePixels& edges, int mostJudged = 6'000);
 // The contour through a boundary pixel over `window` px (odd), where it is straight and slanted.
 ContourLine contourAt(const Straight8& ink, Spot at, int window);
 
 struct Fringe {
-    bool told = false;           // enough edge, and enough clean ink near it, to tell
-    double damage = 0;           // 90th percentile of the difference the eye meets, CIEDE2000; 0 when it is not a matte
-    double share = 0;            // of the edge that differs by more than 4
-    bool hardEdge = false;       // a threshold's edge, contaminated in full pixels
-    Colour matte{};              // the rim's colour
-    double strength = 0;         // 0..1
-    std::vector<Spot> spots;     // edge pixels that differ by more than 4; of a very long edge a share of them
-    bool unsure = false;         // a dark rim that may as well be meant: a thin line or shadow all round
+    bool told = false;  // enough edge, and enough clean ink near it, to tell
+    double damage =
+        0;  // 90th percentile of the difference the eye meets, CIEDE2000; 0 when it is not a matte
+    double share = 0;       // of the edge that differs by more than 4
+    bool hardEdge = false;  // a threshold's edge, contaminated in full pixels
+    Colour matte{};         // the rim's colour
+    double strength = 0;    // 0..1
+    std::vector<Spot>
+        spots;  // edge pixels that differ by more than 4; of a very long edge a share of them
+    bool unsure = false;  // a dark rim that may as well be meant: a thin line or shadow all round
     bool premultiplied = false;  // it looks as if colour had been multiplied by alpha
 };
 Fringe fringeOf(const Straight8& ink, const EdgePixels& edges, int mostJudged = 5'000);
@@ -74,9 +80,9 @@ struct Dirt {
 Dirt dirtOf(const Straight8& ink, double scale = 1);
 
 struct HiddenColour {
-    long long judged = 0;     // clear pixels within 4 px of ink
-    long long far = 0;        // of them, whose colour is far (CIEDE2000 > 10) from the nearest ink's
-    bool flat = false;        // one colour lies under all of them, as what draws vectors leaves it
+    long long judged = 0;  // clear pixels within 4 px of ink
+    long long far = 0;     // of them, whose colour is far (CIEDE2000 > 10) from the nearest ink's
+    bool flat = false;     // one colour lies under all of them, as what draws vectors leaves it
     std::vector<Spot> spots;  // some of the far ones
 };
 HiddenColour hiddenColourOf(const Straight8& ink, int mostJudged = 20'000);

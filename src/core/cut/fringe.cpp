@@ -15,13 +15,16 @@ using Vec = std::array<double, 3>;
 constexpr int leastEdge = 40;                         // px: fewer do not tell
 constexpr double visible = 4;                         // CIEDE2000
 constexpr double leastStrength = 0.15;                // less is what resampling leaves
-constexpr double tellsDark = 0.75, sureOfDark = 0.9;  // shares of an edge that a dark matte must explain; else it may be a line or a shadow
+constexpr double tellsDark = 0.75, sureOfDark = 0.9;  // shares of an edge that a dark matte must
+                                                      // explain; else it may be a line or a shadow
 
 Vec colourOf(std::uint32_t p) {
-    return {static_cast<double>(redOf(p)), static_cast<double>(greenOf(p)), static_cast<double>(blueOf(p))};
+    return {static_cast<double>(redOf(p)), static_cast<double>(greenOf(p)),
+            static_cast<double>(blueOf(p))};
 }
 double squareApart(const Vec& a, const Vec& b) {
-    return (a[0] - b[0]) * (a[0] - b[0]) + (a[1] - b[1]) * (a[1] - b[1]) + (a[2] - b[2]) * (a[2] - b[2]);
+    return (a[0] - b[0]) * (a[0] - b[0]) + (a[1] - b[1]) * (a[1] - b[1]) +
+           (a[2] - b[2]) * (a[2] - b[2]);
 }
 double apart(const Vec& a, const Vec& b) {
     return std::sqrt(squareApart(a, b));
@@ -39,7 +42,8 @@ class Differences {
         std::fill(l1_.begin(), l1_.end(), l);
         std::fill(a1_.begin(), a1_.end(), a);
         std::fill(b1_.begin(), b1_.end(), b);
-        differenceRow({l1_.data(), a1_.data(), b1_.data()}, {l_.data(), a_.data(), b_.data()}, static_cast<int>(n), out_.data());
+        differenceRow({l1_.data(), a1_.data(), b1_.data()}, {l_.data(), a_.data(), b_.data()},
+                      static_cast<int>(n), out_.data());
         return out_;
     }
 
@@ -54,20 +58,25 @@ struct Sample {
 };
 
 std::uint32_t over(const Vec& c, double a, double backdrop) {
-    const auto code = [&](double v) { return static_cast<int>(std::lround(v * a + backdrop * (1 - a))); };
+    const auto code = [&](double v) {
+        return static_cast<int>(std::lround(v * a + backdrop * (1 - a)));
+    };
     return packed(code(c[0]), code(c[1]), code(c[2]), 255);
 }
 
-// Of the deep ink within reach, and hardly farther than the nearest of it, the colour nearest to the pixel's own: behind a border
-// lies other ink, which a matte may happen to look like.
-std::optional<std::uint32_t> cleanInkAt(const Straight8& ink, const Spot& at, bool hard, Differences& differences,
+// Of the deep ink within reach, and hardly farther than the nearest of it, the colour nearest to
+// the pixel's own: behind a border lies other ink, which a matte may happen to look like.
+std::optional<std::uint32_t> cleanInkAt(const Straight8& ink, const Spot& at, bool hard,
+                                        Differences& differences,
                                         std::vector<std::uint32_t>& candidates) {
     candidates.clear();
     constexpr double hardlyFarther = 0.5;  // px
     double farthest = 1e9;
     for (const Spot& o : nearestFirst(hard ? 5 : 4)) {
         const int x = at.x + o.x, y = at.y + o.y;
-        if (x < 0 || y < 0 || x >= ink.width() || y >= ink.height() || alphaOf(ink.row(y)[x]) < edge::opaque) continue;
+        if (x < 0 || y < 0 || x >= ink.width() || y >= ink.height() ||
+            alphaOf(ink.row(y)[x]) < edge::opaque)
+            continue;
         if (std::hypot(o.x, o.y) > farthest) break;
         const std::uint32_t p = ink.row(y)[x];
         if (std::find(candidates.begin(), candidates.end(), p) != candidates.end()) continue;
@@ -78,10 +87,12 @@ std::optional<std::uint32_t> cleanInkAt(const Straight8& ink, const Spot& at, bo
     if (candidates.empty()) return {};
     if (candidates.size() == 1) return candidates.front();
     const auto& apart = differences.of(ink.row(at.y)[at.x], candidates);
-    return candidates[static_cast<std::size_t>(std::min_element(apart.begin(), apart.end()) - apart.begin())];
+    return candidates[static_cast<std::size_t>(std::min_element(apart.begin(), apart.end()) -
+                                               apart.begin())];
 }
 
-std::vector<Sample> samplesOf(const Straight8& ink, const std::vector<Spot>& spots, bool hard, int most, double& found) {
+std::vector<Sample> samplesOf(const Straight8& ink, const std::vector<Spot>& spots, bool hard,
+                              int most, double& found) {
     std::vector<Sample> samples;
     Differences differences;
     std::vector<std::uint32_t> candidates;
@@ -108,7 +119,8 @@ std::vector<Sample> samplesOf(const Straight8& ink, const std::vector<Spot>& spo
         labRow(one.data(), count, r, r + n, r + 2 * n);
         labRow(other.data(), count, r + 3 * n, r + 4 * n, r + 5 * n);
         differenceRow({r, r + n, r + 2 * n}, {r + 3 * n, r + 4 * n, r + 5 * n}, count, r + 6 * n);
-        for (std::size_t i = 0; i < n; ++i) samples[i].damage = std::max(samples[i].damage, static_cast<double>(rows[6 * n + i]));
+        for (std::size_t i = 0; i < n; ++i)
+            samples[i].damage = std::max(samples[i].damage, static_cast<double>(rows[6 * n + i]));
     }
     return samples;
 }
@@ -116,7 +128,8 @@ std::vector<Sample> samplesOf(const Straight8& ink, const std::vector<Spot>& spo
 double percentile(std::vector<double> values, double share) {
     if (values.empty()) return 0;
     const auto at = static_cast<std::size_t>(share * static_cast<double>(values.size() - 1) + 0.5);
-    std::nth_element(values.begin(), values.begin() + static_cast<std::ptrdiff_t>(at), values.end());
+    std::nth_element(values.begin(), values.begin() + static_cast<std::ptrdiff_t>(at),
+                     values.end());
     return values[at];
 }
 
@@ -124,8 +137,9 @@ double along(const Vec& v, const Vec& way) {
     return v[0] * way[0] + v[1] * way[1] + v[2] * way[2];
 }
 
-// How well one matte colour explains the edge: in C - F = k(1 - a)(B - F) the strength k is the same at every coverage and all
-// round. A shadow's falls as coverage grows, a designed border's rises, and neither is of one strength.
+// How well one matte colour explains the edge: in C - F = k(1 - a)(B - F) the strength k is the
+// same at every coverage and all round. A shadow's falls as coverage grows, a designed border's
+// rises, and neither is of one strength.
 struct Explained {
     Vec matte{};
     double strength = 0;       // the median of k
@@ -144,7 +158,8 @@ Explained explainedBy(const Vec& matte, const std::vector<Sample>& samples) {
         if (length * u < tells) continue;
         const Vec off{s.colour[0] - s.clean[0], s.colour[1] - s.clean[1], s.colour[2] - s.clean[2]};
         const double k = along(off, way) / (length * length * u);
-        const double beside = std::sqrt(std::max(0.0, along(off, off) - k * k * u * u * length * length));
+        const double beside =
+            std::sqrt(std::max(0.0, along(off, off) - k * k * u * u * length * length));
         strengths.push_back(k);
         aside.push_back(beside / (length * u));
         if (s.coverage < 0.4) low.push_back(k);
@@ -163,7 +178,8 @@ Explained explainedBy(const Vec& matte, const std::vector<Sample>& samples) {
     return out;
 }
 
-// The farthest matte colour on the way from the clean ink along `way`: where it leaves the cube of code values.
+// The farthest matte colour on the way from the clean ink along `way`: where it leaves the cube of
+// code values.
 std::optional<Vec> farthestOn(const Vec& clean, const Vec& way) {
     double length = 1e9;
     for (std::size_t i = 0; i < 3; ++i) {
@@ -195,15 +211,17 @@ Vec slopeOf(const std::vector<Sample>& samples) {
         for (std::size_t j = 0; j < samples.size(); ++j) {
             const Sample& s = samples[j];
             const double u = 1 - s.coverage;
-            off[j] = std::hypot(s.colour[0] - s.clean[0] - u * way[0], s.colour[1] - s.clean[1] - u * way[1],
+            off[j] = std::hypot(s.colour[0] - s.clean[0] - u * way[0],
+                                s.colour[1] - s.clean[1] - u * way[1],
                                 s.colour[2] - s.clean[2] - u * way[2]);
         }
     }
     return way;
 }
 
-// B and k of many inks at once: C - F = u(kB) - k(uF), least squares over the four numbers, of all but the worst fifth. Nothing where
-// the inks are one, since it cannot be told then how far off the matte is.
+// B and k of many inks at once: C - F = u(kB) - k(uF), least squares over the four numbers, of all
+// but the worst fifth. Nothing where the inks are one, since it cannot be told then how far off the
+// matte is.
 std::optional<Vec> matteOfMany(const std::vector<Sample>& samples) {
     std::vector<double> off(samples.size(), 0);
     std::optional<Vec> found;
@@ -231,20 +249,22 @@ std::optional<Vec> matteOfMany(const std::vector<Sample>& samples) {
         const double k = (r + along(p, d) / uu) / det;
         if (k < 0.02) return {};
         Vec matte{};
-        for (std::size_t i = 0; i < 3; ++i) matte[i] = std::clamp((d[i] + k * p[i]) / uu / k, 0.0, 255.0);
+        for (std::size_t i = 0; i < 3; ++i)
+            matte[i] = std::clamp((d[i] + k * p[i]) / uu / k, 0.0, 255.0);
         for (std::size_t j = 0; j < samples.size(); ++j) {
             const Sample& s = samples[j];
             const double u = k * (1 - s.coverage);
-            off[j] =
-                std::hypot(s.colour[0] - s.clean[0] - u * (matte[0] - s.clean[0]), s.colour[1] - s.clean[1] - u * (matte[1] - s.clean[1]),
-                           s.colour[2] - s.clean[2] - u * (matte[2] - s.clean[2]));
+            off[j] = std::hypot(s.colour[0] - s.clean[0] - u * (matte[0] - s.clean[0]),
+                                s.colour[1] - s.clean[1] - u * (matte[1] - s.clean[1]),
+                                s.colour[2] - s.clean[2] - u * (matte[2] - s.clean[2]));
         }
         found = matte;
     }
     return found;
 }
 
-// Of what may lie in the edge the colour that explains it best; what fits white or black nearly as well is that.
+// Of what may lie in the edge the colour that explains it best; what fits white or black nearly as
+// well is that.
 Explained bestMatte(const std::vector<Sample>& samples) {
     Explained best;
     const auto offer = [&](const Vec& matte, double better) {
@@ -257,7 +277,8 @@ Explained bestMatte(const std::vector<Sample>& samples) {
     constexpr double nearlyAsWell = 0.1;
     Vec clean{};
     for (const Sample& s : samples)
-        for (std::size_t i = 0; i < 3; ++i) clean[i] += s.clean[i] / static_cast<double>(samples.size());
+        for (std::size_t i = 0; i < 3; ++i)
+            clean[i] += s.clean[i] / static_cast<double>(samples.size());
     if (const auto matte = farthestOn(clean, slopeOf(samples))) offer(*matte, nearlyAsWell);
     if (const auto matte = matteOfMany(samples)) offer(*matte, nearlyAsWell);
     return best;
@@ -272,14 +293,18 @@ bool isDark(const Vec& matte) {
 // A matte that was taken out in part: one strength all round and at every coverage.
 bool isOneMatte(const Explained& e) {
     constexpr double mostAlike = 1.6, overFull = 1.05;
-    if (e.strength < leastStrength || e.strength > overFull || e.share < (isDark(e.matte) ? tellsDark : 0.6)) return false;
+    if (e.strength < leastStrength || e.strength > overFull ||
+        e.share < (isDark(e.matte) ? tellsDark : 0.6))
+        return false;
     return e.high < mostAlike * e.low && e.low < mostAlike * e.high;
 }
 
-// A matte that was left whole (k = 1) leaves no partly covered pixel beyond aF + (1 - a)B with an F of 0..255. The colours B for which
-// all but a few pixels can be so, channel by channel; clean edges of several colours leave none.
+// A matte that was left whole (k = 1) leaves no partly covered pixel beyond aF + (1 - a)B with an F
+// of 0..255. The colours B for which all but a few pixels can be so, channel by channel; clean
+// edges of several colours leave none.
 std::optional<std::array<Vec, 2>> wholeMattesFor(const Straight8& ink) {
-    constexpr std::size_t steps = 512;  // bounds in half code values; what is beyond them is as good as none or all
+    constexpr std::size_t steps =
+        512;  // bounds in half code values; what is beyond them is as good as none or all
     std::array<std::array<long long, steps>, 6> counts{};
     long long all = 0;
     for (const std::uint32_t p : ink.pixels()) {
@@ -289,7 +314,10 @@ std::optional<std::array<Vec, 2>> wholeMattesFor(const Straight8& ink) {
         const Vec c = colourOf(p);
         ++all;
         for (std::size_t i = 0; i < 3; ++i) {
-            const auto cell = [](double v) { return static_cast<std::size_t>(std::clamp(2 * v, 0.0, static_cast<double>(steps - 1))); };
+            const auto cell = [](double v) {
+                return static_cast<std::size_t>(
+                    std::clamp(2 * v, 0.0, static_cast<double>(steps - 1)));
+            };
             ++counts[i][cell((c[i] - 255 * a) / (1 - a))];
             ++counts[3 + i][cell(c[i] / (1 - a))];
         }
@@ -301,7 +329,8 @@ std::optional<std::array<Vec, 2>> wholeMattesFor(const Straight8& ink) {
         long long above = 0, below = 0;
         std::size_t least = steps - 1, most = 0;
         while (least > 0 && static_cast<double>(above += counts[i][least]) <= allowed) --least;
-        while (most < steps - 1 && static_cast<double>(below += counts[3 + i][most]) <= allowed) ++most;
+        while (most < steps - 1 && static_cast<double>(below += counts[3 + i][most]) <= allowed)
+            ++most;
         bounds[0][i] = static_cast<double>(least) / 2;
         bounds[1][i] = static_cast<double>(most) / 2;
         if (bounds[0][i] > bounds[1][i] + rounding) return {};
@@ -309,20 +338,23 @@ std::optional<std::array<Vec, 2>> wholeMattesFor(const Straight8& ink) {
     return bounds;
 }
 
-// How much nearer to their clean ink the edge's colours come when the matte is taken out, 0..1; negative when they go farther.
+// How much nearer to their clean ink the edge's colours come when the matte is taken out, 0..1;
+// negative when they go farther.
 double gainOf(const Vec& matte, const std::vector<Sample>& samples) {
     double before = 0, after = 0;
     for (const Sample& s : samples) {
         const double a = s.coverage;
         Vec freed{};
-        for (std::size_t i = 0; i < 3; ++i) freed[i] = std::clamp((s.colour[i] - (1 - a) * matte[i]) / a, 0.0, 255.0);
+        for (std::size_t i = 0; i < 3; ++i)
+            freed[i] = std::clamp((s.colour[i] - (1 - a) * matte[i]) / a, 0.0, 255.0);
         before += a * std::sqrt(squareApart(s.colour, s.clean));
         after += a * std::sqrt(squareApart(freed, s.clean));
     }
     return before > 0 ? 1 - after / before : 0;
 }
 
-// A designed border has the one colour where it covers nearly all of a pixel, too; a matte has given way to the ink there.
+// A designed border has the one colour where it covers nearly all of a pixel, too; a matte has
+// given way to the ink there.
 bool isBorder(const Vec& matte, const std::vector<Sample>& samples) {
     constexpr double nearlyAll = 0.6, same = 0.25;
     int judged = 0, alike = 0;
@@ -334,9 +366,9 @@ bool isBorder(const Vec& matte, const std::vector<Sample>& samples) {
     return judged > 0 && 2 * alike > judged;
 }
 
-// A matte left whole, where there can be one: what the least covered pixels show of it, within the bounds. A light or coloured
-// one betrays itself: no dark shadow or ink could lie in such an edge. A dark one must also bring the edge nearer to its ink when taken
-// out.
+// A matte left whole, where there can be one: what the least covered pixels show of it, within the
+// bounds. A light or coloured one betrays itself: no dark shadow or ink could lie in such an edge.
+// A dark one must also bring the edge nearer to its ink when taken out.
 std::optional<Explained> wholeMatteOf(const Straight8& ink, const std::vector<Sample>& samples) {
     const auto bounds = wholeMattesFor(ink);
     if (!bounds) return {};
@@ -344,25 +376,31 @@ std::optional<Explained> wholeMatteOf(const Straight8& ink, const std::vector<Sa
     constexpr double little = 0.4;
     for (const Sample& s : samples)
         if (s.coverage <= little)
-            for (std::size_t i = 0; i < 3; ++i) shown[i].push_back((s.colour[i] - s.coverage * s.clean[i]) / (1 - s.coverage));
+            for (std::size_t i = 0; i < 3; ++i)
+                shown[i].push_back((s.colour[i] - s.coverage * s.clean[i]) / (1 - s.coverage));
     Vec matte{};
     for (std::size_t i = 0; i < 3; ++i) {
-        const double least = std::min((*bounds)[0][i], 255.0), most = std::clamp((*bounds)[1][i], least, 255.0);
-        matte[i] = std::clamp(shown[i].empty() ? (least + most) / 2 : percentile(shown[i], 0.5), least, most);
+        const double least = std::min((*bounds)[0][i], 255.0),
+                     most = std::clamp((*bounds)[1][i], least, 255.0);
+        matte[i] = std::clamp(shown[i].empty() ? (least + most) / 2 : percentile(shown[i], 0.5),
+                              least, most);
     }
     if (isBorder(matte, samples)) return {};
     if (isDark(matte) && gainOf(matte, samples) < 0) return {};
     Explained found = explainedBy(matte, samples);
-    // Of one ink it cannot be told how far the matte is: a part of white or black is likelier than the whole of a grey between.
+    // Of one ink it cannot be told how far the matte is: a part of white or black is likelier than
+    // the whole of a grey between.
     for (const double grey : {255.0, 0.0}) {
         const Explained pure = explainedBy({grey, grey, grey}, samples);
-        if (isOneMatte(pure) && pure.told * 3 >= samples.size() && pure.share >= found.share - 0.1) return pure;
+        if (isOneMatte(pure) && pure.told * 3 >= samples.size() && pure.share >= found.share - 0.1)
+            return pure;
     }
     found.strength = std::clamp(found.strength, 0.5, 1.0);
     return found;
 }
 
-// Whether a quarter or more of the ring lies 15 to 85 % of the way from its ink to one matte colour, as coverage makes them.
+// Whether a quarter or more of the ring lies 15 to 85 % of the way from its ink to one matte
+// colour, as coverage makes them.
 bool nameHard(const std::vector<Sample>& samples, Fringe& out) {
     std::vector<double> off;
     for (const Sample& s : samples) off.push_back(apart(s.colour, s.clean));
@@ -372,7 +410,8 @@ bool nameHard(const std::vector<Sample>& samples, Fringe& out) {
     for (std::size_t j = 0; j < samples.size(); ++j)
         if (off[j] >= far)
             for (std::size_t i = 0; i < 3; ++i) channels[i].push_back(samples[j].colour[i]);
-    const Vec matte{percentile(channels[0], 0.5), percentile(channels[1], 0.5), percentile(channels[2], 0.5)};
+    const Vec matte{percentile(channels[0], 0.5), percentile(channels[1], 0.5),
+                    percentile(channels[2], 0.5)};
     int between = 0;
     for (const Sample& s : samples) {
         Vec towards{};
@@ -384,11 +423,14 @@ bool nameHard(const std::vector<Sample>& samples, Fringe& out) {
         }
         if (square < 64) continue;
         const double t = along / square;
-        const double aside = std::sqrt(std::max(0.0, apart(s.colour, s.clean) * apart(s.colour, s.clean) - t * t * square));
+        const double aside = std::sqrt(
+            std::max(0.0, apart(s.colour, s.clean) * apart(s.colour, s.clean) - t * t * square));
         between += t > 0.15 && t < 0.85 && aside < 0.15 * std::sqrt(square) + 4;
     }
     if (between * 4 < static_cast<int>(samples.size())) return false;
-    const auto code = [](double v) { return static_cast<std::uint8_t>(std::lround(std::clamp(v, 0.0, 255.0))); };
+    const auto code = [](double v) {
+        return static_cast<std::uint8_t>(std::lround(std::clamp(v, 0.0, 255.0)));
+    };
     out.matte = {code(matte[0]), code(matte[1]), code(matte[2]), 255};
     out.strength = 1;
     out.unsure = isDark(matte) && between * 2 < static_cast<int>(samples.size());
@@ -402,13 +444,15 @@ bool looksPremultiplied(const std::vector<Sample>& samples) {
         const double most = std::max({s.clean[0], s.clean[1], s.clean[2]});
         if (most < 96 || s.coverage > 0.9) continue;
         ++told;
-        const Vec expected{s.clean[0] * s.coverage, s.clean[1] * s.coverage, s.clean[2] * s.coverage};
+        const Vec expected{s.clean[0] * s.coverage, s.clean[1] * s.coverage,
+                           s.clean[2] * s.coverage};
         fits += apart(s.colour, expected) < 6 + 0.06 * most;
     }
     return told >= leastEdge / 2 && fits * 10 >= told * 9;
 }
 
-void measure(const Straight8& ink, const std::vector<Spot>& spots, bool hard, int most, Fringe& out) {
+void measure(const Straight8& ink, const std::vector<Spot>& spots, bool hard, int most,
+             Fringe& out) {
     if (static_cast<int>(spots.size()) < leastEdge) return;
     double found = 0;
     const auto samples = samplesOf(ink, spots, hard, most, found);
@@ -425,7 +469,9 @@ void measure(const Straight8& ink, const std::vector<Spot>& spots, bool hard, in
         const Explained best = whole ? *whole : bestMatte(samples);
         if (!whole && !isOneMatte(best)) return;
         named.unsure = isDark(best.matte) && best.share < sureOfDark;
-        const auto code = [](double v) { return static_cast<std::uint8_t>(std::lround(std::clamp(v, 0.0, 255.0))); };
+        const auto code = [](double v) {
+            return static_cast<std::uint8_t>(std::lround(std::clamp(v, 0.0, 255.0)));
+        };
         named.matte = {code(best.matte[0]), code(best.matte[1]), code(best.matte[2]), 255};
         named.strength = std::clamp(best.strength, 0.0, 1.0);
     }
@@ -468,7 +514,8 @@ bool isFlat(std::vector<std::uint32_t> colours) {
         }
     }
     const auto alike = std::count_if(colours.begin(), colours.end(), [&](std::uint32_t p) {
-        return std::abs(redOf(p) - redOf(commonest)) <= same && std::abs(greenOf(p) - greenOf(commonest)) <= same &&
+        return std::abs(redOf(p) - redOf(commonest)) <= same &&
+               std::abs(greenOf(p) - greenOf(commonest)) <= same &&
                std::abs(blueOf(p) - blueOf(commonest)) <= same;
     });
     return static_cast<double>(alike) >= nearlyAll * static_cast<double>(colours.size());
@@ -482,13 +529,15 @@ HiddenColour hiddenColourOf(const Straight8& ink, int mostJudged) {
     constexpr std::uint32_t leastInk = edge::leastInk;
     HiddenColour out;
     const int w = ink.width(), h = ink.height();
-    // Clear pixels with ink within reach: how many of the rows about each have ink, then how far the nearest such column is.
+    // Clear pixels with ink within reach: how many of the rows about each have ink, then how far
+    // the nearest such column is.
     std::vector<Spot> near;
     std::vector<std::uint8_t> rows(static_cast<std::size_t>(w));
     const auto count = [&](int y, int by) {
         if (y < 0 || y >= h) return;
         const std::uint32_t* row = ink.row(y);
-        for (std::size_t x = 0; x < rows.size(); ++x) rows[x] = static_cast<std::uint8_t>(rows[x] + (row[x] >> 24 >= leastInk ? by : 0));
+        for (std::size_t x = 0; x < rows.size(); ++x)
+            rows[x] = static_cast<std::uint8_t>(rows[x] + (row[x] >> 24 >= leastInk ? by : 0));
     };
     for (int y = 0; y < reach; ++y) count(y, 1);
     for (int y = 0; y < h; ++y) {
@@ -497,7 +546,8 @@ HiddenColour hiddenColourOf(const Straight8& ink, int mostJudged) {
         if (std::all_of(rows.begin(), rows.end(), [](std::uint8_t v) { return v == 0; })) continue;
         const std::uint32_t* row = ink.row(y);
         int within = 0;  // columns with ink from x - reach to x + reach
-        for (int x = 0; x < std::min(w, reach); ++x) within += rows[static_cast<std::size_t>(x)] != 0;
+        for (int x = 0; x < std::min(w, reach); ++x)
+            within += rows[static_cast<std::size_t>(x)] != 0;
         for (int x = 0; x < w; ++x) {
             if (x + reach < w) within += rows[static_cast<std::size_t>(x + reach)] != 0;
             if (x - reach - 1 >= 0) within -= rows[static_cast<std::size_t>(x - reach - 1)] != 0;
@@ -510,7 +560,8 @@ HiddenColour hiddenColourOf(const Straight8& ink, int mostJudged) {
     for (std::size_t i = 0; i < near.size(); i += stride)
         for (const Spot& o : nearestFirst(reach)) {
             const int x = near[i].x + o.x, y = near[i].y + o.y;
-            if (x < 0 || y < 0 || x >= w || y >= h || alphaOf(ink.row(y)[x]) < edge::leastInk) continue;
+            if (x < 0 || y < 0 || x >= w || y >= h || alphaOf(ink.row(y)[x]) < edge::leastInk)
+                continue;
             stored.push_back(ink.row(near[i].y)[near[i].x] | 0xFF000000u);
             inks.push_back(ink.row(y)[x] | 0xFF000000u);
             spots.push_back(near[i]);
@@ -522,8 +573,8 @@ HiddenColour hiddenColourOf(const Straight8& ink, int mostJudged) {
     const int pairs = static_cast<int>(n);
     labRow(stored.data(), pairs, r.data(), r.data() + n, r.data() + 2 * n);
     labRow(inks.data(), pairs, r.data() + 3 * n, r.data() + 4 * n, r.data() + 5 * n);
-    differenceRow({r.data(), r.data() + n, r.data() + 2 * n}, {r.data() + 3 * n, r.data() + 4 * n, r.data() + 5 * n}, pairs,
-                  r.data() + 6 * n);
+    differenceRow({r.data(), r.data() + n, r.data() + 2 * n},
+                  {r.data() + 3 * n, r.data() + 4 * n, r.data() + 5 * n}, pairs, r.data() + 6 * n);
     out.judged = pairs;
     out.flat = isFlat(stored);
     for (std::size_t i = 0; i < n; ++i)

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Least squares with outliers taken out round by round; the normal equations are solved by Gauss's elimination.
+// Least squares with outliers taken out round by round; the normal equations are solved by Gauss's
+// elimination.
 #include "cut/ground.h"
 
 #include <algorithm>
@@ -12,7 +13,8 @@ namespace {
 using Row = std::array<double, 6>;
 
 Row termsAt(PixelSize size, double x, double y) {
-    const double u = size.width > 1 ? 2 * x / (size.width - 1) - 1 : 0, v = size.height > 1 ? 2 * y / (size.height - 1) - 1 : 0;
+    const double u = size.width > 1 ? 2 * x / (size.width - 1) - 1 : 0,
+                 v = size.height > 1 ? 2 * y / (size.height - 1) - 1 : 0;
     return {1, u, v, u * u, u * v, v * v};
 }
 
@@ -68,7 +70,8 @@ std::vector<RimPixel> rimOf(const Straight8& p) {
             if (n++ % every != 0) continue;
             const std::uint32_t q = p.row(y)[x];
             if (alphaOf(q) < opaque) return {};  // it has been cut out already
-            rim.push_back({termsAt(p.size(), x, y), {redOf(q) * 1.0, greenOf(q) * 1.0, blueOf(q) * 1.0}});
+            rim.push_back(
+                {termsAt(p.size(), x, y), {redOf(q) * 1.0, greenOf(q) * 1.0, blueOf(q) * 1.0}});
         }
     return rim;
 }
@@ -80,7 +83,8 @@ double medianOf(std::vector<double> v) {
     return *middle;
 }
 
-// One fit of all three channels to the rim pixels that are off by no more than `limit`; how far each is off then.
+// One fit of all three channels to the rim pixels that are off by no more than `limit`; how far
+// each is off then.
 bool fit(std::vector<RimPixel>& rim, double limit, std::array<Row, 3>& bend) {
     std::array<Row, 6> a{};
     std::array<Row, 3> b{};
@@ -98,7 +102,8 @@ bool fit(std::vector<RimPixel>& rim, double limit, std::array<Row, 3>& bend) {
     }
     for (RimPixel& p : rim) {
         p.off = 0;
-        for (std::size_t c = 0; c < 3; ++c) p.off = std::max(p.off, std::abs(p.colour[c] - dot(bend[c], p.terms)));
+        for (std::size_t c = 0; c < 3; ++c)
+            p.off = std::max(p.off, std::abs(p.colour[c] - dot(bend[c], p.terms)));
     }
     return true;
 }
@@ -118,7 +123,8 @@ std::optional<Ground> groundOf(const Straight8& picture) {
     if (rim.size() < 100) return {};
     Ground out;
     out.size = picture.size();
-    // From the middle of what is seen: the channels' medians; then nearer and nearer, until only what follows it is left.
+    // From the middle of what is seen: the channels' medians; then nearer and nearer, until only
+    // what follows it is left.
     std::array<double, 3> start{};
     for (std::size_t c = 0; c < 3; ++c) {
         std::vector<double> values;
@@ -126,7 +132,8 @@ std::optional<Ground> groundOf(const Straight8& picture) {
         start[c] = medianOf(values);
     }
     for (RimPixel& p : rim)
-        for (std::size_t c = 0; c < 3; ++c) p.off = std::max(p.off, std::abs(p.colour[c] - start[c]));
+        for (std::size_t c = 0; c < 3; ++c)
+            p.off = std::max(p.off, std::abs(p.colour[c] - start[c]));
     constexpr double farthest = 48, rounding = 1.5;  // code values
     double limit = farthest, grain = 0;
     for (int round = 0; round < 8; ++round) {
@@ -135,7 +142,8 @@ std::optional<Ground> groundOf(const Straight8& picture) {
         for (const RimPixel& p : rim)
             if (p.off <= limit) offs.push_back(p.off);
         if (offs.size() * 2 < rim.size()) return {};
-        // Of the largest of three channels the median is about 1.2 standard deviations (from memory, checked by the tests).
+        // Of the largest of three channels the median is about 1.2 standard deviations (from
+        // memory, checked by the tests).
         grain = medianOf(offs) / 1.2;
         limit = std::max(rounding, std::min(limit, 4 * grain + 1));
     }
@@ -152,7 +160,8 @@ std::optional<Ground> groundOf(const Straight8& picture) {
     double low = 255, high = -255;
     for (int j = 0; j <= 8; ++j)
         for (int i = 0; i <= 8; ++i) {
-            const auto drift = out.driftAt(i * (picture.width() - 1) / 8, j * (picture.height() - 1) / 8);
+            const auto drift =
+                out.driftAt(i * (picture.width() - 1) / 8, j * (picture.height() - 1) / 8);
             low = std::min({low, drift[0], drift[1], drift[2]});
             high = std::max({high, drift[0], drift[1], drift[2]});
         }
@@ -164,12 +173,15 @@ std::optional<Ground> groundOf(const Straight8& picture) {
 
 Straight8 levelled(const Straight8& picture, const Ground& ground) {
     Straight8 out(picture.size());
-    const auto code = [](double v) { return static_cast<int>(std::lround(std::clamp(v, 0.0, 255.0))); };
+    const auto code = [](double v) {
+        return static_cast<int>(std::lround(std::clamp(v, 0.0, 255.0)));
+    };
     for (int y = 0; y < picture.height(); ++y)
         for (int x = 0; x < picture.width(); ++x) {
             const std::uint32_t p = picture.row(y)[x];
             const auto drift = ground.driftAt(x, y);
-            out.row(y)[x] = packed(code(redOf(p) - drift[0]), code(greenOf(p) - drift[1]), code(blueOf(p) - drift[2]), alphaOf(p));
+            out.row(y)[x] = packed(code(redOf(p) - drift[0]), code(greenOf(p) - drift[1]),
+                                   code(blueOf(p) - drift[2]), alphaOf(p));
         }
     return out;
 }

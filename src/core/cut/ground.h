@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// A background that is not quite flat: lit from one side, or paper with a grain. Its drift is a quadratic a channel, fitted along the
-// picture's rim where it is not ink; its grain is what is left beside it.
+// A background that is not quite flat: lit from one side, or paper with a grain. Its drift is a
+// quadratic a channel, fitted along the picture's rim where it is not ink; its grain is what is
+// left beside it.
 #pragma once
 
 #include <array>
@@ -12,8 +13,9 @@
 namespace zl {
 
 struct Ground {
-    std::array<double, 3> middle{};               // its colour, code values 0..255
-    std::array<std::array<double, 6>, 3> bend{};  // a channel: 1, x, y, x^2, xy, y^2 of the place, -1..1 across the picture
+    std::array<double, 3> middle{};  // its colour, code values 0..255
+    std::array<std::array<double, 6>, 3>
+        bend{};  // a channel: 1, x, y, x^2, xy, y^2 of the place, -1..1 across the picture
     PixelSize size;
     double share = 0;  // of the rim, 0..1, that follows it
     double grain = 0;  // standard deviation beside it, code values, of the channel that has most

@@ -13,21 +13,26 @@ namespace zl {
 namespace {
 
 constexpr double leastDrift = 2.5, leastGrain = 0.6;  // code values: less is a flat ground
-constexpr double mostLeft = 0.05;                     // of the picture: more of nearly the ground's colour, and the ground is not flat
+constexpr double mostLeft =
+    0.05;  // of the picture: more of nearly the ground's colour, and the ground is not flat
 
 double distanceTo(const RealPoint& a, const RealPoint& b, double x, double y) {
     const double dx = b.x - a.x, dy = b.y - a.y, square = dx * dx + dy * dy;
-    const double at = square > 0 ? std::clamp(((x - a.x) * dx + (y - a.y) * dy) / square, 0.0, 1.0) : 0.0;
+    const double at =
+        square > 0 ? std::clamp(((x - a.x) * dx + (y - a.y) * dy) / square, 0.0, 1.0) : 0.0;
     return std::hypot(x - a.x - at * dx, y - a.y - at * dy);
 }
 
 // The pixels that a box of real px touches.
 PixelRect touched(const RealPoint& a, const RealPoint& b, double reach, PixelSize size) {
     const double left = std::min(a.x, b.x) - reach, top = std::min(a.y, b.y) - reach;
-    return roundOutwards({left, top, std::max(a.x, b.x) + reach - left, std::max(a.y, b.y) + reach - top}).intersected(PixelRect::of(size));
+    return roundOutwards(
+               {left, top, std::max(a.x, b.x) + reach - left, std::max(a.y, b.y) + reach - top})
+        .intersected(PixelRect::of(size));
 }
 
-// Piece by piece, each in its own box: a long stroke costs its length, not its length times the area it winds through.
+// Piece by piece, each in its own box: a long stroke costs its length, not its length times the
+// area it winds through.
 void brush(const Straight8& before, const Stroke& stroke, Straight8& out) {
     const auto& points = stroke.points;
     const double reach = stroke.radius + 1;
@@ -42,7 +47,9 @@ void brush(const Straight8& before, const Stroke& stroke, Straight8& out) {
             for (int x = box.left; x < box.right; ++x) {
                 float& c = covered.row(y - whole.top)[x - whole.left];
                 if (c >= 1) continue;
-                c = std::max(c, static_cast<float>(std::clamp(stroke.radius + 0.5 - distanceTo(a, b, x + 0.5, y + 0.5), 0.0, 1.0)));
+                c = std::max(
+                    c, static_cast<float>(std::clamp(
+                           stroke.radius + 0.5 - distanceTo(a, b, x + 0.5, y + 0.5), 0.0, 1.0)));
             }
     }
     for (int y = whole.top; y < whole.bottom; ++y)
@@ -67,7 +74,8 @@ KeyPlan planOf(const Straight8& picture, const KeyCut& key) {
     plan.share = found.share;
     plan.exact = found.exact;
     if (!found.exact)
-        if (auto ground = groundOf(picture); ground && (ground->span > leastDrift || ground->grain > leastGrain)) {
+        if (auto ground = groundOf(picture);
+            ground && (ground->span > leastDrift || ground->grain > leastGrain)) {
             plan.background = ground->middle;
             plan.share = ground->share;
             plan.ground = std::move(ground);
@@ -77,12 +85,14 @@ KeyPlan planOf(const Straight8& picture, const KeyCut& key) {
         const std::uint32_t asked = packed(c.red, c.green, c.blue, 255);
         // The colour that was asked for may be that of the ground: then its drift is known, too.
         if (!plan.ground || awayFrom(asked, plan.background) > plan.ground->span / 2 + 12) {
-            plan.background = {static_cast<double>(c.red), static_cast<double>(c.green), static_cast<double>(c.blue)};
+            plan.background = {static_cast<double>(c.red), static_cast<double>(c.green),
+                               static_cast<double>(c.blue)};
             plan.ground.reset();
         }
         plan.share = 1;
     }
-    plan.noise = noiseOf(plan.ground ? levelled(picture, *plan.ground) : picture.clone(), plan.background);
+    plan.noise =
+        noiseOf(plan.ground ? levelled(picture, *plan.ground) : picture.clone(), plan.background);
     if (plan.ground) {
         const double grain = plan.ground->grain;
         plan.noise.tolerance = std::max(plan.noise.tolerance, 2 + 3.6 * grain);
@@ -96,7 +106,8 @@ KeyPlan planOf(const Straight8& picture, const KeyCut& key) {
 
 namespace {
 
-// What a key sees: its plan, the picture on a level ground, and what is ink, background and shadow there.
+// What a key sees: its plan, the picture on a level ground, and what is ink, background and shadow
+// there.
 struct Seen {
     KeyPlan plan;
     Straight8 level;
@@ -112,7 +123,9 @@ Seen seenBy(const Straight8& picture, const KeyCut& key) {
 
 // The drift that was taken out comes back into what is kept.
 void bendBack(const Straight8& picture, const Seen& seen, Straight8& out) {
-    const auto code = [](double v) { return static_cast<int>(std::lround(std::clamp(v, 0.0, 255.0))); };
+    const auto code = [](double v) {
+        return static_cast<int>(std::lround(std::clamp(v, 0.0, 255.0)));
+    };
     for (int y = 0; y < picture.height(); ++y)
         for (int x = 0; x < picture.width(); ++x) {
             std::uint32_t& p = out.row(y)[x];
@@ -120,7 +133,8 @@ void bendBack(const Straight8& picture, const Seen& seen, Straight8& out) {
                 p = picture.row(y)[x];
             } else if (alphaOf(p) > 0 && seen.regions.row(y)[x] != Region::shadow) {
                 const auto drift = seen.plan.ground->driftAt(x, y);
-                p = packed(code(redOf(p) + drift[0]), code(greenOf(p) + drift[1]), code(blueOf(p) + drift[2]), alphaOf(p));
+                p = packed(code(redOf(p) + drift[0]), code(greenOf(p) + drift[1]),
+                           code(blueOf(p) + drift[2]), alphaOf(p));
             }
         }
 }
@@ -131,7 +145,8 @@ Straight8 keyed(const Straight8& picture, const KeyCut& key, int threads, std::s
     if (picture.empty()) return picture.clone();
     const Seen seen = seenBy(picture, key);
     if (seen.plan.share <= 0 || stop.stop_requested()) return picture.clone();
-    Straight8 out = unmixed(seen.level, seen.regions, seen.plan, key.shadow == KeyShadow::keep, threads, stop);
+    Straight8 out =
+        unmixed(seen.level, seen.regions, seen.plan, key.shadow == KeyShadow::keep, threads, stop);
     if (seen.plan.ground) bendBack(picture, seen, out);
     for (const Stroke& stroke : key.strokes) brush(picture, stroke, out);
     return out;
@@ -159,7 +174,8 @@ KeyReport reportOf(const Straight8& picture, const KeyCut& key) {
     report.left = static_cast<double>(left) / static_cast<double>(all);
     // Closed areas of the ground's colour, of some size: holes, or ink of that colour.
     const Components flat(picture.size(), Neighbours::four, [&](int x, int y) {
-        return seen.regions.row(y)[x] == Region::ink && awayFrom(seen.level.row(y)[x], seen.plan.background) <= seen.plan.noise.tolerance;
+        return seen.regions.row(y)[x] == Region::ink &&
+               awayFrom(seen.level.row(y)[x], seen.plan.background) <= seen.plan.noise.tolerance;
     });
     for (const auto& area : flat.all())
         if (area.pixels >= leastHole(picture.size())) {
@@ -184,7 +200,8 @@ std::vector<Message> notesOf(const KeyReport& report, const KeyCut& key) {
     constexpr double worthTelling = 0.01;  // less is told of nearly every key, of good ones too
     std::vector<Message> notes;
     if (report.closed == 1 && !key.everywhere) notes.push_back({"key.closed-one", {}});
-    if (report.closed > 1 && !key.everywhere) notes.push_back({"key.closed", {static_cast<long long>(report.closed)}});
+    if (report.closed > 1 && !key.everywhere)
+        notes.push_back({"key.closed", {static_cast<long long>(report.closed)}});
     if (report.left >= worthTelling) notes.push_back({"key.near", {100 * report.left}});
     return notes;
 }

@@ -10,14 +10,19 @@
 namespace zl {
 namespace {
 
-constexpr int darkest = 12;  // alpha: what is fainter counts as background of a picture that has alpha already
+constexpr int darkest =
+    12;  // alpha: what is fainter counts as background of a picture that has alpha already
 
 // One byte for each pixel.
 class Codes {
   public:
     explicit Codes(PixelSize size) : size_(size), values_(static_cast<std::size_t>(size.count())) {}
-    std::uint8_t* row(int y) { return values_.data() + static_cast<std::ptrdiff_t>(y) * size_.width; }
-    const std::uint8_t* row(int y) const { return values_.data() + static_cast<std::ptrdiff_t>(y) * size_.width; }
+    std::uint8_t* row(int y) {
+        return values_.data() + static_cast<std::ptrdiff_t>(y) * size_.width;
+    }
+    const std::uint8_t* row(int y) const {
+        return values_.data() + static_cast<std::ptrdiff_t>(y) * size_.width;
+    }
     int width() const { return size_.width; }
     int height() const { return size_.height; }
     PixelSize size() const { return size_; }
@@ -27,7 +32,8 @@ class Codes {
     std::vector<std::uint8_t> values_;
 };
 
-// Each pixel's `best` over a square of 2 * reach + 1 px, cut at the frame; rows first, then columns.
+// Each pixel's `best` over a square of 2 * reach + 1 px, cut at the frame; rows first, then
+// columns.
 template <class Best>
 Codes square(const Codes& in, int reach, const Best& best) {
     const int w = in.width(), h = in.height();
@@ -35,7 +41,8 @@ Codes square(const Codes& in, int reach, const Best& best) {
     for (int y = 0; y < h; ++y)
         for (int x = 0; x < w; ++x) {
             std::uint8_t v = in.row(y)[x];
-            for (int sx = std::max(0, x - reach); sx <= std::min(w - 1, x + reach); ++sx) v = best(v, in.row(y)[sx]);
+            for (int sx = std::max(0, x - reach); sx <= std::min(w - 1, x + reach); ++sx)
+                v = best(v, in.row(y)[sx]);
             across.row(y)[x] = v;
         }
     for (int y = 0; y < h; ++y) {
@@ -52,8 +59,9 @@ std::uint8_t greater(std::uint8_t a, std::uint8_t b) {
     return std::max(a, b);
 }
 
-// Follows the background from where it is sure. A crack of one or two pixels in a thin rim is no way in, light ink that is flat is not
-// background however near its colour is, and what noise hides belongs to what it is nearer to.
+// Follows the background from where it is sure. A crack of one or two pixels in a thin rim is no
+// way in, light ink that is flat is not background however near its colour is, and what noise hides
+// belongs to what it is nearer to.
 class Follow {
   public:
     Follow(const Straight8& picture, const KeyCut& key, const KeyPlan& plan)
@@ -63,7 +71,8 @@ class Follow {
                 const std::uint32_t p = picture.row(y)[x];
                 away_.row(y)[x] = alphaOf(p) < darkest
                                       ? std::uint8_t{0}
-                                      : static_cast<std::uint8_t>(std::ceil(std::max(0.0, awayFrom(p, plan.background) - 0.25)));
+                                      : static_cast<std::uint8_t>(std::ceil(
+                                            std::max(0.0, awayFrom(p, plan.background) - 0.25)));
             }
         wide_ = static_cast<int>(plan.noise.tolerance);
         constexpr int blocks = 2;  // code values that a JPEG's flat blocks are off by
@@ -103,22 +112,27 @@ class Follow {
     // What is flat with room round it: background that is reached, and closed areas that are not.
     void seedFlat() {
         const Codes roomy = roomyAway();
-        const Components flat(picture_.size(), Neighbours::four, [&](int x, int y) { return roomy.row(y)[x] <= tight_; });
+        const Components flat(picture_.size(), Neighbours::four,
+                              [&](int x, int y) { return roomy.row(y)[x] <= tight_; });
         int linked = -1;
         if (key_.from) {
-            const Components::Run* at =
-                runNear(flat, static_cast<int>(std::floor(key_.from->x)), static_cast<int>(std::floor(key_.from->y)));
+            const Components::Run* at = runNear(flat, static_cast<int>(std::floor(key_.from->x)),
+                                                static_cast<int>(std::floor(key_.from->y)));
             if (at) linked = at->component;
         }
         for (const Components::Run& run : flat.runs()) {
             const auto& area = flat.of(run);
-            const bool reached = (key_.everywhere && (area.touchesRim || area.pixels >= leastHole(picture_.size()))) ||
+            const bool reached = (key_.everywhere &&
+                                  (area.touchesRim || area.pixels >= leastHole(picture_.size()))) ||
                                  (key_.from ? run.component == linked : area.touchesRim);
             if (reached) own(run, ground);
         }
-        // A margin of one pixel has no room, and is reached all the same; so is the very pixel that was clicked.
+        // A margin of one pixel has no room, and is reached all the same; so is the very pixel that
+        // was clicked.
         const int w = picture_.width(), h = picture_.height();
-        if (key_.from && linked < 0) ownPixel(static_cast<int>(std::floor(key_.from->x)), static_cast<int>(std::floor(key_.from->y)));
+        if (key_.from && linked < 0)
+            ownPixel(static_cast<int>(std::floor(key_.from->x)),
+                     static_cast<int>(std::floor(key_.from->y)));
         if (key_.from && !key_.everywhere) return;
         for (int x = 0; x < w; ++x)
             for (const int y : {0, h - 1}) ownPixel(x, y);
@@ -126,15 +140,19 @@ class Follow {
             for (const int x : {0, w - 1}) ownPixel(x, y);
     }
     void ownPixel(int x, int y) {
-        if (!PixelRect::of(picture_.size()).contains(x, y) || owner_.row(y)[x] != nobody || away_.row(y)[x] > tight_) return;
+        if (!PixelRect::of(picture_.size()).contains(x, y) || owner_.row(y)[x] != nobody ||
+            away_.row(y)[x] > tight_)
+            return;
         own({y, x, x + 1, 0}, ground);
     }
-    // Closed areas of the background's colour hold what is beside them, too; a small pocket behind a crack is background.
+    // Closed areas of the background's colour hold what is beside them, too; a small pocket behind
+    // a crack is background.
     void seedClosed() {
         constexpr int large = 8;  // times the least hole
         const Codes roomy = roomyAway();
-        const Components closed(picture_.size(), Neighbours::four,
-                                [&](int x, int y) { return owner_.row(y)[x] == nobody && roomy.row(y)[x] <= tight_; });
+        const Components closed(picture_.size(), Neighbours::four, [&](int x, int y) {
+            return owner_.row(y)[x] == nobody && roomy.row(y)[x] <= tight_;
+        });
         for (const Components::Run& run : closed.runs())
             if (closed.of(run).pixels >= large * leastHole(picture_.size())) own(run, ink);
     }
@@ -142,23 +160,31 @@ class Follow {
     void followNoise() {
         Codes mask(picture_.size());
         for (int y = 0; y < picture_.height(); ++y)
-            for (int x = 0; x < picture_.width(); ++x) mask.row(y)[x] = owner_.row(y)[x] == ink || away_.row(y)[x] > wide_;
+            for (int x = 0; x < picture_.width(); ++x)
+                mask.row(y)[x] = owner_.row(y)[x] == ink || away_.row(y)[x] > wide_;
         const Codes roomy = square(mask, 1, greater);
-        const Components noisy(picture_.size(), Neighbours::four, [&](int x, int y) { return roomy.row(y)[x] == 0; });
+        const Components noisy(picture_.size(), Neighbours::four,
+                               [&](int x, int y) { return roomy.row(y)[x] == 0; });
         std::vector<char> reached(noisy.all().size());
         for (const Components::Run& run : noisy.runs())
-            for (int x = run.from; x < run.to && !reached[static_cast<std::size_t>(run.component)]; ++x)
+            for (int x = run.from; x < run.to && !reached[static_cast<std::size_t>(run.component)];
+                 ++x)
                 reached[static_cast<std::size_t>(run.component)] = owner_.row(run.y)[x] == ground;
         for (const Components::Run& run : noisy.runs())
-            for (int x = run.from; x < run.to && reached[static_cast<std::size_t>(run.component)]; ++x)
-                if (away_.row(run.y)[x] <= tight_ && owner_.row(run.y)[x] == nobody) own({run.y, x, x + 1, 0}, ground);
+            for (int x = run.from; x < run.to && reached[static_cast<std::size_t>(run.component)];
+                 ++x)
+                if (away_.row(run.y)[x] <= tight_ && owner_.row(run.y)[x] == nobody)
+                    own({run.y, x, x + 1, 0}, ground);
     }
     // The run at a point, or within two pixels of it.
     static const Components::Run* runNear(const Components& parts, int x, int y) {
         const Components::Run* best = nullptr;
         int nearest = 3;
         for (const Components::Run& run : parts.runs()) {
-            const int dx = x < run.from ? run.from - x : x >= run.to ? x - run.to + 1 : 0, off = std::max(dx, std::abs(run.y - y));
+            const int dx = x < run.from  ? run.from - x
+                           : x >= run.to ? x - run.to + 1
+                                         : 0,
+                      off = std::max(dx, std::abs(run.y - y));
             if (off < nearest) {
                 nearest = off;
                 best = &run;
@@ -167,17 +193,19 @@ class Follow {
         return best;
     }
 
-    // Flat areas a little off the background: light ink, unless they grow out of it without an edge, as a soft shadow does.
+    // Flat areas a little off the background: light ink, unless they grow out of it without an
+    // edge, as a soft shadow does.
     void seedPlateaus() {
         constexpr int calm = 3, gradual = 3;  // code values
         const Codes high = square(away_, 2, greater), low = square(away_, 2, lesser);
         Codes besideGround(picture_.size());
         for (int y = 0; y < picture_.height(); ++y)
-            for (int x = 0; x < picture_.width(); ++x) besideGround.row(y)[x] = owner_.row(y)[x] == ground;
+            for (int x = 0; x < picture_.width(); ++x)
+                besideGround.row(y)[x] = owner_.row(y)[x] == ground;
         const Codes nearGround = square(besideGround, 2, greater);
         const auto inside = [&](int x, int y) {
-            return owner_.row(y)[x] == nobody && away_.row(y)[x] > tight_ && away_.row(y)[x] <= 2 * wide_ &&
-                   high.row(y)[x] - low.row(y)[x] <= calm;
+            return owner_.row(y)[x] == nobody && away_.row(y)[x] > tight_ &&
+                   away_.row(y)[x] <= 2 * wide_ && high.row(y)[x] - low.row(y)[x] <= calm;
         };
         const Components plateaus(picture_.size(), Neighbours::eight, inside);
         struct Rim {
@@ -187,21 +215,26 @@ class Follow {
         for (const Components::Run& run : plateaus.runs()) {
             Rim& rim = rims[static_cast<std::size_t>(run.component)];
             for (int x = run.from; x < run.to; ++x) {
-                const bool edge = x == run.from || x + 1 == run.to || run.y == 0 || run.y + 1 == picture_.height() ||
-                                  !inside(x, run.y - 1) || !inside(x, run.y + 1);
+                const bool edge = x == run.from || x + 1 == run.to || run.y == 0 ||
+                                  run.y + 1 == picture_.height() || !inside(x, run.y - 1) ||
+                                  !inside(x, run.y + 1);
                 rim.all += edge;
-                rim.soft += edge && nearGround.row(run.y)[x] && away_.row(run.y)[x] <= tight_ + gradual;
+                rim.soft +=
+                    edge && nearGround.row(run.y)[x] && away_.row(run.y)[x] <= tight_ + gradual;
             }
         }
         for (const Components::Run& run : plateaus.runs())
-            if (const Rim& rim = rims[static_cast<std::size_t>(run.component)]; isBroad(plateaus.of(run)) && 4 * rim.soft <= rim.all)
+            if (const Rim& rim = rims[static_cast<std::size_t>(run.component)];
+                isBroad(plateaus.of(run)) && 4 * rim.soft <= rim.all)
                 own(run, ink);
     }
 
     // Ringing along a straight edge is flat, too, but no broader than a block.
     bool isBroad(const Components::Component& plateau) const {
         constexpr long long broad = 6;  // px, beside the two that are seen on each side
-        return plateau.pixels >= std::max(leastHole(picture_.size()), broad * std::max(plateau.box.width(), plateau.box.height()));
+        return plateau.pixels >=
+               std::max(leastHole(picture_.size()),
+                        broad * std::max(plateau.box.width(), plateau.box.height()));
     }
 
     // What lies between goes to whom it is nearer to, step by step.
@@ -235,10 +268,12 @@ class Follow {
     std::vector<Spot> grounds_, inks_;
 };
 
-// A soft shadow: smooth, darker than the background by one factor in all channels, and grown from it without a step, darker and darker.
+// A soft shadow: smooth, darker than the background by one factor in all channels, and grown from
+// it without a step, darker and darker.
 class ShadowSearch {
   public:
-    ShadowSearch(const Straight8& picture, const KeyPlan& plan, const Follow& followed, Regions& regions)
+    ShadowSearch(const Straight8& picture, const KeyPlan& plan, const Follow& followed,
+                 Regions& regions)
         : picture_(picture),
           followed_(followed),
           regions_(regions),
@@ -257,14 +292,16 @@ class ShadowSearch {
   private:
     static constexpr int look = 6;  // px inwards, to see whether it goes on getting darker
 
-    // How much of the background's light is left, 0..1; nothing where the colour is no darkened background.
+    // How much of the background's light is left, 0..1; nothing where the colour is no darkened
+    // background.
     std::optional<double> lightLeft(int x, int y) const {
         const std::uint32_t p = picture_.row(y)[x];
         const double r = redOf(p), g = greenOf(p), bl = blueOf(p);
         const double left = (r * b_[0] + g * b_[1] + bl * b_[2]) / square_;
         constexpr double least = 0.03;
         if (left >= 1 || left <= least) return {};
-        if (std::max({std::abs(r - left * b_[0]), std::abs(g - left * b_[1]), std::abs(bl - left * b_[2])}) > 2 + 1.6 * tolerance_)
+        if (std::max({std::abs(r - left * b_[0]), std::abs(g - left * b_[1]),
+                      std::abs(bl - left * b_[2])}) > 2 + 1.6 * tolerance_)
             return {};
         return left;
     }
@@ -277,18 +314,21 @@ class ShadowSearch {
                     low[c] = std::min(low[c], v);
                     high[c] = std::max(high[c], v);
                 }
-        return std::max({high[0] - low[0], high[1] - low[1], high[2] - low[2]}) <= 2 * (10 + tolerance_ / 2);
+        return std::max({high[0] - low[0], high[1] - low[1], high[2] - low[2]}) <=
+               2 * (10 + tolerance_ / 2);
     }
     double away(int x, int y) const { return awayFrom(picture_.row(y)[x], b_); }
     Region at(int x, int y) const { return regions_.row(y)[x]; }
     bool beside(int x, int y, Region what) const {
         const int w = picture_.width(), h = picture_.height();
-        return (x > 0 && at(x - 1, y) == what) || (x + 1 < w && at(x + 1, y) == what) || (y > 0 && at(x, y - 1) == what) ||
-               (y + 1 < h && at(x, y + 1) == what);
+        return (x > 0 && at(x - 1, y) == what) || (x + 1 < w && at(x + 1, y) == what) ||
+               (y > 0 && at(x, y - 1) == what) || (y + 1 < h && at(x, y + 1) == what);
     }
 
     void offer(int x, int y, double outside) {
-        if (x < 0 || y < 0 || x >= picture_.width() || y >= picture_.height() || at(x, y) != Region::ink) return;
+        if (x < 0 || y < 0 || x >= picture_.width() || y >= picture_.height() ||
+            at(x, y) != Region::ink)
+            return;
         if (followed_.isInk(x, y)) return;
         // What is lighter again than the shadow that led here is ink that stands in it.
         if (away(x, y) < outside - 1 - tolerance_ || !lightLeft(x, y) || !isSmooth(x, y)) return;
@@ -311,16 +351,21 @@ class ShadowSearch {
 
     double mostAway(int x, int y, int reach) const {
         double most = 0;
-        for (int sy = std::max(0, y - reach); sy <= std::min(picture_.height() - 1, y + reach); ++sy)
-            for (int sx = std::max(0, x - reach); sx <= std::min(picture_.width() - 1, x + reach); ++sx)
+        for (int sy = std::max(0, y - reach); sy <= std::min(picture_.height() - 1, y + reach);
+             ++sy)
+            for (int sx = std::max(0, x - reach); sx <= std::min(picture_.width() - 1, x + reach);
+                 ++sx)
                 if (at(sx, sy) == Region::shadow) most = std::max(most, away(sx, sy));
         return most;
     }
-    // Small and narrow patches are noise, or a soft edge; those that begin as dark as they go on are light ink with a crisp edge.
+    // Small and narrow patches are noise, or a soft edge; those that begin as dark as they go on
+    // are light ink with a crisp edge.
     void leaveSmallOrCrisp() {
-        const Components patches(picture_.size(), Neighbours::eight, [&](int x, int y) { return at(x, y) == Region::shadow; });
+        const Components patches(picture_.size(), Neighbours::eight,
+                                 [&](int x, int y) { return at(x, y) == Region::shadow; });
         struct Rim {
-            long long all = 0, crisp = 0, ink = 0;  // pixels beside background, of them at a crisp edge; beside ink
+            long long all = 0, crisp = 0,
+                      ink = 0;  // pixels beside background, of them at a crisp edge; beside ink
             double darkest = 0;
         };
         std::vector<Rim> rims(patches.all().size());
@@ -335,17 +380,22 @@ class ShadowSearch {
                 rim.crisp += mostAway(x, run.y, 2) >= alike * mostAway(x, run.y, look) + 1;
             }
         constexpr long long leastPatch = 120;
-        constexpr int leastWidth = 5, closedIn = 3;  // light ink is entered through a gap, and closed in by ink
+        constexpr int leastWidth = 5,
+                      closedIn = 3;  // light ink is entered through a gap, and closed in by ink
         for (const Components::Run& run : patches.runs()) {
             const auto& patch = patches.of(run);
             const Rim& rim = rims[static_cast<std::size_t>(run.component)];
-            const bool narrow = patch.pixels < leastPatch || patch.pixels < leastWidth * (patch.box.width() + patch.box.height());
+            const bool narrow =
+                patch.pixels < leastPatch ||
+                patch.pixels < leastWidth * (patch.box.width() + patch.box.height());
             // A JPEG's ringing on white is grey, too.
             const bool rings = noise_.lossy && rim.darkest <= ringing(noise_);
             if (rings)
-                std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to, Region::background);
+                std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to,
+                          Region::background);
             else if (narrow || 2 * rim.crisp > rim.all || closedIn * rim.all < rim.ink)
-                std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to, Region::ink);
+                std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to,
+                          Region::ink);
         }
     }
 
@@ -358,27 +408,32 @@ class ShadowSearch {
     std::vector<Spot> todo_;
 };
 
-// What noise has left of the background, near ink or alone: a JPEG's blocks ring, a grain has its strays. It is near the background's
-// colour and no clear ink is beside it.
+// What noise has left of the background, near ink or alone: a JPEG's blocks ring, a grain has its
+// strays. It is near the background's colour and no clear ink is beside it.
 void takeLeftovers(const Straight8& picture, const KeyPlan& plan, Regions& regions) {
     if (!plan.noise.lossy) return;
     const double high = ringing(plan.noise);
     const int w = picture.width(), h = picture.height();
     constexpr int beside = 1;
-    // Clear ink, in pieces of some pixels; and how far each pixel is from it along its row, then along its column.
+    // Clear ink, in pieces of some pixels; and how far each pixel is from it along its row, then
+    // along its column.
     const Components clear(picture.size(), Neighbours::eight, [&](int x, int y) {
-        return regions.row(y)[x] == Region::ink && awayFrom(picture.row(y)[x], plan.background) > high;
+        return regions.row(y)[x] == Region::ink &&
+               awayFrom(picture.row(y)[x], plan.background) > high;
     });
     constexpr long long leastPiece = 6;
-    std::vector<std::uint8_t> inkRow(static_cast<std::size_t>(picture.size().count())), near(inkRow.size());
+    std::vector<std::uint8_t> inkRow(static_cast<std::size_t>(picture.size().count())),
+        near(inkRow.size());
     const auto place = [&](int x, int y) {
-        return static_cast<std::size_t>(y) * static_cast<std::size_t>(w) + static_cast<std::size_t>(x);
+        return static_cast<std::size_t>(y) * static_cast<std::size_t>(w) +
+               static_cast<std::size_t>(x);
     };
     bool any = false;
     for (const Components::Run& run : clear.runs()) {
         if (clear.of(run).pixels < leastPiece) continue;
         any = true;
-        for (int x = std::max(0, run.from - beside); x < std::min(w, run.to + beside); ++x) inkRow[place(x, run.y)] = 1;
+        for (int x = std::max(0, run.from - beside); x < std::min(w, run.to + beside); ++x)
+            inkRow[place(x, run.y)] = 1;
     }
     if (!any) return;  // all ink is as faint as what noise leaves
     for (int y = 0; y < h; ++y)
@@ -386,7 +441,8 @@ void takeLeftovers(const Straight8& picture, const KeyPlan& plan, Regions& regio
             for (int x = 0; x < w; ++x) near[place(x, y)] |= inkRow[place(x, sy)];
     // Strays are small; light ink goes on.
     const Components strays(picture.size(), Neighbours::eight, [&](int x, int y) {
-        return regions.row(y)[x] == Region::ink && !near[place(x, y)] && awayFrom(picture.row(y)[x], plan.background) <= 2 * high;
+        return regions.row(y)[x] == Region::ink && !near[place(x, y)] &&
+               awayFrom(picture.row(y)[x], plan.background) <= 2 * high;
     });
     constexpr long long largestStray = 64;  // px: a block
     constexpr int thin = 3;                 // px: a line along the edge of ink
@@ -397,12 +453,15 @@ void takeLeftovers(const Straight8& picture, const KeyPlan& plan, Regions& regio
     const Codes reached = square(background, 2, greater);
     std::vector<char> open(strays.all().size());
     for (const Components::Run& run : strays.runs())
-        for (int x = run.from; x < run.to; ++x) open[static_cast<std::size_t>(run.component)] |= reached.row(run.y)[x] != 0;
+        for (int x = run.from; x < run.to; ++x)
+            open[static_cast<std::size_t>(run.component)] |= reached.row(run.y)[x] != 0;
     for (const Components::Run& run : strays.runs())
         if (const auto& stray = strays.of(run);
             open[static_cast<std::size_t>(run.component)] &&
-            (stray.pixels <= largestStray || stray.pixels <= thin * std::max(stray.box.width(), stray.box.height())))
-            std::fill(regions.row(run.y) + run.from, regions.row(run.y) + run.to, Region::background);
+            (stray.pixels <= largestStray ||
+             stray.pixels <= thin * std::max(stray.box.width(), stray.box.height())))
+            std::fill(regions.row(run.y) + run.from, regions.row(run.y) + run.to,
+                      Region::background);
 }
 
 }  // namespace

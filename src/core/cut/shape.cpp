@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Shape cuts with exact coverage: the shape's outline as a fine polygon, and the area of each pixel inside it by summing signed
-// trapezoids, as scan converters of outlines do (the method is that of exact-area coverage accumulation; no sampling).
+// Shape cuts with exact coverage: the shape's outline as a fine polygon, and the area of each pixel
+// inside it by summing signed trapezoids, as scan converters of outlines do (the method is that of
+// exact-area coverage accumulation; no sampling).
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -14,11 +15,14 @@ namespace zl {
 namespace {
 
 // A corner's quarter of an ellipse about (cx, cy), from angle `from` on, without its last point.
-void addArc(std::vector<RealPoint>& out, double cx, double cy, double rx, double ry, double from, double sweep, double scale) {
+void addArc(std::vector<RealPoint>& out, double cx, double cy, double rx, double ry, double from,
+            double sweep, double scale) {
     constexpr double flatness = 2e-4;  // px at the placed size
     const double r = std::max(1e-6, std::max(rx, ry) * scale);
     const int steps =
-        std::clamp(static_cast<int>(std::ceil(std::abs(sweep) / (2 * std::acos(std::max(-1.0, 1 - flatness / r))))), 1, 20'000);
+        std::clamp(static_cast<int>(std::ceil(std::abs(sweep) /
+                                              (2 * std::acos(std::max(-1.0, 1 - flatness / r))))),
+                   1, 20'000);
     for (int i = 0; i < steps; ++i) {
         const double a = from + sweep * i / steps;
         out.push_back({cx + rx * std::cos(a), cy + ry * std::sin(a)});
@@ -28,7 +32,9 @@ void addArc(std::vector<RealPoint>& out, double cx, double cy, double rx, double
 class Area {
   public:
     explicit Area(PixelSize size)
-        : size_(size), rows_(static_cast<std::size_t>(size.height) * (static_cast<std::size_t>(size.width) + 1)) {}
+        : size_(size),
+          rows_(static_cast<std::size_t>(size.height) *
+                (static_cast<std::size_t>(size.width) + 1)) {}
 
     void add(RealPoint from, RealPoint to) {
         if (from.y == to.y) return;
@@ -37,9 +43,11 @@ class Area {
         const double slope = (to.x - from.x) / (to.y - from.y);
         const int last = std::min(size_.height, static_cast<int>(std::ceil(to.y)));
         for (int y = std::max(0, static_cast<int>(std::floor(from.y))); y < last; ++y) {
-            const double y0 = std::max(from.y, static_cast<double>(y)), y1 = std::min(to.y, y + 1.0);
+            const double y0 = std::max(from.y, static_cast<double>(y)),
+                         y1 = std::min(to.y, y + 1.0);
             if (y1 <= y0) continue;
-            addInRow(y, from.x + (y0 - from.y) * slope, from.x + (y1 - from.y) * slope, (y1 - y0) * sign);
+            addInRow(y, from.x + (y0 - from.y) * slope, from.x + (y1 - from.y) * slope,
+                     (y1 - y0) * sign);
         }
     }
     // What lies inside by the non-zero rule, 0..1.
@@ -47,7 +55,8 @@ class Area {
         Plane out(size_);
         overRows(size_.height, 64, threads, [&](int from, int to) {
             for (int y = from; y < to; ++y) {
-                const double* row = rows_.data() + static_cast<std::size_t>(y) * (static_cast<std::size_t>(size_.width) + 1);
+                const double* row = rows_.data() + static_cast<std::size_t>(y) *
+                                                       (static_cast<std::size_t>(size_.width) + 1);
                 double sum = 0;
                 for (int x = 0; x < size_.width; ++x) {
                     sum += row[x];
@@ -59,10 +68,12 @@ class Area {
     }
 
   private:
-    // A piece within one row from x0 to x1 that covers `height` of it: all to its right is inside by so much.
+    // A piece within one row from x0 to x1 that covers `height` of it: all to its right is inside
+    // by so much.
     void addInRow(int y, double x0, double x1, double height) {
         if (x0 > x1) std::swap(x0, x1);
-        double* row = rows_.data() + static_cast<std::size_t>(y) * (static_cast<std::size_t>(size_.width) + 1);
+        double* row = rows_.data() +
+                      static_cast<std::size_t>(y) * (static_cast<std::size_t>(size_.width) + 1);
         if (x1 <= 0) {
             row[0] += height;
             return;
@@ -74,10 +85,13 @@ class Area {
             return addInRow(y, 0, x1, height * (1 - part));
         }
         if (x0 >= size_.width) return;
-        if (x1 > size_.width) return addInRow(y, x0, size_.width, height * (size_.width - x0) / width);
-        const int first = static_cast<int>(x0), last = std::min(size_.width - 1, static_cast<int>(x1));
+        if (x1 > size_.width)
+            return addInRow(y, x0, size_.width, height * (size_.width - x0) / width);
+        const int first = static_cast<int>(x0),
+                  last = std::min(size_.width - 1, static_cast<int>(x1));
         if (first == last || width < 1e-12) {
-            const double right = first + 1 - (x0 + x1) / 2;  // mean part of the pixel to the right of the piece
+            const double right =
+                first + 1 - (x0 + x1) / 2;  // mean part of the pixel to the right of the piece
             row[first] += height * right;
             row[first + 1] += height * (1 - right);
             return;
@@ -107,10 +121,13 @@ std::vector<RealPoint> outlineOf(const ShapeCut& cut, double scale) {
     }
     const double shorter = std::min(b.width, b.height);
     std::array<double, 4> r{};
-    for (std::size_t i = 0; i < 4; ++i) r[i] = std::max(0.0, cut.radiiAreShares ? cut.radii[i] / 100 * shorter : cut.radii[i]);
-    // Radii that do not fit side by side shrink together, as CSS Backgrounds and Borders Level 3, 4.5, has it.
-    const double fit = std::min({1.0, b.width / std::max(1e-9, r[0] + r[1]), b.height / std::max(1e-9, r[1] + r[2]),
-                                 b.width / std::max(1e-9, r[2] + r[3]), b.height / std::max(1e-9, r[3] + r[0])});
+    for (std::size_t i = 0; i < 4; ++i)
+        r[i] = std::max(0.0, cut.radiiAreShares ? cut.radii[i] / 100 * shorter : cut.radii[i]);
+    // Radii that do not fit side by side shrink together, as CSS Backgrounds and Borders Level
+    // 3, 4.5, has it.
+    const double fit = std::min(
+        {1.0, b.width / std::max(1e-9, r[0] + r[1]), b.height / std::max(1e-9, r[1] + r[2]),
+         b.width / std::max(1e-9, r[2] + r[3]), b.height / std::max(1e-9, r[3] + r[0])});
     for (double& radius : r) radius *= fit;
     const auto corner = [&](double x, double y, double radius, double from) {
         if (radius > 0) addArc(out, x, y, radius, radius, from, quarter, scale);
@@ -129,11 +146,13 @@ std::vector<RealPoint> outlineOf(const ShapeCut& cut, double scale) {
 
 Plane coverageOf(std::span<const RealPoint> outline, PixelSize size, int threads) {
     Area area(size);
-    for (std::size_t i = 0; i < outline.size(); ++i) area.add(outline[i], outline[(i + 1) % outline.size()]);
+    for (std::size_t i = 0; i < outline.size(); ++i)
+        area.add(outline[i], outline[(i + 1) % outline.size()]);
     return area.covered(threads);
 }
 
-Ink withShapes(const Ink& ink, std::span<const Cut> cuts, const std::function<RealPoint(RealPoint)>& placed, double scale, int threads) {
+Ink withShapes(const Ink& ink, std::span<const Cut> cuts,
+               const std::function<RealPoint(RealPoint)>& placed, double scale, int threads) {
     if (ink.box.empty()) return ink;
     const PixelSize size = ink.box.size();
     Plane alpha(size, 1);
@@ -148,7 +167,8 @@ Ink withShapes(const Ink& ink, std::span<const Cut> cuts, const std::function<Re
             p = placed(p);
             p = {p.x - ink.box.left + room, p.y - ink.box.top + room};
         }
-        Plane covered = coverageOf(outline, {size.width + 2 * room, size.height + 2 * room}, threads);
+        Plane covered =
+            coverageOf(outline, {size.width + 2 * room, size.height + 2 * room}, threads);
         if (sigma > 0) covered = blurred(covered, sigma, 0, 0, threads);
         for (int y = 0; y < size.height; ++y) {
             const float* c = covered.row(y + room) + room;
@@ -165,10 +185,13 @@ Ink withShapes(const Ink& ink, std::span<const Cut> cuts, const std::function<Re
                     const std::uint32_t p = ink.eight->row(y + ink.fromY)[x + ink.fromX];
                     v = {redOf(p) * 257, greenOf(p) * 257, blueOf(p) * 257, alphaOf(p) * 257};
                 } else {
-                    for (int c = 0; c < 4; ++c) v[static_cast<std::size_t>(c)] = ink.sixteen->row(c, y)[x];
+                    for (int c = 0; c < 4; ++c)
+                        v[static_cast<std::size_t>(c)] = ink.sixteen->row(c, y)[x];
                 }
-                for (int c = 0; c < 3; ++c) out->row(c, y)[x] = static_cast<std::uint16_t>(v[static_cast<std::size_t>(c)]);
-                out->row(3, y)[x] = static_cast<std::uint16_t>(std::lround(static_cast<float>(v[3]) * alpha.row(y)[x]));
+                for (int c = 0; c < 3; ++c)
+                    out->row(c, y)[x] = static_cast<std::uint16_t>(v[static_cast<std::size_t>(c)]);
+                out->row(3, y)[x] = static_cast<std::uint16_t>(
+                    std::lround(static_cast<float>(v[3]) * alpha.row(y)[x]));
             }
     });
     Ink cutInk = ink;

@@ -10,10 +10,12 @@
 
 namespace zl {
 
-// The closed outline in px of the original; `scale` is how large it will be drawn, so that curves are fine enough there.
+// The closed outline in px of the original; `scale` is how large it will be drawn, so that curves
+// are fine enough there.
 std::vector<RealPoint> outlineOf(const ShapeCut& cut, double scale);
 
-// How much of each pixel lies inside the closed polygon (non-zero rule), 0..1, exact to float. It may reach beyond the plane.
+// How much of each pixel lies inside the closed polygon (non-zero rule), 0..1, exact to float. It
+// may reach beyond the plane.
 Plane coverageOf(std::span<const RealPoint> outline, PixelSize size, int threads = 1);
 
 }  // namespace zl

@@ -15,7 +15,8 @@ namespace {
 using Vec = std::array<double, 3>;
 
 Vec colourOf(std::uint32_t p) {
-    return {static_cast<double>(redOf(p)), static_cast<double>(greenOf(p)), static_cast<double>(blueOf(p))};
+    return {static_cast<double>(redOf(p)), static_cast<double>(greenOf(p)),
+            static_cast<double>(blueOf(p))};
 }
 double dot(const Vec& a, const Vec& b) {
     return a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
@@ -38,16 +39,21 @@ struct Solved {
 class Unmixer {
   public:
     Unmixer(const Straight8& picture, const Regions& regions, const KeyPlan& plan)
-        : picture_(picture), regions_(regions), plan_(plan), depth_(static_cast<std::size_t>(picture.size().count()), deep) {
+        : picture_(picture),
+          regions_(regions),
+          plan_(plan),
+          depth_(static_cast<std::size_t>(picture.size().count()), deep) {
         const Noise& noise = plan.noise;
-        // Errors are weighed by how much each channel is off: in a JPEG with halved chroma the luma knows better.
+        // Errors are weighed by how much each channel is off: in a JPEG with halved chroma the luma
+        // knows better.
         constexpr double rounding = 0.3;
         luma_ = 1 / std::hypot(noise.luma, rounding);
         unsure_ = noise.halfChroma ? 4 : noise.lossy ? 3 : 2;
         findDepths();
     }
 
-    // The pixels that have to be solved: edge pixels, and the background beside them where noise hides the edge's foot.
+    // The pixels that have to be solved: edge pixels, and the background beside them where noise
+    // hides the edge's foot.
     const std::vector<Spot>& unknown() const { return unknown_; }
 
     Solved solve(int x, int y) const {
@@ -60,7 +66,9 @@ class Unmixer {
             const double chroma = chromaWeight(minus(f, b));
             const Vec direction = whitened(minus(f, b), chroma), to = whitened(minus(c, b), chroma);
             const double square = dot(direction, direction);
-            if (square < 1e-9 || (plan_.noise.lossy && farthest(f, b) <= 1.5 * plan_.noise.tolerance)) return;
+            if (square < 1e-9 ||
+                (plan_.noise.lossy && farthest(f, b) <= 1.5 * plan_.noise.tolerance))
+                return;
             const double a = std::clamp(dot(to, direction) / square, 0.0, 1.0);
             const double off = distance(c, along(b, f, a));
             if (off >= least) return;
@@ -70,8 +78,9 @@ class Unmixer {
         const bool clean = inkNear(x, y, offer);
         const double allowed = 6 + 2 * plan_.noise.tolerance;
         if (clean && least <= allowed) return best;
-        // Thin strokes have no clean ink, designed borders another one. What lies between the background and a pixel further in is a
-        // mixture of the two; what lies between none of them covers the pixel; where nothing is further in, the strongest pixel may be it.
+        // Thin strokes have no clean ink, designed borders another one. What lies between the
+        // background and a pixel further in is a mixture of the two; what lies between none of them
+        // covers the pixel; where nothing is further in, the strongest pixel may be it.
         const int own = depth_[at(x, y)];
         const double farAway = farthest(c, b);
         around(x, y, 2, [&](int sx, int sy) {
@@ -86,18 +95,22 @@ class Unmixer {
         return best;
     }
 
-    // The colour that is left when the background is taken out, unless it is the ink's but for noise.
+    // The colour that is left when the background is taken out, unless it is the ink's but for
+    // noise.
     Vec colourAt(int x, int y, const Solved& solved) const {
         if (solved.alpha <= 0.02) return solved.ink;
         const double allowed = plan_.noise.lossy ? 1.5 * plan_.noise.tolerance : 1.5;
         const Vec c = colourOf(picture_.row(y)[x]);
         Vec own;
-        for (std::size_t i = 0; i < 3; ++i) own[i] = std::clamp(solved.ground[i] + (c[i] - solved.ground[i]) / solved.alpha, 0.0, 255.0);
+        for (std::size_t i = 0; i < 3; ++i)
+            own[i] =
+                std::clamp(solved.ground[i] + (c[i] - solved.ground[i]) / solved.alpha, 0.0, 255.0);
         return distance(own, solved.ink) * solved.alpha > allowed ? own : solved.ink;
     }
 
-    // Halved chroma carries `chroma` of the ink's chroma where the luma carries alpha. A channel at its end tells nothing; of the others
-    // each gives RGB = B + alpha dY + chroma (dRGB - dY), weighted as luma weighs them.
+    // Halved chroma carries `chroma` of the ink's chroma where the luma carries alpha. A channel at
+    // its end tells nothing; of the others each gives RGB = B + alpha dY + chroma (dRGB - dY),
+    // weighted as luma weighs them.
     double alphaGiven(int x, int y, const Solved& solved, double chroma) const {
         const Vec step = minus(solved.ink, solved.ground), c = colourOf(picture_.row(y)[x]);
         const double luma = lumaOf(step);
@@ -110,12 +123,15 @@ class Unmixer {
             above += weights[i] * (c[i] - solved.ground[i] - chroma * (step[i] - luma)) / luma;
             below += weights[i];
         }
-        return below > 0.1 ? snapped(std::clamp(above / below, 0.0, 1.0), std::abs(luma) * luma_) : solved.alpha;
+        return below > 0.1 ? snapped(std::clamp(above / below, 0.0, 1.0), std::abs(luma) * luma_)
+                           : solved.alpha;
     }
 
     double shadowAt(int x, int y) const {
         const Vec c = colourOf(picture_.row(y)[x]);
-        return std::clamp(1 - dot(c, plan_.background) / std::max(1.0, dot(plan_.background, plan_.background)), 0.0, 1.0);
+        return std::clamp(
+            1 - dot(c, plan_.background) / std::max(1.0, dot(plan_.background, plan_.background)),
+            0.0, 1.0);
     }
     // The shadow's mean alpha close by; 0 where there is none.
     double shadowNear(int x, int y) const {
@@ -134,15 +150,20 @@ class Unmixer {
 
     template <class Each>
     void around(int x, int y, int reach, const Each& each) const {
-        for (int sy = std::max(0, y - reach); sy <= std::min(picture_.height() - 1, y + reach); ++sy)
-            for (int sx = std::max(0, x - reach); sx <= std::min(picture_.width() - 1, x + reach); ++sx) each(sx, sy);
+        for (int sy = std::max(0, y - reach); sy <= std::min(picture_.height() - 1, y + reach);
+             ++sy)
+            for (int sx = std::max(0, x - reach); sx <= std::min(picture_.width() - 1, x + reach);
+                 ++sx)
+                each(sx, sy);
     }
     std::size_t at(int x, int y) const {
-        return static_cast<std::size_t>(y) * static_cast<std::size_t>(picture_.width()) + static_cast<std::size_t>(x);
+        return static_cast<std::size_t>(y) * static_cast<std::size_t>(picture_.width()) +
+               static_cast<std::size_t>(x);
     }
     double away(int x, int y) const { return awayFrom(picture_.row(y)[x], plan_.background); }
 
-    // Ring by ring from the outside in: 1 beside the background, 2 behind it ... Soft edges are followed as far as they rise.
+    // Ring by ring from the outside in: 1 beside the background, 2 behind it ... Soft edges are
+    // followed as far as they rise.
     void findDepths() {
         const int w = picture_.width(), h = picture_.height();
         std::vector<Spot> ring;
@@ -150,7 +171,8 @@ class Unmixer {
             for (int x = 0; x < w; ++x) {
                 if (regions_.row(y)[x] != Region::ink) continue;
                 bool beside = false;
-                around(x, y, 1, [&](int sx, int sy) { beside |= regions_.row(sy)[sx] != Region::ink; });
+                around(x, y, 1,
+                       [&](int sx, int sy) { beside |= regions_.row(sy)[sx] != Region::ink; });
                 if (!beside) continue;
                 depth_[at(x, y)] = 1;
                 ring.push_back({x, y});
@@ -173,13 +195,15 @@ class Unmixer {
         }
         for (const Spot& spot : ring) depth_[at(spot.x, spot.y)] = deep;
     }
-    // Still on the way up from the background: clearly more than outside, clearly less than further in.
+    // Still on the way up from the background: clearly more than outside, clearly less than further
+    // in.
     bool rises(int x, int y, double outside) const {
         const double own = away(x, y), step = 4 + plan_.noise.tolerance;
         if (own < outside + step) return false;
         double most = own;
         around(x, y, 1, [&](int sx, int sy) {
-            if (depth_[at(sx, sy)] == deep && regions_.row(sy)[sx] == Region::ink) most = std::max(most, away(sx, sy));
+            if (depth_[at(sx, sy)] == deep && regions_.row(sy)[sx] == Region::ink)
+                most = std::max(most, away(sx, sy));
         });
         return most >= own + step;
     }
@@ -194,11 +218,13 @@ class Unmixer {
     }
 
     static double lumaOf(const Vec& v) { return 0.299 * v[0] + 0.587 * v[1] + 0.114 * v[2]; }
-    // How much the chroma of an edge may be trusted: bled, it is off by a good part of its own step.
+    // How much the chroma of an edge may be trusted: bled, it is off by a good part of its own
+    // step.
     double chromaWeight(const Vec& step) const {
         const double y = lumaOf(step);
         constexpr double rounding = 0.3, bleeds = 0.3;
-        const double bled = (plan_.noise.halfChroma ? bleeds : 0.1) * std::hypot(0.564 * (step[2] - y), 0.713 * (step[0] - y));
+        const double bled = (plan_.noise.halfChroma ? bleeds : 0.1) *
+                            std::hypot(0.564 * (step[2] - y), 0.713 * (step[0] - y));
         return 1 / std::hypot(plan_.noise.chroma, rounding, bled);
     }
     Vec whitened(const Vec& v, double chroma) const {
@@ -207,10 +233,13 @@ class Unmixer {
         return {y * luma_, 0.564 * (v[2] - y) * chroma, 0.713 * (v[0] - y) * chroma};
     }
     // How far a mixture is from what was seen, code values; bled chroma does not count.
-    double distance(const Vec& a, const Vec& b) const { return plan_.noise.halfChroma ? std::abs(lumaOf(minus(a, b))) : farthest(a, b); }
+    double distance(const Vec& a, const Vec& b) const {
+        return plan_.noise.halfChroma ? std::abs(lumaOf(minus(a, b))) : farthest(a, b);
+    }
     // `contrast` in standard deviations of the noise.
     double snapped(double a, double contrast) const {
-        const double least = plan_.noise.lossy ? std::min(0.12, 2 / contrast) : std::min(0.1, 1.2 / contrast);
+        const double least =
+            plan_.noise.lossy ? std::min(0.12, 2 / contrast) : std::min(0.1, 1.2 / contrast);
         return a < least ? 0 : a > 1 - least ? 1 : a;
     }
 
@@ -218,14 +247,19 @@ class Unmixer {
     bool isBehindInk(int x, int y) const {
         const int own = depth_[at(x, y)];
         const double faint = 2 * plan_.noise.tolerance;
-        if (!plan_.noise.lossy || own == 1 || own == deep || regions_.row(y)[x] != Region::ink || away(x, y) > faint) return false;
+        if (!plan_.noise.lossy || own == 1 || own == deep || regions_.row(y)[x] != Region::ink ||
+            away(x, y) > faint)
+            return false;
         bool behind = false;
         around(x, y, 1, [&](int sx, int sy) {
-            behind |= regions_.row(sy)[sx] == Region::ink && depth_[at(sx, sy)] < own && away(sx, sy) > 2 * faint;
+            behind |= regions_.row(sy)[sx] == Region::ink && depth_[at(sx, sy)] < own &&
+                      away(sx, sy) > 2 * faint;
         });
         return behind;
     }
-    bool isClean(int x, int y) const { return regions_.row(y)[x] == Region::ink && depth_[at(x, y)] == deep; }
+    bool isClean(int x, int y) const {
+        return regions_.row(y)[x] == Region::ink && depth_[at(x, y)] == deep;
+    }
 
     // The background's colour, or where a shadow lies on it, the shadow's.
     Vec backgroundNear(int x, int y) const {
@@ -248,13 +282,16 @@ class Unmixer {
     bool inkNear(int x, int y, const Offer& offer) const {
         for (const Spot& o : nearestFirst(9)) {
             const int sx = x + o.x, sy = y + o.y;
-            if (sx < 0 || sy < 0 || sx >= picture_.width() || sy >= picture_.height() || !isClean(sx, sy)) continue;
+            if (sx < 0 || sy < 0 || sx >= picture_.width() || sy >= picture_.height() ||
+                !isClean(sx, sy))
+                continue;
             offer(carried(sx, sy, x, y));
             return true;
         }
         return false;
     }
-    // From the clean pixels about (nx, ny) that look alike: their mean in a noisy picture, the plane through them in a clean one.
+    // From the clean pixels about (nx, ny) that look alike: their mean in a noisy picture, the
+    // plane through them in a clean one.
     Vec carried(int nx, int ny, int x, int y) const {
         const Vec seed = colourOf(picture_.row(ny)[nx]);
         const double alike = 10 + 2 * plan_.noise.tolerance;
@@ -279,13 +316,15 @@ class Unmixer {
         });
         const Vec mean{s[0] / n, s[1] / n, s[2] / n};
         if (plan_.noise.lossy || n < 8) return mean;
-        const double axx = sxx - sx * sx / n, axy = sxy - sx * sy / n, ayy = syy - sy * sy / n, det = axx * ayy - axy * axy;
+        const double axx = sxx - sx * sx / n, axy = sxy - sx * sy / n, ayy = syy - sy * sy / n,
+                     det = axx * ayy - axy * axy;
         if (det < 1e-6 * (axx + ayy) * (axx + ayy)) return mean;
         Vec out;
         for (std::size_t i = 0; i < 3; ++i) {
             const double bx = cx[i] - s[i] * sx / n, by = cy[i] - s[i] * sy / n;
             const double gx = (bx * ayy - by * axy) / det, gy = (by * axx - bx * axy) / det;
-            out[i] = std::clamp(mean[i] + gx * (x - nx - sx / n) + gy * (y - ny - sy / n), 0.0, 255.0);
+            out[i] =
+                std::clamp(mean[i] + gx * (x - nx - sx / n) + gy * (y - ny - sy / n), 0.0, 255.0);
         }
         // No farther from what was seen than texture would take it.
         return farthest(out, mean) > alike ? mean : out;
@@ -295,7 +334,8 @@ class Unmixer {
         double most = -1;
         around(x, y, 3, [&](int sx, int sy) {
             if (regions_.row(sy)[sx] != Region::ink) return;
-            const Vec c = colourOf(picture_.row(sy)[sx]), step = minus(c, b), d = whitened(step, chromaWeight(step));
+            const Vec c = colourOf(picture_.row(sy)[sx]), step = minus(c, b),
+                      d = whitened(step, chromaWeight(step));
             if (const double square = dot(d, d); square > most) {
                 most = square;
                 best = c;
@@ -314,19 +354,25 @@ class Unmixer {
 };
 
 std::uint32_t pixelOf(const Vec& colour, double alpha) {
-    const auto code = [](double v) { return static_cast<int>(std::lround(std::clamp(v, 0.0, 255.0))); };
+    const auto code = [](double v) {
+        return static_cast<int>(std::lround(std::clamp(v, 0.0, 255.0)));
+    };
     return packed(code(colour[0]), code(colour[1]), code(colour[2]), code(alpha * 255));
 }
 
-// Chroma of half the size is the coverage blurred (halved by a box, brought back by a triangle: 1 4 6 4 1 on the mean of its phases);
-// with it known, what luma and the channels that are not at their end say is sharper. Twice is enough.
-void sharpen(PixelSize size, const Regions& regions, const Unmixer& unmixer, std::vector<Solved>& solved, int threads) {
+// Chroma of half the size is the coverage blurred (halved by a box, brought back by a triangle: 1 4
+// 6 4 1 on the mean of its phases); with it known, what luma and the channels that are not at their
+// end say is sharper. Twice is enough.
+void sharpen(PixelSize size, const Regions& regions, const Unmixer& unmixer,
+             std::vector<Solved>& solved, int threads) {
     const auto& unknown = unmixer.unknown();
     Plane alpha(size);
     for (int y = 0; y < size.height; ++y)
-        for (int x = 0; x < size.width; ++x) alpha.row(y)[x] = regions.row(y)[x] == Region::ink ? 1.0f : 0.0f;
+        for (int x = 0; x < size.width; ++x)
+            alpha.row(y)[x] = regions.row(y)[x] == Region::ink ? 1.0f : 0.0f;
     for (int round = 0; round < 2; ++round) {
-        for (std::size_t i = 0; i < unknown.size(); ++i) alpha.row(unknown[i].y)[unknown[i].x] = static_cast<float>(solved[i].alpha);
+        for (std::size_t i = 0; i < unknown.size(); ++i)
+            alpha.row(unknown[i].y)[unknown[i].x] = static_cast<float>(solved[i].alpha);
         overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {
             constexpr double weights[] = {1, 4, 6, 4, 1};
             for (int i = from; i < to; ++i) {
@@ -334,9 +380,10 @@ void sharpen(PixelSize size, const Regions& regions, const Unmixer& unmixer, std
                 double sum = 0;
                 for (int dy = -2; dy <= 2; ++dy)
                     for (int dx = -2; dx <= 2; ++dx)
-                        sum +=
-                            weights[dy + 2] * weights[dx + 2] *
-                            static_cast<double>(alpha.row(std::clamp(y + dy, 0, size.height - 1))[std::clamp(x + dx, 0, size.width - 1)]);
+                        sum += weights[dy + 2] * weights[dx + 2] *
+                               static_cast<double>(alpha.row(std::clamp(
+                                   y + dy, 0,
+                                   size.height - 1))[std::clamp(x + dx, 0, size.width - 1)]);
                 Solved& mine = solved[static_cast<std::size_t>(i)];
                 mine.alpha = unmixer.alphaGiven(x, y, mine, sum / 256);
             }
@@ -346,8 +393,8 @@ void sharpen(PixelSize size, const Regions& regions, const Unmixer& unmixer, std
 
 }  // namespace
 
-Straight8 unmixed(const Straight8& picture, const Regions& regions, const KeyPlan& plan, bool keepsShadow, int threads,
-                  const std::stop_token& stop) {
+Straight8 unmixed(const Straight8& picture, const Regions& regions, const KeyPlan& plan,
+                  bool keepsShadow, int threads, const std::stop_token& stop) {
     const Unmixer unmixer(picture, regions, plan);
     Straight8 out = picture.clone();
     const Vec black{0, 0, 0};
@@ -356,17 +403,19 @@ Straight8 unmixed(const Straight8& picture, const Regions& regions, const KeyPla
             for (int x = 0; x < picture.width(); ++x) {
                 const Region region = regions.row(y)[x];
                 if (region == Region::background) out.row(y)[x] = 0;
-                if (region == Region::shadow) out.row(y)[x] = keepsShadow ? pixelOf(black, unmixer.shadowAt(x, y)) : 0;
+                if (region == Region::shadow)
+                    out.row(y)[x] = keepsShadow ? pixelOf(black, unmixer.shadowAt(x, y)) : 0;
             }
     });
     const auto& unknown = unmixer.unknown();
     std::vector<Solved> solved(unknown.size());
     overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {
         for (int i = from; i < to && !stop.stop_requested(); ++i)
-            solved[static_cast<std::size_t>(i)] =
-                unmixer.solve(unknown[static_cast<std::size_t>(i)].x, unknown[static_cast<std::size_t>(i)].y);
+            solved[static_cast<std::size_t>(i)] = unmixer.solve(
+                unknown[static_cast<std::size_t>(i)].x, unknown[static_cast<std::size_t>(i)].y);
     });
-    if (plan.noise.halfChroma && !stop.stop_requested()) sharpen(picture.size(), regions, unmixer, solved, threads);
+    if (plan.noise.halfChroma && !stop.stop_requested())
+        sharpen(picture.size(), regions, unmixer, solved, threads);
     overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {
         for (int i = from; i < to && !stop.stop_requested(); ++i) {
             const auto [x, y] = unknown[static_cast<std::size_t>(i)];
@@ -380,7 +429,8 @@ Straight8 unmixed(const Straight8& picture, const Regions& regions, const KeyPla
             }
             // Ink over its shadow: the black part has a colour of 0.
             const double alpha = mine.alpha + (1 - mine.alpha) * shade;
-            out.row(y)[x] = pixelOf(along(black, colour, mine.alpha / std::max(1e-9, alpha)), alpha);
+            out.row(y)[x] =
+                pixelOf(along(black, colour, mine.alpha / std::max(1e-9, alpha)), alpha);
         }
     });
     return out;

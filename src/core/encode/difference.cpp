@@ -39,17 +39,20 @@ std::unique_ptr<float[]> labOf(const Straight8& raster, int threads) {
 }
 
 // The differences over `least` of the rows first, first + step, ... ; `lab`: the one picture's.
-std::vector<float> differencesOf(const float* lab, const Straight8& two, int first, int step, float least, int threads) {
+std::vector<float> differencesOf(const float* lab, const Straight8& two, int first, int step,
+                                 float least, int threads) {
     const auto width = static_cast<std::size_t>(two.width());
     std::vector<float> all;
     std::mutex mutex;
     overRows((two.height() - first + step - 1) / step, rowsAtOnce, threads, [&](int from, int to) {
         std::vector<float> lines(4 * width), found;
-        float *const l = lines.data(), *const a = l + width, *const b = a + width, *const over = b + width;
+        float *const l = lines.data(), *const a = l + width, *const b = a + width,
+                     *const over = b + width;
         for (int y = first + from * step; y < first + to * step; y += step) {
             const float* one = lab + 3 * width * static_cast<std::size_t>(y);
             labRow(two.row(y), two.width(), l, a, b);
-            const int count = differencesOver(least, {one, one + width, one + 2 * width}, {l, a, b}, two.width(), over);
+            const int count = differencesOver(least, {one, one + width, one + 2 * width}, {l, a, b},
+                                              two.width(), over);
             found.insert(found.end(), over, over + count);
         }
         const std::scoped_lock lock(mutex);
@@ -58,17 +61,21 @@ std::vector<float> differencesOf(const float* lab, const Straight8& two, int fir
     return all;
 }
 
-// `lab`: the one picture's. Only pixels that may be over a guess, taken from a few rows, are worked out to the end; all of them are
-// where it was guessed too high.
+// `lab`: the one picture's. Only pixels that may be over a guess, taken from a few rows, are worked
+// out to the end; all of them are where it was guessed too high.
 double percentileOf(const float* lab, const Straight8& two, int threads) {
     if (two.empty()) return 0;
-    const std::size_t pixels = two.pixels().size(), rank = static_cast<std::size_t>(std::ceil(0.99 * static_cast<double>(pixels))) - 1;
+    const std::size_t pixels = two.pixels().size(),
+                      rank =
+                          static_cast<std::size_t>(std::ceil(0.99 * static_cast<double>(pixels))) -
+                          1;
     constexpr int oneIn = 16;
     constexpr double lower = 0.985;
     float guess = -1;
     if (two.height() > oneIn) {
         auto few = differencesOf(lab, two, oneIn / 2, oneIn, -1, threads);
-        const auto at = few.begin() + static_cast<std::ptrdiff_t>(lower * static_cast<double>(few.size()));
+        const auto at =
+            few.begin() + static_cast<std::ptrdiff_t>(lower * static_cast<double>(few.size()));
         std::nth_element(few.begin(), at, few.end());
         guess = *at;
     }
@@ -88,7 +95,8 @@ double ssim(const Straight8& one, const Straight8& two, int threads) {
 
 double de00Percentile99(const Straight8& one, const Straight8& two, int threads) {
     Straight8 firstRoom, secondRoom;
-    return percentileOf(labOf(onGrey(one, firstRoom), threads).get(), onGrey(two, secondRoom), threads);
+    return percentileOf(labOf(onGrey(one, firstRoom), threads).get(), onGrey(two, secondRoom),
+                        threads);
 }
 
 Difference difference(const Straight8& one, const Straight8& two, int threads) {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// How far two pictures are apart, as the eye meets it. Both are laid on #808080 first when they are see-through.
+// How far two pictures are apart, as the eye meets it. Both are laid on #808080 first when they are
+// see-through.
 #pragma once
 
 #include <memory>
@@ -20,7 +21,8 @@ double ssim(const Straight8& one, const Straight8& two, int threads = 1);
 double de00Percentile99(const Straight8& one, const Straight8& two, int threads = 1);
 Difference difference(const Straight8& one, const Straight8& two, int threads = 1);
 
-// A picture that several others are compared with: what the measures need of it alone is worked out once. Safe from any thread.
+// A picture that several others are compared with: what the measures need of it alone is worked out
+// once. Safe from any thread.
 class Original {
   public:
     // Straight 8-bit sRGB; must outlive this.

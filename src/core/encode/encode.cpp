@@ -13,7 +13,8 @@ namespace {
 
 using vips_part::Image;
 
-constexpr int paletteEffort = 5;  // more takes a third longer and comes out alike (docs/performance.md)
+constexpr int paletteEffort =
+    5;  // more takes a third longer and comes out alike (docs/performance.md)
 
 }  // namespace
 
@@ -31,7 +32,9 @@ std::string nameOf(const Encoding& e) {
             return fmt::format("JPEG {}, {} chroma", e.quality, wordOf(e.chroma));
         case Content::png:
             if (e.palette && e.colours < 256) return fmt::format("PNG, {} colours", e.colours);
-            return !e.palette ? "PNG, true colour" : e.dither ? "PNG, palette, dithered" : "PNG, palette";
+            return !e.palette ? "PNG, true colour"
+                   : e.dither ? "PNG, palette, dithered"
+                              : "PNG, palette";
         case Content::gif:
             return e.dither ? "GIF, dithered" : "GIF";
         case Content::webp:
@@ -43,7 +46,8 @@ std::string nameOf(const Encoding& e) {
 
 bool holdsAlphaOf(const Straight8& frame, Content format) {
     if (factsOf(format).alpha || isOpaque(frame)) return true;
-    const int half = format == Content::gif ? 0 : 255;  // the least alpha beside 255 that the format holds
+    const int half =
+        format == Content::gif ? 0 : 255;  // the least alpha beside 255 that the format holds
     for (const std::uint32_t p : frame.pixels())
         if (alphaOf(p) != 255 && alphaOf(p) != half) return false;
     return true;
@@ -53,7 +57,8 @@ Result<Bytes> encode(const Straight8& frame, const Encoding& e, Palette* colours
     const bool opaque = isOpaque(frame);
     if (!opaque && !holdsAlphaOf(frame, e.format))
         return fail(Code::limitNotMet,
-                    fmt::format("{} cannot hold this alpha: the see-through part would turn solid.", factsOf(e.format).title),
+                    fmt::format("{} cannot hold this alpha: the see-through part would turn solid.",
+                                factsOf(e.format).title),
                     "Choose a colour to lay it on, or a format with alpha.");
     if ((e.format == Content::png && e.palette) || (e.format == Content::gif && opaque)) {
         Palette own(frame, Palette::Layouts::asked, e.colours);
@@ -67,15 +72,19 @@ Result<Bytes> encode(const Straight8& frame, const Encoding& e, Palette* colours
     std::size_t size = 0;
     int status = -1;
     if (image && e.format == Content::gif) {  // with alpha: all or nothing
-        status = vips_gifsave_buffer(image.get(), &data, &size, "dither", e.dither ? 1.0 : 0.0, "effort", paletteEffort, nullptr);
+        status = vips_gifsave_buffer(image.get(), &data, &size, "dither", e.dither ? 1.0 : 0.0,
+                                     "effort", paletteEffort, nullptr);
     } else if (image && e.format == Content::webp) {
-        status = vips_webpsave_buffer(image.get(), &data, &size, "lossless", e.quality == 0 ? TRUE : FALSE, "Q", std::max(1, e.quality),
+        status = vips_webpsave_buffer(image.get(), &data, &size, "lossless",
+                                      e.quality == 0 ? TRUE : FALSE, "Q", std::max(1, e.quality),
                                       "effort", 4, nullptr);
     }
     if (status != 0) {
         const std::string why = vips_part::takeError();
-        return fail(Code::unwritable, fmt::format("The picture could not be written as {}: {}.", factsOf(e.format).title,
-                                                  why.empty() ? "that format is not written" : why));
+        return fail(
+            Code::unwritable,
+            fmt::format("The picture could not be written as {}: {}.", factsOf(e.format).title,
+                        why.empty() ? "that format is not written" : why));
     }
     const auto* first = static_cast<const std::uint8_t*>(data);
     const ByteView written(first, size);

@@ -18,7 +18,8 @@ constexpr double encodesExpected = 60;  // ten a sampling and table, and one exa
 
 class Search {
   public:
-    Search(const Straight8& frame, const FitOptions& options, std::stop_token stop, const std::function<void(double)>& progress)
+    Search(const Straight8& frame, const FitOptions& options, std::stop_token stop,
+           const std::function<void(double)>& progress)
         : options_(options), stop_(std::move(stop)), progress_(progress), original_(frame) {
         const bool opaque = isOpaque(frame);
         alphaLost_ = !opaque;
@@ -30,7 +31,8 @@ class Search {
     }
 
     bool allows(Content format) const {
-        return std::find(options_.formats.begin(), options_.formats.end(), format) != options_.formats.end();
+        return std::find(options_.formats.begin(), options_.formats.end(), format) !=
+               options_.formats.end();
     }
 
     // The bytes when they fit, or when they need not.
@@ -41,7 +43,8 @@ class Search {
         const auto size = static_cast<long long>(bytes->size());
         const bool fits = !options_.limit || size <= *options_.limit;
         tried_.push_back({encoding, size, fits});
-        if (progress_) progress_(std::min(0.95, static_cast<double>(tried_.size()) / encodesExpected));
+        if (progress_)
+            progress_(std::min(0.95, static_cast<double>(tried_.size()) / encodesExpected));
         if (fits || mayExceed) return std::optional(std::move(*bytes));
         return std::optional<Bytes>();
     }
@@ -51,7 +54,8 @@ class Search {
         Bytes bytes;
     };
 
-    // The highest quality that fits. Bytes grow with quality but for ripples of a step, so halving finds it.
+    // The highest quality that fits. Bytes grow with quality but for ripples of a step, so halving
+    // finds it.
     Result<std::optional<Hit>> bestQuality(Encoding encoding) {
         std::optional<Hit> best;
         int low = 1, high = 100;
@@ -74,10 +78,12 @@ class Search {
         encoding.progressive = true;
         constexpr int misses = 2;
         int missed = 0;
-        for (encoding.quality = best ? best->encoding.quality : 1; encoding.quality <= 100 && missed < misses; ++encoding.quality) {
+        for (encoding.quality = best ? best->encoding.quality : 1;
+             encoding.quality <= 100 && missed < misses; ++encoding.quality) {
             auto bytes = attempt(encoding);
             if (!bytes) return passOn(bytes.error());
-            const bool better = *bytes && (!best || encoding.quality > best->encoding.quality || (*bytes)->size() < best->bytes.size());
+            const bool better = *bytes && (!best || encoding.quality > best->encoding.quality ||
+                                           (*bytes)->size() < best->bytes.size());
             if (better)
                 best = Hit{encoding, std::move(**bytes)};
             else
@@ -92,7 +98,8 @@ class Search {
         double nearestYet = -2;
         for (std::size_t i = 0; i < hits.size() && hits.size() > 1; ++i) {
             const auto back = decode(hits[i].bytes, "the encoded picture");
-            const double near = back ? ssim(frameFor(hits[i].encoding), *back->pixels, coreCount()) : -1;
+            const double near =
+                back ? ssim(frameFor(hits[i].encoding), *back->pixels, coreCount()) : -1;
             if (near > nearestYet) {
                 nearestYet = near;
                 best = i;
@@ -133,22 +140,28 @@ class Search {
     const std::function<void(double)>& progress_;
     const Straight8& original_;
     Straight8 matted_;
-    const Straight8* solid_ = nullptr;  // what a format without alpha gets; nothing: it would lose alpha
+    const Straight8* solid_ =
+        nullptr;  // what a format without alpha gets; nothing: it would lose alpha
     bool alphaLost_ = false;
     std::vector<Tried> tried_;
 };
 
 tl::unexpected<Error> losesAlpha() {
-    return fail(Code::limitNotMet, "The picture is see-through, and no format with alpha is allowed or fits.",
+    return fail(Code::limitNotMet,
+                "The picture is see-through, and no format with alpha is allowed or fits.",
                 "Choose a colour to lay it on (a matte).");
 }
 
 }  // namespace
 
 std::optional<Fitted> keptAsItIs(ByteView file, const FitOptions& options) {
-    if (std::find(options.formats.begin(), options.formats.end(), Content::jpeg) == options.formats.end() || options.exactly) return {};
+    if (std::find(options.formats.begin(), options.formats.end(), Content::jpeg) ==
+            options.formats.end() ||
+        options.exactly)
+        return {};
     auto stripped = strippedJpeg(file);
-    if (!stripped || (options.limit && static_cast<long long>(stripped->size()) > *options.limit)) return {};
+    if (!stripped || (options.limit && static_cast<long long>(stripped->size()) > *options.limit))
+        return {};
     Fitted kept;
     kept.encoding = {Content::jpeg, 0, Chroma::full, Effort::release};
     kept.difference = {1, 0};
@@ -165,11 +178,12 @@ Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std
         if (!bytes) return passOn(bytes.error());
         if (*bytes) return search.finished(*options.exactly, std::move(**bytes));
         return fail(Code::limitNotMet,
-                    fmt::format("As {} it has {} bytes, {} are allowed.", nameOf(*options.exactly), grouped(search.smallest()),
-                                grouped(*options.limit)),
+                    fmt::format("As {} it has {} bytes, {} are allowed.", nameOf(*options.exactly),
+                                grouped(search.smallest()), grouped(*options.limit)),
                     "Let the best format under the limit be found.");
     }
-    const std::vector<Encoding> exact{{Content::png, 0, Chroma::full, Effort::release}, {Content::webp, 0, Chroma::full, Effort::release}};
+    const std::vector<Encoding> exact{{Content::png, 0, Chroma::full, Effort::release},
+                                      {Content::webp, 0, Chroma::full, Effort::release}};
     std::vector<Encoding> byQuality;
     for (const Table table : {Table::printed, Table::even})
         for (const Chroma chroma : {Chroma::full, Chroma::half, Chroma::wide}) {
@@ -186,7 +200,8 @@ Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std
         byFewColours.back().colours = colours;
     }
     bool any = false, held = false;
-    const std::array<const std::vector<Encoding>*, 4> groups{&exact, &byQuality, &byPalette, &byFewColours};
+    const std::array<const std::vector<Encoding>*, 4> groups{&exact, &byQuality, &byPalette,
+                                                             &byFewColours};
     for (const std::vector<Encoding>* group : groups) {
         std::vector<Search::Hit> hits;
         for (const Encoding& encoding : *group) {
@@ -208,11 +223,13 @@ Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std
         }
         if (!hits.empty()) return search.nearest(std::move(hits));
     }
-    if (!any) return fail(Code::badUsage, "None of the formats asked for can be written.", "Ask for png, jpeg, gif or webp.");
+    if (!any)
+        return fail(Code::badUsage, "None of the formats asked for can be written.",
+                    "Ask for png, jpeg, gif or webp.");
     if (!held) return losesAlpha();
     return fail(Code::limitNotMet,
-                fmt::format("Nothing fits into {} bytes: the smallest that was tried has {}.", grouped(options.limit.value_or(0)),
-                            grouped(search.smallest())),
+                fmt::format("Nothing fits into {} bytes: the smallest that was tried has {}.",
+                            grouped(options.limit.value_or(0)), grouped(search.smallest())),
                 "Raise the limit, allow JPEG or make the frame smaller.");
 }
 

@@ -27,7 +27,8 @@ const Samples& cosines() {
         for (int u = 0; u < side; ++u)
             for (int x = 0; x < side; ++x)
                 out[static_cast<std::size_t>(u * side + x)] =
-                    (u == 0 ? std::sqrt(0.125) : 0.5) * std::cos((2 * x + 1) * u * std::numbers::pi / 16);
+                    (u == 0 ? std::sqrt(0.125) : 0.5) *
+                    std::cos((2 * x + 1) * u * std::numbers::pi / 16);
         return out;
     }();
     return made;
@@ -36,16 +37,20 @@ const Samples& cosines() {
 // To samples when `inverse`, else to coefficients.
 Samples transformed(const Samples& in, bool inverse) {
     const Samples& c = cosines();
-    const auto weight = [&](int from, int to) { return c[static_cast<std::size_t>(inverse ? from * side + to : to * side + from)]; };
+    const auto weight = [&](int from, int to) {
+        return c[static_cast<std::size_t>(inverse ? from * side + to : to * side + from)];
+    };
     Samples rows{}, out{};
     for (int y = 0; y < side; ++y)
         for (int to = 0; to < side; ++to)
             for (int x = 0; x < side; ++x)
-                rows[static_cast<std::size_t>(y * side + to)] += weight(x, to) * in[static_cast<std::size_t>(y * side + x)];
+                rows[static_cast<std::size_t>(y * side + to)] +=
+                    weight(x, to) * in[static_cast<std::size_t>(y * side + x)];
     for (int to = 0; to < side; ++to)
         for (int x = 0; x < side; ++x)
             for (int y = 0; y < side; ++y)
-                out[static_cast<std::size_t>(to * side + x)] += weight(y, to) * rows[static_cast<std::size_t>(y * side + x)];
+                out[static_cast<std::size_t>(to * side + x)] +=
+                    weight(y, to) * rows[static_cast<std::size_t>(y * side + x)];
     return out;
 }
 
@@ -62,8 +67,8 @@ struct Change {
     const Straight8& after;
     PixelRect box;  // round all changed pixels
 
-    // Puts the changed pixels into a block whose first sample stands for (left, top); a sample stands for `across` by `down` pixels.
-    // Whether there is one.
+    // Puts the changed pixels into a block whose first sample stands for (left, top); a sample
+    // stands for `across` by `down` pixels. Whether there is one.
     bool into(Samples& samples, int component, int left, int top, int across, int down) const {
         bool any = false;
         for (int sy = 0; sy < side; ++sy)
@@ -73,7 +78,8 @@ struct Change {
                 bool changed = false;
                 for (int y = top + sy * down; y < top + (sy + 1) * down; ++y)
                     for (int x = left + sx * across; x < left + (sx + 1) * across; ++x) {
-                        const bool own = x < after.width() && y < after.height() && before.row(y)[x] != after.row(y)[x];
+                        const bool own = x < after.width() && y < after.height() &&
+                                         before.row(y)[x] != after.row(y)[x];
                         changed |= own;
                         sum += own ? componentOf(after.row(y)[x], component) : sample;
                     }
@@ -85,10 +91,13 @@ struct Change {
 };
 
 // One block: out of its coefficients, changed, and back. Whether it was changed.
-bool changeBlock(JCOEFPTR coefficients, const UINT16* steps, const Change& change, int component, int left, int top, int across, int down) {
-    if (change.box.intersected({left, top, left + side * across, top + side * down}).empty()) return false;
+bool changeBlock(JCOEFPTR coefficients, const UINT16* steps, const Change& change, int component,
+                 int left, int top, int across, int down) {
+    if (change.box.intersected({left, top, left + side * across, top + side * down}).empty())
+        return false;
     Samples values{};
-    for (std::size_t i = 0; i < DCTSIZE2; ++i) values[i] = coefficients[i] * static_cast<double>(steps[i]);
+    for (std::size_t i = 0; i < DCTSIZE2; ++i)
+        values[i] = coefficients[i] * static_cast<double>(steps[i]);
     Samples samples = transformed(values, true);
     constexpr double middle = 128;
     for (double& s : samples) s += middle;
@@ -97,7 +106,8 @@ bool changeBlock(JCOEFPTR coefficients, const UINT16* steps, const Change& chang
     values = transformed(samples, false);
     for (std::size_t i = 0; i < DCTSIZE2; ++i) {
         constexpr double most = 1023;  // of 8-bit samples, T.81 F.1.1.5
-        coefficients[i] = static_cast<JCOEF>(std::lround(std::clamp(values[i] / steps[i], -most, most)));
+        coefficients[i] =
+            static_cast<JCOEF>(std::lround(std::clamp(values[i] / steps[i], -most, most)));
     }
     return true;
 }
@@ -105,8 +115,9 @@ bool changeBlock(JCOEFPTR coefficients, const UINT16* steps, const Change& chang
 PixelRect boxOfChanges(const Straight8& before, const Straight8& after) {
     PixelRect box;
     for (int y = 0; y < after.height(); ++y) {
-        const auto one = before.pixels().subspan(static_cast<std::size_t>(y) * static_cast<std::size_t>(after.width()),
-                                                 static_cast<std::size_t>(after.width()));
+        const auto one = before.pixels().subspan(
+            static_cast<std::size_t>(y) * static_cast<std::size_t>(after.width()),
+            static_cast<std::size_t>(after.width()));
         const std::uint32_t* other = after.row(y);
         const auto first = std::mismatch(one.begin(), one.end(), other).first;
         if (first == one.end()) continue;
@@ -138,13 +149,17 @@ struct Work {
 
 void changeComponent(jpeg_decompress_struct& in, jvirt_barray_ptr array, int index, Work& work) {
     const jpeg_component_info& component = in.comp_info[index];
-    const int across = in.max_h_samp_factor / component.h_samp_factor, down = in.max_v_samp_factor / component.v_samp_factor;
+    const int across = in.max_h_samp_factor / component.h_samp_factor,
+              down = in.max_v_samp_factor / component.v_samp_factor;
     for (JDIMENSION row = 0; row < component.height_in_blocks; ++row) {
-        JBLOCKARRAY blocks = (*in.mem->access_virt_barray)(reinterpret_cast<j_common_ptr>(&in), array, row, 1, TRUE);
+        JBLOCKARRAY blocks =
+            (*in.mem->access_virt_barray)(reinterpret_cast<j_common_ptr>(&in), array, row, 1, TRUE);
         for (JDIMENSION column = 0; column < component.width_in_blocks; ++column) {
             ++work.blocks;
-            work.changed += changeBlock(blocks[0][column], component.quant_table->quantval, work.change, index,
-                                        static_cast<int>(column) * side * across, static_cast<int>(row) * side * down, across, down);
+            work.changed +=
+                changeBlock(blocks[0][column], component.quant_table->quantval, work.change, index,
+                            static_cast<int>(column) * side * across,
+                            static_cast<int>(row) * side * down, across, down);
         }
     }
 }
@@ -170,7 +185,8 @@ bool recode(Work& work, Jump& failure) {
                     in.max_v_samp_factor % in.comp_info[i].v_samp_factor == 0;
         if (whole && in.data_precision == 8) {
             jvirt_barray_ptr* arrays = jpeg_read_coefficients(&in);
-            const bool damaged = failure.manager.num_warnings > 0;  // such a one is not passed on as whole
+            const bool damaged =
+                failure.manager.num_warnings > 0;  // such a one is not passed on as whole
             for (int i = 0; i < in.num_components; ++i) changeComponent(in, arrays[i], i, work);
             jpeg_copy_critical_parameters(&in, &out);
             out.restart_interval = in.restart_interval;
@@ -189,13 +205,15 @@ bool recode(Work& work, Jump& failure) {
 
 }  // namespace
 
-std::optional<JpegChanged> changedJpeg(ByteView jpeg, const Straight8& before, const Straight8& after) {
+std::optional<JpegChanged> changedJpeg(ByteView jpeg, const Straight8& before,
+                                       const Straight8& after) {
     if (before.size() != after.size() || before.empty() || !strippedJpeg(jpeg)) return {};
     const Change change{before, after, boxOfChanges(before, after)};
     Work work{jpeg, change};
     Jump failure{};
     std::optional<JpegChanged> out;
-    if (recode(work, failure)) out = JpegChanged{Bytes(work.data, work.data + work.size), work.changed, work.blocks};
+    if (recode(work, failure))
+        out = JpegChanged{Bytes(work.data, work.data + work.size), work.changed, work.blocks};
     std::free(work.data);
     return out;
 }

@@ -15,12 +15,14 @@
 namespace zl {
 namespace {
 
-// N. Robidoux's table for luma and chroma alike, as general image tools ship it (from memory): finer where the eye is, coarser at the
-// corner. At small sizes it is often nearer to the picture than the tables printed in ITU-T T.81, K.1.
-constexpr std::array<unsigned, 64> robidoux{16, 16, 16, 18,  25,  37,  56,  85,  16, 17, 20,  27,  34,  40,  53,  75,
-                                            16, 20, 24, 31,  43,  62,  91,  135, 18, 27, 31,  40,  53,  74,  106, 156,
-                                            25, 34, 43, 53,  69,  94,  131, 189, 37, 40, 62,  74,  94,  124, 169, 238,
-                                            56, 53, 91, 106, 131, 169, 226, 311, 85, 75, 135, 156, 189, 238, 311, 418};
+// N. Robidoux's table for luma and chroma alike, as general image tools ship it (from memory):
+// finer where the eye is, coarser at the corner. At small sizes it is often nearer to the picture
+// than the tables printed in ITU-T T.81, K.1.
+constexpr std::array<unsigned, 64> robidoux{
+    16, 16, 16, 18,  25,  37,  56,  85,  16, 17, 20,  27,  34,  40,  53,  75,
+    16, 20, 24, 31,  43,  62,  91,  135, 18, 27, 31,  40,  53,  74,  106, 156,
+    25, 34, 43, 53,  69,  94,  131, 189, 37, 40, 62,  74,  94,  124, 169, 238,
+    56, 53, 91, 106, 131, 169, 226, 311, 85, 75, 135, 156, 189, 238, 311, 418};
 
 struct Failure {
     jpeg_error_mgr manager;
@@ -40,7 +42,8 @@ struct Written {
 };
 
 // Nothing with a destructor lives here: an error leaves it by a jump.
-bool compress(const Straight8& frame, const Encoding& e, std::uint8_t* row, Failure& failure, Written& out) {
+bool compress(const Straight8& frame, const Encoding& e, std::uint8_t* row, Failure& failure,
+              Written& out) {
     jpeg_compress_struct j;
     j.err = jpeg_std_error(&failure.manager);
     failure.manager.error_exit = leave;
@@ -90,13 +93,15 @@ bool isFrameHeader(std::uint8_t marker) {
 
 // EXIF's orientation of an application segment 1, 1..8; 1 when it tells none. Exif 2.3, TIFF 6.0.
 int orientationIn(ByteView body) {
-    if (body.size() < 14 || body[0] != 'E' || body[1] != 'x' || body[2] != 'i' || body[3] != 'f') return 1;
+    if (body.size() < 14 || body[0] != 'E' || body[1] != 'x' || body[2] != 'i' || body[3] != 'f')
+        return 1;
     const ByteView tiff = body.subspan(6);
     const bool little = tiff[0] == 'I';
     const auto number = [&](std::size_t at, std::size_t bytes) -> std::size_t {
         std::size_t v = 0;
         if (at + bytes > tiff.size()) return 0;
-        for (std::size_t i = 0; i < bytes; ++i) v = v << 8 | tiff[little ? at + bytes - 1 - i : at + i];
+        for (std::size_t i = 0; i < bytes; ++i)
+            v = v << 8 | tiff[little ? at + bytes - 1 - i : at + i];
         return v;
     };
     const std::size_t first = number(4, 4), entries = number(first, 2);
@@ -119,14 +124,18 @@ Result<Bytes> encodeJpeg(const Straight8& frame, const Encoding& encoding) {
     Bytes bytes;
     if (good) bytes.assign(out.data, out.data + out.size);
     std::free(out.data);
-    if (!good) return fail(Code::unwritable, fmt::format("The picture could not be written as JPEG: {}.", failure.words.data()));
+    if (!good)
+        return fail(Code::unwritable, fmt::format("The picture could not be written as JPEG: {}.",
+                                                  failure.words.data()));
     return bytes;
 }
 
 std::optional<Bytes> strippedJpeg(ByteView jpeg) {
     const auto facts = readFacts(jpeg, "the JPEG");
-    if (!facts || facts->content != Content::jpeg || !facts->profileIsSrgb || facts->cmyk) return {};
-    constexpr std::uint8_t application0 = 0xE0, application15 = 0xEF, colourTransform = 0xEE;  // application segment 14 tells it
+    if (!facts || facts->content != Content::jpeg || !facts->profileIsSrgb || facts->cmyk)
+        return {};
+    constexpr std::uint8_t application0 = 0xE0, application15 = 0xEF,
+                           colourTransform = 0xEE;  // application segment 14 tells it
     Bytes out(jpeg.begin(), jpeg.begin() + 2);
     std::size_t at = 2;
     while (at + 4 <= jpeg.size() && jpeg[at] == 0xFF && jpeg[at + 1] != startOfScan) {
@@ -137,11 +146,14 @@ std::optional<Bytes> strippedJpeg(ByteView jpeg) {
         }
         const std::size_t length = 2 + (static_cast<std::size_t>(jpeg[at + 2]) << 8 | jpeg[at + 3]);
         if (length < 4 || at + length > jpeg.size()) return {};
-        if (marker == application0 + 1 && orientationIn(jpeg.subspan(at + 4, length - 4)) != 1) return {};
+        if (marker == application0 + 1 && orientationIn(jpeg.subspan(at + 4, length - 4)) != 1)
+            return {};
         if (isFrameHeader(marker) && jpeg[at + 4] != 8) return {};
-        const bool goes = marker == comment || (marker > application0 && marker <= application15 && marker != colourTransform);
+        const bool goes = marker == comment || (marker > application0 && marker <= application15 &&
+                                                marker != colourTransform);
         if (!goes)
-            out.insert(out.end(), jpeg.begin() + static_cast<std::ptrdiff_t>(at), jpeg.begin() + static_cast<std::ptrdiff_t>(at + length));
+            out.insert(out.end(), jpeg.begin() + static_cast<std::ptrdiff_t>(at),
+                       jpeg.begin() + static_cast<std::ptrdiff_t>(at + length));
         at += length;
     }
     if (at + 4 > jpeg.size()) return {};

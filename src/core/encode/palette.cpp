@@ -16,10 +16,12 @@
 namespace zl {
 namespace {
 
-constexpr int speed = 5;  // of 10; quicker ones depend on the number of processors, slower ones come out alike (docs/performance.md)
+constexpr int speed = 5;  // of 10; quicker ones depend on the number of processors, slower ones
+                          // come out alike (docs/performance.md)
 
 tl::unexpected<Error> unwritten(const std::string& format, const std::string& why) {
-    return fail(Code::unwritable, fmt::format("The picture could not be written as {}: {}.", format, why));
+    return fail(Code::unwritable,
+                fmt::format("The picture could not be written as {}: {}.", format, why));
 }
 
 }  // namespace
@@ -30,14 +32,17 @@ struct Palette::Quantised {
     Owned<liq_result, liq_result_destroy> result;
 };
 
-Palette::Palette(const Straight8& frame, Layouts layouts, int most) : frame_(frame), layouts_(layouts), most_(most) {}
+Palette::Palette(const Straight8& frame, Layouts layouts, int most)
+    : frame_(frame), layouts_(layouts), most_(most) {}
 Palette::~Palette() = default;
 
 namespace {
 
-bool layOut(liq_image* image, PixelSize size, liq_result* palette, std::vector<std::uint8_t>& numbers) {
+bool layOut(liq_image* image, PixelSize size, liq_result* palette,
+            std::vector<std::uint8_t>& numbers) {
     numbers.resize(static_cast<std::size_t>(size.count()));
-    return image && liq_write_remapped_image(palette, image, numbers.data(), numbers.size()) == LIQ_OK;
+    return image &&
+           liq_write_remapped_image(palette, image, numbers.data(), numbers.size()) == LIQ_OK;
 }
 
 // A frame's colours, each once, and the place of each pixel's among them.
@@ -45,9 +50,12 @@ struct Colours {
     std::vector<std::uint32_t> each, ofPixel;
 };
 
-// Nothing where there are more than `most`. Colours are found by open addressing; most pixels have their left neighbour's.
+// Nothing where there are more than `most`. Colours are found by open addressing; most pixels have
+// their left neighbour's.
 std::optional<Colours> coloursOf(const Straight8& frame, std::size_t most) {
-    constexpr std::uint32_t free = 0xFFFFFFFFu, spread = 2654435769u;  // 2^32 / golden ratio: Knuth, volume 3, section 6.4
+    constexpr std::uint32_t free = 0xFFFFFFFFu,
+                            spread =
+                                2654435769u;  // 2^32 / golden ratio: Knuth, volume 3, section 6.4
     const int bits = static_cast<int>(std::bit_width(2 * most));
     std::vector<std::uint32_t> slots(std::size_t{1} << bits, free);
     Colours colours;
@@ -57,7 +65,8 @@ std::optional<Colours> coloursOf(const Straight8& frame, std::size_t most) {
     for (const std::uint32_t p : frame.pixels()) {
         if (p != last) {
             std::size_t slot = p * spread >> (32 - bits);
-            while (slots[slot] != free && colours.each[slots[slot]] != p) slot = (slot + 1) % slots.size();
+            while (slots[slot] != free && colours.each[slots[slot]] != p)
+                slot = (slot + 1) % slots.size();
             if (slots[slot] == free) {
                 if (colours.each.size() == most) return {};
                 slots[slot] = static_cast<std::uint32_t>(colours.each.size());
@@ -71,18 +80,23 @@ std::optional<Colours> coloursOf(const Straight8& frame, std::size_t most) {
     return colours;
 }
 
-// Without dithering like pixels get like numbers: each colour is looked up once. Nothing where most pixels differ from all others.
-std::optional<std::vector<std::uint8_t>> byColour(const Straight8& frame, liq_attr* options, liq_result* palette) {
+// Without dithering like pixels get like numbers: each colour is looked up once. Nothing where most
+// pixels differ from all others.
+std::optional<std::vector<std::uint8_t>> byColour(const Straight8& frame, liq_attr* options,
+                                                  liq_result* palette) {
     constexpr std::size_t width = 256;
     auto colours = coloursOf(frame, frame.pixels().size() / 4 + 1);
     if (!colours) return {};
-    Straight8 once({static_cast<int>(width), static_cast<int>((colours->each.size() + width - 1) / width)});
+    Straight8 once(
+        {static_cast<int>(width), static_cast<int>((colours->each.size() + width - 1) / width)});
     colours->each.resize(width * static_cast<std::size_t>(once.height()), colours->each.back());
     std::copy(colours->each.begin(), colours->each.end(), once.row(0));
     std::vector<std::uint8_t> numbers, out(colours->ofPixel.size());
-    const Owned<liq_image, liq_image_destroy> image(liq_image_create_rgba(options, once.bytes(), once.width(), once.height(), 0));
+    const Owned<liq_image, liq_image_destroy> image(
+        liq_image_create_rgba(options, once.bytes(), once.width(), once.height(), 0));
     if (!layOut(image.get(), once.size(), palette, numbers)) return {};
-    std::transform(colours->ofPixel.begin(), colours->ofPixel.end(), out.begin(), [&](std::uint32_t place) { return numbers[place]; });
+    std::transform(colours->ofPixel.begin(), colours->ofPixel.end(), out.begin(),
+                   [&](std::uint32_t place) { return numbers[place]; });
     return out;
 }
 
@@ -94,9 +108,11 @@ Result<void> Palette::quantise() {
     if (!made->options) return unwritten("a palette", "there is no memory for it");
     liq_set_speed(made->options.get(), speed);
     liq_set_max_colors(made->options.get(), most_);
-    made->image.reset(liq_image_create_rgba(made->options.get(), frame_.bytes(), frame_.width(), frame_.height(), 0));
+    made->image.reset(liq_image_create_rgba(made->options.get(), frame_.bytes(), frame_.width(),
+                                            frame_.height(), 0));
     liq_result* result = nullptr;
-    if (!made->image || liq_image_quantize(made->image.get(), made->options.get(), &result) != LIQ_OK)
+    if (!made->image ||
+        liq_image_quantize(made->image.get(), made->options.get(), &result) != LIQ_OK)
         return unwritten("a palette", "no colours were found");
     made->result.reset(result);
     quantised_ = std::move(made);
@@ -140,7 +156,9 @@ Result<Straight8> Palette::picture(bool dither) {
     if (!found) return passOn(found.error());
     Straight8 out(frame_.size());
     for (int y = 0; y < out.height(); ++y) {
-        const std::uint8_t* from = (*found)->pixels.data() + static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width());
+        const std::uint8_t* from =
+            (*found)->pixels.data() +
+            static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width());
         std::uint32_t* row = out.row(y);
         for (int x = 0; x < out.width(); ++x) row[x] = (*found)->colours[from[x]];
     }
@@ -155,7 +173,8 @@ Result<Bytes> Palette::asPng(bool dither) {
 
 Result<Bytes> Palette::asGif(bool dither) {
     constexpr int longest = 65535;  // GIF89a, section 18: two bytes a side
-    if (std::max(frame_.width(), frame_.height()) > longest) return unwritten("GIF", "a side is longer than the format can tell");
+    if (std::max(frame_.width(), frame_.height()) > longest)
+        return unwritten("GIF", "a side is longer than the format can tell");
     const auto found = indexed(dither);
     if (!found) return passOn(found.error());
     Indexed picture = **found;  // the encoder asks for its own

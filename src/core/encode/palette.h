@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// A frame in 256 colours or fewer. They are found once, which is the slow part, for every format that is written with them.
+// A frame in 256 colours or fewer. They are found once, which is the slow part, for every format
+// that is written with them.
 #pragma once
 
 #include <memory>
@@ -17,7 +18,8 @@ class Palette {
   public:
     enum class Layouts {
         asked,  // only what is asked for
-        both    // the plain one, which is quick, is found together with the colours: nobody waits for the dithered one to get it
+        both  // the plain one, which is quick, is found together with the colours: nobody waits for
+              // the dithered one to get it
     };
     // Straight 8-bit sRGB; must outlive this.
     explicit Palette(const Straight8& frame, Layouts layouts = Layouts::asked, int most = 256);
@@ -25,7 +27,8 @@ class Palette {
     Palette(const Palette&) = delete;
     Palette& operator=(const Palette&) = delete;
 
-    // PNG with PLTE, tRNS where a colour is see-through, and sRGB (ISO/IEC 15948). Errors: Code::unwritable.
+    // PNG with PLTE, tRNS where a colour is see-through, and sRGB (ISO/IEC 15948). Errors:
+    // Code::unwritable.
     [[nodiscard]] Result<Bytes> asPng(bool dither);
     // GIF89a, of an opaque frame only.
     [[nodiscard]] Result<Bytes> asGif(bool dither);

@@ -22,7 +22,8 @@
 namespace zl {
 namespace {
 
-// trialLevel tells which filter is best as well as releaseLevel does, in half of the time (docs/performance.md).
+// trialLevel tells which filter is best as well as releaseLevel does, in half of the time
+// (docs/performance.md).
 constexpr int quickLevel = 1, trialLevel = 4, releaseLevel = 6, thoroughLevel = 12;
 
 enum Filter : std::uint8_t { none, sub, up, average, paeth };  // ISO/IEC 15948, 9.2
@@ -32,7 +33,8 @@ tl::unexpected<Error> unwritten(const std::string& why) {
 }
 
 void addNumber(Bytes& to, std::size_t number) {
-    for (int shift = 24; shift >= 0; shift -= 8) to.push_back(static_cast<std::uint8_t>(number >> shift));
+    for (int shift = 24; shift >= 0; shift -= 8)
+        to.push_back(static_cast<std::uint8_t>(number >> shift));
 }
 
 // ISO/IEC 15948, 5.3
@@ -51,10 +53,12 @@ struct Header {
 };
 
 Result<Bytes> deflated(ByteView rows, int level) {
-    const Owned<libdeflate_compressor, libdeflate_free_compressor> compressor(libdeflate_alloc_compressor(level));
+    const Owned<libdeflate_compressor, libdeflate_free_compressor> compressor(
+        libdeflate_alloc_compressor(level));
     if (!compressor) return unwritten("there is no memory for it");
     Bytes data(libdeflate_zlib_compress_bound(compressor.get(), rows.size()));
-    data.resize(libdeflate_zlib_compress(compressor.get(), rows.data(), rows.size(), data.data(), data.size()));
+    data.resize(libdeflate_zlib_compress(compressor.get(), rows.data(), rows.size(), data.data(),
+                                         data.size()));
     return data;
 }
 
@@ -65,7 +69,8 @@ Result<Bytes> fileOf(const Header& header, ByteView palette, ByteView rows, int 
     Bytes facts;
     addNumber(facts, static_cast<std::size_t>(header.size.width));
     addNumber(facts, static_cast<std::size_t>(header.size.height));
-    for (const int value : {header.depth, header.colourType, 0, 0, 0}) facts.push_back(static_cast<std::uint8_t>(value));
+    for (const int value : {header.depth, header.colourType, 0, 0, 0})
+        facts.push_back(static_cast<std::uint8_t>(value));
     Bytes out{0x89, 'P', 'N', 'G', '\r', '\n', 0x1A, '\n'};
     addChunk(out, "IHDR", facts);
     addChunk(out, "sRGB", Bytes{0});  // perceptual
@@ -75,14 +80,17 @@ Result<Bytes> fileOf(const Header& header, ByteView palette, ByteView rows, int 
     return out;
 }
 
-// Where there are several, each row takes the one with the least sum of absolute differences (ISO/IEC 15948, 12.8).
+// Where there are several, each row takes the one with the least sum of absolute differences
+// (ISO/IEC 15948, 12.8).
 constexpr std::array everyFilter{none, sub, up, average, paeth};
 constexpr std::array noFilter{none};   // flat and drawn pictures, and grain
 constexpr std::array leftFilter{sub};  // smooth ones
 constexpr std::array upFilter{up}, averageFilter{average}, paethFilter{paeth};
 
-// One row; `before`: the row above it. `step`: bytes of a pixel; in front of both rows lie as many zeros.
-void filterRow(Filter filter, const std::uint8_t* row, const std::uint8_t* before, int count, int step, std::uint8_t* __restrict to) {
+// One row; `before`: the row above it. `step`: bytes of a pixel; in front of both rows lie as many
+// zeros.
+void filterRow(Filter filter, const std::uint8_t* row, const std::uint8_t* before, int count,
+               int step, std::uint8_t* __restrict to) {
     const std::uint8_t *left = row - step, *corner = before - step;
     switch (filter) {
         case none:
@@ -95,31 +103,35 @@ void filterRow(Filter filter, const std::uint8_t* row, const std::uint8_t* befor
             for (int i = 0; i < count; ++i) to[i] = static_cast<std::uint8_t>(row[i] - before[i]);
             return;
         case average:
-            for (int i = 0; i < count; ++i) to[i] = static_cast<std::uint8_t>(row[i] - ((left[i] + before[i]) >> 1));
+            for (int i = 0; i < count; ++i)
+                to[i] = static_cast<std::uint8_t>(row[i] - ((left[i] + before[i]) >> 1));
             return;
         case paeth:
             for (int i = 0; i < count; ++i) {
                 const int a = left[i], b = before[i], c = corner[i];
-                const int toA = std::abs(b - c), toB = std::abs(a - c), toC = std::abs(a + b - 2 * c);
+                const int toA = std::abs(b - c), toB = std::abs(a - c),
+                          toC = std::abs(a + b - 2 * c);
                 const int nearer = toB <= toC ? b : c;
                 to[i] = static_cast<std::uint8_t>(row[i] - (toA <= toB && toA <= toC ? a : nearer));
             }
     }
 }
 
-// By what a row's filter is chosen: the least sum of absolute differences (ISO/IEC 15948, 12.8), the least entropy of its bytes
-// (Shannon 1948), or what deflates least behind the rows before it.
+// By what a row's filter is chosen: the least sum of absolute differences (ISO/IEC 15948, 12.8),
+// the least entropy of its bytes (Shannon 1948), or what deflates least behind the rows before it.
 enum class Choice { sum, entropy, deflated };
 
 class Rows {
   public:
     // `step`: bytes of a pixel: grey, grey and alpha, RGB or RGBA.
-    Rows(const Straight8& frame, int step, Choice choice = Choice::sum) : frame_(frame), step_(step), choice_(choice) {
+    Rows(const Straight8& frame, int step, Choice choice = Choice::sum)
+        : frame_(frame), step_(step), choice_(choice) {
         for (Bytes& row : rows_) row.resize(static_cast<std::size_t>(step_ + count()));
         candidate_.resize(static_cast<std::size_t>(count()));
     }
 
-    // Those of [from, to), each with its filter's number in front: the one of `filters` that gives the least.
+    // Those of [from, to), each with its filter's number in front: the one of `filters` that gives
+    // the least.
     void add(int from, int to, std::span<const Filter> filters, Bytes& out) {
         for (int y = from; y < to; ++y) {
             load(y, rows_[0]);
@@ -131,9 +143,12 @@ class Rows {
             out.resize(at + 1 + static_cast<std::size_t>(count()));
             double least = std::numeric_limits<double>::max();
             for (const Filter filter : filters) {
-                std::uint8_t* const into = filters.size() == 1 ? out.data() + at + 1 : candidate_.data();
-                filterRow(filter, rows_[0].data() + step_, rows_[1].data() + step_, count(), step_, into);
-                const double cost = filters.size() > 1 ? costOf(filter, ByteView(out).first(at)) : 0;
+                std::uint8_t* const into =
+                    filters.size() == 1 ? out.data() + at + 1 : candidate_.data();
+                filterRow(filter, rows_[0].data() + step_, rows_[1].data() + step_, count(), step_,
+                          into);
+                const double cost =
+                    filters.size() > 1 ? costOf(filter, ByteView(out).first(at)) : 0;
                 if (cost >= least) continue;
                 least = cost;
                 out[at] = filter;
@@ -150,7 +165,8 @@ class Rows {
         if (choice_ == Choice::sum) {
             int sum = 0;
             for (int i = 0; i < count(); ++i)
-                sum += std::abs(static_cast<int>(static_cast<std::int8_t>(candidate_[static_cast<std::size_t>(i)])));
+                sum += std::abs(static_cast<int>(
+                    static_cast<std::int8_t>(candidate_[static_cast<std::size_t>(i)])));
             return sum;
         }
         if (choice_ == Choice::entropy) {
@@ -185,7 +201,8 @@ class Rows {
             return;
         }
         for (int x = 0; x < frame_.width(); ++x)
-            for (int i = 0; i < 3; ++i) bytes[3 * x + i] = static_cast<std::uint8_t>(row[x] >> (8 * i));
+            for (int i = 0; i < 3; ++i)
+                bytes[3 * x + i] = static_cast<std::uint8_t>(row[x] >> (8 * i));
     }
 
     const Straight8& frame_;
@@ -195,7 +212,8 @@ class Rows {
     Bytes candidate_, tail_;
 };
 
-// Where a tenth of the rows hardly shrinks, what repeats is chance, and a long search for it saves less than one byte in a hundred.
+// Where a tenth of the rows hardly shrinks, what repeats is chance, and a long search for it saves
+// less than one byte in a hundred.
 Result<int> levelOf(const Bytes& rows) {
     constexpr std::size_t share = 10, hardly = 3;
     const std::size_t few = rows.size() / share;
@@ -209,35 +227,44 @@ struct Bands {
     int count = 1, height = 0;
 };
 
-Result<Bytes> encoded(const Straight8& frame, int step, std::span<const Filter> filters, int level, Bands bands,
-                      Choice choice = Choice::sum) {
+Result<Bytes> encoded(const Straight8& frame, int step, std::span<const Filter> filters, int level,
+                      Bands bands, Choice choice = Choice::sum) {
     Rows rows(frame, step, choice);
     Bytes filtered;
-    filtered.reserve(static_cast<std::size_t>(bands.count) * static_cast<std::size_t>(bands.height) *
-                     (static_cast<std::size_t>(frame.width()) * static_cast<std::size_t>(step) + 1));
+    filtered.reserve(
+        static_cast<std::size_t>(bands.count) * static_cast<std::size_t>(bands.height) *
+        (static_cast<std::size_t>(frame.width()) * static_cast<std::size_t>(step) + 1));
     for (int band = 0; band < bands.count; ++band) {
         const int from = (2 * band + 1) * (frame.height() - bands.height) / (2 * bands.count);
         rows.add(from, from + bands.height, filters, filtered);
     }
     constexpr std::array colourTypes{0, 4, 2, 6};
-    return fileOf({frame.size(), 8, colourTypes[static_cast<std::size_t>(step - 1)]}, {}, filtered, level);
+    return fileOf({frame.size(), 8, colourTypes[static_cast<std::size_t>(step - 1)]}, {}, filtered,
+                  level);
 }
 
-// What is tried with every filter: one row in ten, at least enough of them; all of them where those are most.
+// What is tried with every filter: one row in ten, at least enough of them; all of them where those
+// are most.
 Bands triedOf(const Straight8& frame) {
-    constexpr int enough = 3 << 15, share = 10, bandHeight = 12;  // pixels; one in so many rows; rows
-    const int count = std::max({1, enough / frame.width() / bandHeight, frame.height() / share / bandHeight});
-    return count * bandHeight >= frame.height() ? Bands{1, frame.height()} : Bands{count, bandHeight};
+    constexpr int enough = 3 << 15, share = 10,
+                  bandHeight = 12;  // pixels; one in so many rows; rows
+    const int count =
+        std::max({1, enough / frame.width() / bandHeight, frame.height() / share / bandHeight});
+    return count * bandHeight >= frame.height() ? Bands{1, frame.height()}
+                                                : Bands{count, bandHeight};
 }
 
-// That a release is never larger than the quick look is seen by writing both. Where the quick look's filter is chosen and a sample of
-// it is clearly smaller when deflated harder, so is the whole, and it is not written twice.
+// That a release is never larger than the quick look is seen by writing both. Where the quick
+// look's filter is chosen and a sample of it is clearly smaller when deflated harder, so is the
+// whole, and it is not written twice.
 Result<Bytes> inChannels(const Straight8& frame, int step, Effort effort) {
-    constexpr std::size_t few = 1 << 18;  // bytes of a file that is deflated so soon that all of it is tried
+    constexpr std::size_t few =
+        1 << 18;  // bytes of a file that is deflated so soon that all of it is tried
     constexpr double clearly = 0.95;
     const Bands whole{1, frame.height()};
     if (effort == Effort::quick) return encoded(frame, step, leftFilter, quickLevel, whole);
-    // Marks and icons are small: every filter is tried on all of them, and the best is deflated as hard as can be.
+    // Marks and icons are small: every filter is tried on all of them, and the best is deflated as
+    // hard as can be.
     constexpr long long small = 200'000;  // bytes before they are deflated
     if (frame.size().count() * step <= small) {
         std::size_t least = std::numeric_limits<std::size_t>::max();
@@ -250,10 +277,14 @@ Result<Bytes> inChannels(const Straight8& frame, int step, Effort effort) {
             chosen = filters;
             by = choice;
         };
-        for (const std::span<const Filter> filters :
-             {std::span<const Filter>(noFilter), {leftFilter}, {upFilter}, {averageFilter}, {paethFilter}})
+        for (const std::span<const Filter> filters : {std::span<const Filter>(noFilter),
+                                                      {leftFilter},
+                                                      {upFilter},
+                                                      {averageFilter},
+                                                      {paethFilter}})
             offer(filters, Choice::sum);
-        for (const Choice choice : {Choice::sum, Choice::entropy, Choice::deflated}) offer(everyFilter, choice);
+        for (const Choice choice : {Choice::sum, Choice::entropy, Choice::deflated})
+            offer(everyFilter, choice);
         auto best = encoded(frame, step, chosen, thoroughLevel, whole, by);
         auto quick = encoded(frame, step, leftFilter, quickLevel, whole);
         return best && quick && quick->size() < best->size() ? std::move(quick) : std::move(best);
@@ -264,13 +295,15 @@ Result<Bytes> inChannels(const Straight8& frame, int step, Effort effort) {
         const auto quick = encoded(frame, step, leftFilter, quickLevel, tried);
         if (!quick) return quick;
         quickSample = quick->size();
-        const auto rows = static_cast<std::size_t>(tried.count) * static_cast<std::size_t>(tried.height);
+        const auto rows =
+            static_cast<std::size_t>(tried.count) * static_cast<std::size_t>(tried.height);
         if (quickSample * static_cast<std::size_t>(frame.height()) / rows <= few) tried = whole;
     }
     const bool sampled = tried.height != whole.height;
     Bytes best;
     std::span<const Filter> chosen;
-    for (const std::span<const Filter> filters : {std::span<const Filter>(noFilter), {leftFilter}, {everyFilter}}) {
+    for (const std::span<const Filter> filters :
+         {std::span<const Filter>(noFilter), {leftFilter}, {everyFilter}}) {
         auto file = encoded(frame, step, filters, sampled ? trialLevel : releaseLevel, tried);
         if (!file) return file;
         if (!best.empty() && file->size() >= best.size()) continue;
@@ -279,7 +312,8 @@ Result<Bytes> inChannels(const Straight8& frame, int step, Effort effort) {
     }
     bool smaller = false;
     if (sampled) {
-        smaller = chosen.data() == leftFilter.data() && static_cast<double>(best.size()) < clearly * static_cast<double>(quickSample);
+        smaller = chosen.data() == leftFilter.data() &&
+                  static_cast<double>(best.size()) < clearly * static_cast<double>(quickSample);
         auto file = encoded(frame, step, chosen, releaseLevel, whole);
         if (!file) return file;
         best = std::move(*file);
@@ -303,15 +337,19 @@ std::optional<std::vector<std::uint32_t>> fewColoursOf(const Straight8& frame) {
     std::vector<std::uint32_t> colours(found.begin(), found.end());
     // See-through ones first: tRNS ends with the last of them (ISO/IEC 15948, 11.3.2.1).
     std::sort(colours.begin(), colours.end(), [](std::uint32_t a, std::uint32_t b) {
-        const auto key = [](std::uint32_t p) { return std::tuple(alphaOf(p) == 255, greenOf(p) * 2 + redOf(p) + blueOf(p), p); };
+        const auto key = [](std::uint32_t p) {
+            return std::tuple(alphaOf(p) == 255, greenOf(p) * 2 + redOf(p) + blueOf(p), p);
+        };
         return key(a) < key(b);
     });
     return colours;
 }
 
-std::vector<std::uint8_t> numbersOf(const Straight8& frame, const std::vector<std::uint32_t>& colours) {
+std::vector<std::uint8_t> numbersOf(const Straight8& frame,
+                                    const std::vector<std::uint32_t>& colours) {
     std::unordered_map<std::uint32_t, std::uint8_t> number;
-    for (std::size_t i = 0; i < colours.size(); ++i) number[colours[i]] = static_cast<std::uint8_t>(i);
+    for (std::size_t i = 0; i < colours.size(); ++i)
+        number[colours[i]] = static_cast<std::uint8_t>(i);
     std::vector<std::uint8_t> numbers;
     numbers.reserve(static_cast<std::size_t>(frame.size().count()));
     for (const std::uint32_t p : frame.pixels()) numbers.push_back(number[p]);
@@ -338,8 +376,12 @@ Result<Bytes> encodePng(const Straight8& frame, bool opaque, Effort effort, bool
     return best;
 }
 
-Result<Bytes> encodeIndexedPng(const std::vector<std::uint8_t>& numbers, PixelSize size, const std::vector<std::uint32_t>& colours) {
-    const int depth = colours.size() <= 2 ? 1 : colours.size() <= 4 ? 2 : colours.size() <= 16 ? 4 : 8;
+Result<Bytes> encodeIndexedPng(const std::vector<std::uint8_t>& numbers, PixelSize size,
+                               const std::vector<std::uint32_t>& colours) {
+    const int depth = colours.size() <= 2    ? 1
+                      : colours.size() <= 4  ? 2
+                      : colours.size() <= 16 ? 4
+                                             : 8;
     Bytes names, alphas, palette;
     for (const std::uint32_t c : colours) {
         for (const int shift : {0, 8, 16}) names.push_back(static_cast<std::uint8_t>(c >> shift));
@@ -349,7 +391,8 @@ Result<Bytes> encodeIndexedPng(const std::vector<std::uint8_t>& numbers, PixelSi
     while (!alphas.empty() && alphas.back() == 255) alphas.pop_back();
     if (!alphas.empty()) addChunk(palette, "tRNS", alphas);
     // Not filtered: neighbouring numbers say nothing of each other (ISO/IEC 15948, 12.8).
-    const auto width = static_cast<std::size_t>(size.width), perByte = static_cast<std::size_t>(8 / depth);
+    const auto width = static_cast<std::size_t>(size.width),
+               perByte = static_cast<std::size_t>(8 / depth);
     Bytes rows;
     rows.reserve((width / perByte + 2) * static_cast<std::size_t>(size.height));
     for (std::size_t at = 0; at < numbers.size(); at += width) {
@@ -361,7 +404,8 @@ Result<Bytes> encodeIndexedPng(const std::vector<std::uint8_t>& numbers, PixelSi
         }
         for (std::size_t x = 0; x < width; x += perByte) {
             unsigned together = 0;
-            for (std::size_t i = 0; i < perByte; ++i) together = together << depth | (x + i < width ? numbers[at + x + i] : 0u);
+            for (std::size_t i = 0; i < perByte; ++i)
+                together = together << depth | (x + i < width ? numbers[at + x + i] : 0u);
             rows.push_back(static_cast<std::uint8_t>(together));
         }
     }

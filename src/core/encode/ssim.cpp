@@ -22,7 +22,8 @@ constexpr int windowSize = 11;
 constexpr double sigma = 1.5;
 constexpr float c1 = 0.01f * 255 * 0.01f * 255, c2 = 0.03f * 255 * 0.03f * 255;
 
-// A Gaussian window of `length` taps, at most windowSize, that sums to 1; what is left of it is zero.
+// A Gaussian window of `length` taps, at most windowSize, that sums to 1; what is left of it is
+// zero.
 struct Window {
     explicit Window(int length) : taps(length) {
         std::array<double, windowSize> w{};
@@ -37,8 +38,8 @@ struct Window {
     std::array<float, windowSize> weight{};
 };
 
-// Several floats worked on at once: 4, 8 or 16. A pixel has four of them, its moments: the mean of the one picture, of the other, of
-// their difference squared, of their product.
+// Several floats worked on at once: 4, 8 or 16. A pixel has four of them, its moments: the mean of
+// the one picture, of the other, of their difference squared, of their product.
 constexpr int moments = 4;
 // (A typedef: the compiler heeds an attribute that depends on n nowhere else.)
 template <int n>
@@ -80,7 +81,9 @@ struct Place {
     static constexpr int seconds(int i) { return of(i, 2, 3, n + 2, n + 3); }
     static constexpr int lower(int i) { return i; }
     static constexpr int upper(int i) { return n / 2 + i; }
-    static constexpr int spread(int i) { return i % 4 * (n / 4) + i / 4; }  // lane k of four q: pixel n / 4 * k + q
+    static constexpr int spread(int i) {
+        return i % 4 * (n / 4) + i / 4;
+    }  // lane k of four q: pixel n / 4 * k + q
 };
 
 // Four vectors, each four lanes of them a row of a 4 x 4 table, to its columns.
@@ -101,13 +104,15 @@ ZL_INLINE float centred(std::uint32_t word, int shift) {
 
 // One channel of one row, centred on 128, so that the squares keep their digits in float.
 template <int n>
-ZL_INLINE void momentsOf(const std::uint32_t* one, const std::uint32_t* two, int width, int shift, float* out) {
+ZL_INLINE void momentsOf(const std::uint32_t* one, const std::uint32_t* two, int width, int shift,
+                         float* out) {
     using Floats = typename Many<n>::Floats;
     using Words = typename Many<n>::Words;
     const auto load = [&](const std::uint32_t* p) __attribute__((always_inline)) {
         const auto words = take<Words>(p);
         const Words spread = pick<Place<n>::spread>(words, words, typename Many<n>::Places());
-        return __builtin_convertvector(__builtin_convertvector(spread >> shift & 255u, typename Many<n>::Ints) - 128, Floats);
+        return __builtin_convertvector(
+            __builtin_convertvector(spread >> shift & 255u, typename Many<n>::Ints) - 128, Floats);
     };
     int x = 0;
     for (; x + n <= width; x += n, out += moments * n) {
@@ -138,17 +143,20 @@ ZL_INLINE void weigh(const Window& window, const In& in, const Out& out) {
         const Floats value = in(j);
 #pragma GCC unroll 4
         for (int r = 0; r < together; ++r)
-            if (const int k = j - step * r; k >= 0 && k < windowSize) sums[r] += window.weight[static_cast<std::size_t>(k)] * value;
+            if (const int k = j - step * r; k >= 0 && k < windowSize)
+                sums[r] += window.weight[static_cast<std::size_t>(k)] * value;
     }
 #pragma GCC unroll 4
     for (int r = 0; r < together; ++r) out(r, sums[r]);
 }
 
-// The paper's formula, its squares written by what sets the two apart: a^2 + b^2 = 2 a b + (a - b)^2, and the variances likewise, so that
-// equal windows give 1 and what rounding takes from near ones cancels.
+// The paper's formula, its squares written by what sets the two apart: a^2 + b^2 = 2 a b + (a -
+// b)^2, and the variances likewise, so that equal windows give 1 and what rounding takes from near
+// ones cancels.
 template <class V>
 ZL_INLINE V indexOf(const V& a, const V& b, const V& apart, const V& product) {
-    const V off = a - b, light = 2.0f * (a + 128.0f) * (b + 128.0f) + c1, shape = 2.0f * (product - a * b) + c2;
+    const V off = a - b, light = 2.0f * (a + 128.0f) * (b + 128.0f) + c1,
+            shape = 2.0f * (product - a * b) + c2;
     return light * shape / ((light + off * off) * (shape + (apart - off * off)));
 }
 
@@ -161,7 +169,8 @@ ZL_INLINE double sumOf(const float* m, int windows) {
     Doubles sums = {}, others = {};
     int x = 0;
     for (; x + n <= windows; x += n, m += moments * n) {
-        auto a = take<Floats>(m), b = take<Floats>(m + n), apart = take<Floats>(m + 2 * n), product = take<Floats>(m + 3 * n);
+        auto a = take<Floats>(m), b = take<Floats>(m + n), apart = take<Floats>(m + 2 * n),
+             product = take<Floats>(m + 3 * n);
         turn<n>(a, b, apart, product);
         const Floats indices = indexOf(a, b, apart, product);
         sums += __builtin_convertvector(pick<Place<n>::lower>(indices, indices, half), Doubles);
@@ -176,18 +185,24 @@ ZL_INLINE double sumOf(const float* m, int windows) {
 
 constexpr int stripWidth = 1280;
 
-// The windows whose first row is in [from, to), in strips; rows, weighed along, go through a ring. What lies past a row's end, or in a
-// line of the ring that is not its turn, is a number like any other: it is weighed by zero, or makes a sum that nobody reads.
+// The windows whose first row is in [from, to), in strips; rows, weighed along, go through a ring.
+// What lies past a row's end, or in a line of the ring that is not its turn, is a number like any
+// other: it is weighed by zero, or makes a sum that nobody reads.
 template <int n>
-ZL_INLINE void band(const Straight8& one, const Straight8& two, const Window& across, const Window& down, int from, int to, double* sums) {
+ZL_INLINE void band(const Straight8& one, const Straight8& two, const Window& across,
+                    const Window& down, int from, int to, double* sums) {
     using Floats = typename Many<n>::Floats;
-    constexpr int reach = together + windowSize - 1, lines = 16;  // rows that are read at once; a power of 2 that holds them
-    constexpr int step = 16;  // floats of a cache line; an odd number of them, or all rows share a few places
-    constexpr int line = ((moments * (stripWidth + 2 * windowSize) + 2 * together * n) / step | 1) * step;
+    constexpr int reach = together + windowSize - 1,
+                  lines = 16;  // rows that are read at once; a power of 2 that holds them
+    constexpr int step =
+        16;  // floats of a cache line; an odd number of them, or all rows share a few places
+    constexpr int line =
+        ((moments * (stripWidth + 2 * windowSize) + 2 * together * n) / step | 1) * step;
     std::vector<float> room(static_cast<std::size_t>(line * (lines + together + 1) + step));
     void* start = room.data();
     std::size_t bytes = room.size() * sizeof(float);
-    auto* const raw = static_cast<float*>(std::align(step * sizeof(float), sizeof(float), start, bytes));
+    auto* const raw =
+        static_cast<float*>(std::align(step * sizeof(float), sizeof(float), start, bytes));
     float *const ring = raw + line, *const whole = ring + lines * line;
     const int all = one.width() - across.taps + 1;
     for (int left = 0; left < all; left += stripWidth) {
@@ -200,34 +215,47 @@ ZL_INLINE void band(const Straight8& one, const Straight8& two, const Window& ac
                     float* const into = ring + y % lines * line;
                     for (int i = 0; i < moments * windows; i += n * together)
                         weigh<n / moments, Floats>(
-                            across, [&](int j) __attribute__((always_inline)) { return take<Floats>(raw + i + moments * j); },
-                            [&](int r, const Floats& v) __attribute__((always_inline)) { put(into + i + n * r, v); });
+                            across,
+                            [&](int j) __attribute__((always_inline)) {
+                                return take<Floats>(raw + i + moments * j);
+                            },
+                            [&](int r, const Floats& v)
+                                __attribute__((always_inline)) { put(into + i + n * r, v); });
                 }
                 std::array<float*, reach> rows;
-                for (int j = 0; j < reach; ++j) rows[static_cast<std::size_t>(j)] = ring + (first + j) % lines * line;
+                for (int j = 0; j < reach; ++j)
+                    rows[static_cast<std::size_t>(j)] = ring + (first + j) % lines * line;
                 for (int i = 0; i < moments * windows; i += n)
                     weigh<1, Floats>(
-                        down, [&](int j) __attribute__((always_inline)) { return take<Floats>(rows[static_cast<std::size_t>(j)] + i); },
-                        [&](int r, const Floats& v) __attribute__((always_inline)) { put(whole + r * line + i, v); });
-                for (int r = 0; first + r < last; ++r) sums[first + r] += sumOf<n>(whole + r * line, windows);
+                        down,
+                        [&](int j) __attribute__((always_inline)) {
+                            return take<Floats>(rows[static_cast<std::size_t>(j)] + i);
+                        },
+                        [&](int r, const Floats& v)
+                            __attribute__((always_inline)) { put(whole + r * line + i, v); });
+                for (int r = 0; first + r < last; ++r)
+                    sums[first + r] += sumOf<n>(whole + r * line, windows);
             }
         }
     }
 }
 
-using Band = void (*)(const Straight8&, const Straight8&, const Window&, const Window&, int, int, double*);
+using Band = void (*)(const Straight8&, const Straight8&, const Window&, const Window&, int, int,
+                      double*);
 
-void plainBand(const Straight8& one, const Straight8& two, const Window& across, const Window& down, int from, int to, double* sums) {
+void plainBand(const Straight8& one, const Straight8& two, const Window& across, const Window& down,
+               int from, int to, double* sums) {
     band<4>(one, two, across, down, from, to, sums);
 }
 #if defined(__x86_64__)
-__attribute__((target("avx2,fma"))) void avx2Band(const Straight8& one, const Straight8& two, const Window& across, const Window& down,
+__attribute__((target("avx2,fma"))) void avx2Band(const Straight8& one, const Straight8& two,
+                                                  const Window& across, const Window& down,
                                                   int from, int to, double* sums) {
     band<8>(one, two, across, down, from, to, sums);
 }
-__attribute__((target("avx512f,avx512dq,avx512bw,avx512vl,fma"))) void avx512Band(const Straight8& one, const Straight8& two,
-                                                                                  const Window& across, const Window& down, int from,
-                                                                                  int to, double* sums) {
+__attribute__((target("avx512f,avx512dq,avx512bw,avx512vl,fma"))) void avx512Band(
+    const Straight8& one, const Straight8& two, const Window& across, const Window& down, int from,
+    int to, double* sums) {
     band<16>(one, two, across, down, from, to, sums);
 }
 #endif
@@ -244,8 +272,8 @@ Band bandOf(int lanes) {
 
 int mostLanes() {
 #if defined(__x86_64__)
-    if (__builtin_cpu_supports("avx512f") && __builtin_cpu_supports("avx512dq") && __builtin_cpu_supports("avx512bw") &&
-        __builtin_cpu_supports("avx512vl"))
+    if (__builtin_cpu_supports("avx512f") && __builtin_cpu_supports("avx512dq") &&
+        __builtin_cpu_supports("avx512bw") && __builtin_cpu_supports("avx512vl"))
         return 16;
     if (__builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma")) return 8;
 #endif
@@ -255,12 +283,16 @@ int mostLanes() {
 double ssimOf(const Straight8& one, const Straight8& two, int threads, int lanes) {
     if (one.empty()) return 1;
     const Band work = bandOf(std::min(lanes, mostLanes()));
-    const Window across(std::min(windowSize, one.width())), down(std::min(windowSize, one.height()));
+    const Window across(std::min(windowSize, one.width())),
+        down(std::min(windowSize, one.height()));
     const int windowsX = one.width() - across.taps + 1, windowsY = one.height() - down.taps + 1;
     std::vector<double> rows(static_cast<std::size_t>(windowsY));
-    const int rowsAtOnce = threads == 1 ? windowsY : 90;  // each piece works out the rows of its first window again
-    overRows(windowsY, rowsAtOnce, threads, [&](int from, int to) { work(one, two, across, down, from, to, rows.data()); });
-    const double all = std::accumulate(rows.begin(), rows.end(), 0.0);  // in order: the same on any number of threads
+    const int rowsAtOnce =
+        threads == 1 ? windowsY : 90;  // each piece works out the rows of its first window again
+    overRows(windowsY, rowsAtOnce, threads,
+             [&](int from, int to) { work(one, two, across, down, from, to, rows.data()); });
+    const double all = std::accumulate(rows.begin(), rows.end(),
+                                       0.0);  // in order: the same on any number of threads
     return all / (3.0 * windowsX * windowsY);
 }
 

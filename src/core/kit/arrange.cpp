@@ -8,6 +8,7 @@
 #include <numeric>
 
 #include "kit/edits.h"
+#include "kit/layer_kinds.h"
 
 namespace zl {
 namespace {
@@ -31,7 +32,8 @@ double lineOf(const RealRect& box, Line line) {
 
 Result<Piece> pieceOf(const Kit& kit, std::string_view id) {
     const Piece* piece = kit.piece(id);
-    if (!piece) return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in the kit.", id));
+    if (!piece)
+        return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in the kit.", id));
     return *piece;
 }
 
@@ -44,7 +46,8 @@ Result<Kit> replaced(const Kit& kit, Piece piece) {
 
 }  // namespace
 
-std::vector<RealPoint> alignMoves(const std::vector<RealRect>& boxes, const RealRect& to, Line line) {
+std::vector<RealPoint> alignMoves(const std::vector<RealRect>& boxes, const RealRect& to,
+                                  Line line) {
     std::vector<RealPoint> moves;
     const bool across = line == Line::left || line == Line::middle || line == Line::right;
     for (const RealRect& box : boxes) {
@@ -61,12 +64,14 @@ std::vector<RealPoint> distributeMoves(const std::vector<RealRect>& boxes, bool 
     const auto length = [&](std::size_t i) { return across ? boxes[i].width : boxes[i].height; };
     std::vector<std::size_t> order(boxes.size());
     std::iota(order.begin(), order.end(), std::size_t{0});
-    std::stable_sort(order.begin(), order.end(),
-                     [&](std::size_t a, std::size_t b) { return start(a) + length(a) / 2 < start(b) + length(b) / 2; });
+    std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
+        return start(a) + length(a) / 2 < start(b) + length(b) / 2;
+    });
     const std::size_t last = order.back();
     double taken = 0;
     for (const std::size_t i : order) taken += length(i);
-    const double gap = (start(last) + length(last) - start(order.front()) - taken) / static_cast<double>(boxes.size() - 1);
+    const double gap = (start(last) + length(last) - start(order.front()) - taken) /
+                       static_cast<double>(boxes.size() - 1);
     double at = start(order.front());
     for (const std::size_t i : order) {
         (across ? moves[i].x : moves[i].y) = at - start(i);
@@ -116,19 +121,23 @@ Result<Kit> withFrame(const Kit& kit, std::string_view pieceId, PixelSize frame,
     return replaced(kit, std::move(*piece));
 }
 
-Result<Kit> withPieceRelaid(const Kit& kit, std::string_view pieceId, PixelSize frame, const std::vector<RealRect>& boxes) {
+Result<Kit> withPieceRelaid(const Kit& kit, std::string_view pieceId, PixelSize frame,
+                            const std::vector<RealRect>& boxes) {
     auto piece = pieceOf(kit, pieceId);
     if (!piece) return passOn(piece.error());
     const RealRect before = RealRect::of(piece->frame), after = RealRect::of(frame);
-    const double fx = after.width / before.width, fy = after.height / before.height, lesser = std::min(fx, fy);
+    const double fx = after.width / before.width, fy = after.height / before.height,
+                 lesser = std::min(fx, fy);
     constexpr double fills = 0.95;
     for (std::size_t i = 0; i < piece->layers.size() && i < boxes.size(); ++i) {
         Layer& layer = piece->layers[i];
         const RealRect& box = boxes[i];
-        const bool ground = !layer.lettering() && box.intersected(before).width >= fills * before.width &&
+        const bool ground = !kindOf(layer).isText &&
+                            box.intersected(before).width >= fills * before.width &&
                             box.intersected(before).height >= fills * before.height;
-        const double factor =
-            ground ? std::max(after.width / std::min(box.width, before.width), after.height / std::min(box.height, before.height)) : lesser;
+        const double factor = ground ? std::max(after.width / std::min(box.width, before.width),
+                                                after.height / std::min(box.height, before.height))
+                                     : lesser;
         const RealPoint centre = box.centre();
         layer = scaled(layer, factor, factor, centre);
         layer = moved(layer, centre.x * fx - centre.x, centre.y * fy - centre.y);

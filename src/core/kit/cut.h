@@ -1,7 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Cuts as values: non-destructive changes of a picture's alpha. Lengths and places are px of the original, so that a cut
-// goes where its picture goes. They are put on in their order: keys and cleanings first on the original's pixels, then shapes,
-// with exact coverage, at the size the picture is placed in.
+// Cuts as values: non-destructive changes of a picture's alpha. Lengths and places are px of the
+// original, so that a cut goes where its picture goes. They are put on in their order: keys and
+// cleanings first on the original's pixels, then shapes, with exact coverage, at the size the
+// picture is placed in.
 #pragma once
 
 #include <array>
@@ -23,15 +24,16 @@ struct Stroke {
     bool operator==(const Stroke&) const = default;
 };
 
-// What becomes of a soft shadow on the background: it stays, see-through; it goes; or none is looked for, and it is ink.
+// What becomes of a soft shadow on the background: it stays, see-through; it goes; or none is
+// looked for, and it is ink.
 enum class KeyShadow { keep, drop, off };
 
 // The flat background taken off, the edge unmixed from it.
 struct KeyCut {
     std::optional<Colour> colour{};     // nothing: the border's
     std::optional<double> tolerance{};  // code values 0..100; nothing: measured near the ink
-    bool everywhere = false;            // also what touches neither the rim nor `from`: the holes inside
-    std::optional<RealPoint> from{};    // linked to this point instead of the rim
+    bool everywhere = false;  // also what touches neither the rim nor `from`: the holes inside
+    std::optional<RealPoint> from{};  // linked to this point instead of the rim
     KeyShadow shadow = KeyShadow::keep;
     std::vector<Stroke> strokes{};
     bool operator==(const KeyCut&) const = default;
@@ -41,9 +43,10 @@ enum class CutShape { ellipse, rounded, polygon };
 
 struct ShapeCut {
     CutShape shape = CutShape::ellipse;
-    RealRect box;                     // of an ellipse and a rounded rectangle
-    std::array<double, 4> radii{};    // of the corners: top left, top right, bottom right, bottom left
-    bool radiiAreShares = false;      // radii as 0..50 % of the shorter side
+    RealRect box;  // of an ellipse and a rounded rectangle
+    std::array<double, 4>
+        radii{};                  // of the corners: top left, top right, bottom right, bottom left
+    bool radiiAreShares = false;  // radii as 0..50 % of the shorter side
     std::vector<RealPoint> points{};  // of a polygon, three or more
     double feather = 0;               // CSS blur radius, px
     bool inverted = false;            // takes away what is inside
@@ -54,7 +57,8 @@ struct ShapeCut {
 enum class Cleaning { fringe, steps, specks, pinholes, haze, premultiplied };
 struct CleanCut {
     Cleaning what = Cleaning::fringe;
-    double scale = 1;  // px of the original to one px where the fault was seen: what counts as small
+    double scale =
+        1;  // px of the original to one px where the fault was seen: what counts as small
     bool operator==(const CleanCut&) const = default;
 };
 
@@ -70,7 +74,8 @@ struct Cut {
     bool operator==(const Cut&) const = default;
 };
 
-inline constexpr std::size_t mostCuts = 24, mostStrokes = 500, mostPoints = 20'000;  // of a picture; of a key; of a stroke or polygon
+inline constexpr std::size_t mostCuts = 24, mostStrokes = 500,
+                             mostPoints = 20'000;  // of a picture; of a key; of a stroke or polygon
 
 // Code::badUsage: a number that is none or out of its range, too few or too many points.
 [[nodiscard]] Result<void> checkCut(const Cut& cut);

@@ -40,7 +40,8 @@ constexpr auto table = std::to_array<FinishKind>({
 });
 
 bool isOuter(const Finish& finish) {
-    return finish.kind == "outline" && !finish.off && finish.value("px") > 0 && finish.value("side") < 2;
+    return finish.kind == "outline" && !finish.off && finish.value("px") > 0 &&
+           finish.value("side") < 2;
 }
 
 }  // namespace
@@ -50,7 +51,8 @@ std::span<const FinishKind> allFinishKinds() {
 }
 
 const FinishKind* finishKind(std::string_view id) {
-    const auto* found = std::find_if(table.begin(), table.end(), [&](const FinishKind& k) { return k.id == id; });
+    const auto* found =
+        std::find_if(table.begin(), table.end(), [&](const FinishKind& k) { return k.id == id; });
     return found == table.end() ? nullptr : found;
 }
 
@@ -68,7 +70,8 @@ double Finish::value(std::string_view field) const {
 
 void Finish::set(std::string_view field, double value) {
     const FinishKind* row = finishKind(kind);
-    if (const int at = row ? row->fieldAt(field) : -1; at >= 0) values[static_cast<std::size_t>(at)] = value;
+    if (const int at = row ? row->fieldAt(field) : -1; at >= 0)
+        values[static_cast<std::size_t>(at)] = value;
 }
 
 Finish makeFinish(std::string_view kind) {
@@ -104,20 +107,26 @@ double outerWidth(const Finish& outline) {
 Finish scaled(Finish finish, double factor) {
     if (const FinishKind* row = finishKind(finish.kind))
         for (std::size_t i = 0; i < row->fields.size(); ++i)
-            if (row->fields[i].length) finish.values[i] = std::clamp(finish.values[i] * factor, row->fields[i].low, row->fields[i].high);
+            if (row->fields[i].length)
+                finish.values[i] =
+                    std::clamp(finish.values[i] * factor, row->fields[i].low, row->fields[i].high);
     return finish;
 }
 
 Result<void> checkFinish(const Finish& finish) {
     const FinishKind* row = finishKind(finish.kind);
-    if (!row) return fail(Code::badUsage, fmt::format("There is no finish \"{}\".", finish.kind.substr(0, 40)));
+    if (!row)
+        return fail(Code::badUsage,
+                    fmt::format("There is no finish \"{}\".", finish.kind.substr(0, 40)));
     for (std::size_t i = 0; i < row->fields.size(); ++i) {
         const FinishField& field = row->fields[i];
         const double v = finish.values[i];
         if (!std::isfinite(v) || v < field.low || v > field.high)
-            return fail(Code::badUsage,
-                        fmt::format("The {} of {} {} goes from {} to {}{}.", field.id, row->id == "outline" ? "an" : "a", row->id,
-                                    field.low, field.high, field.unit.empty() ? "" : fmt::format(" {}", field.unit)));
+            return fail(
+                Code::badUsage,
+                fmt::format("The {} of {} {} goes from {} to {}{}.", field.id,
+                            row->id == "outline" ? "an" : "a", row->id, field.low, field.high,
+                            field.unit.empty() ? "" : fmt::format(" {}", field.unit)));
     }
     return {};
 }

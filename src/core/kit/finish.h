@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Finishes as values: outline, shadow, glow, bevel. What each kind has is told by one table, which JSON, the window's
-// fields, the checks and the drawing (finish/) read. Lengths are frame px.
+// Finishes as values: outline, shadow, glow, bevel. What each kind has is told by one table, which
+// JSON, the window's fields, the checks and the drawing (finish/) read. Lengths are frame px.
 #pragma once
 
 #include <array>
@@ -25,8 +25,9 @@ struct FinishField {
 };
 
 struct FinishKind {
-    std::string_view id;  // its title is the phrase "finish.ID", a field's the phrase "finish.FIELD"
-    Colour usual;         // its colour to begin with
+    std::string_view
+        id;        // its title is the phrase "finish.ID", a field's the phrase "finish.FIELD"
+    Colour usual;  // its colour to begin with
     std::span<const FinishField> fields;
     int fieldAt(std::string_view field) const;  // -1 when there is none
 };
@@ -38,7 +39,8 @@ inline constexpr std::size_t mostFinishFields = 6, mostFinishes = 12;  // of a k
 
 struct Finish {
     std::string kind = "outline";
-    std::array<double, mostFinishFields> values{};  // in the order of its kind's fields; the rest is 0
+    std::array<double, mostFinishFields>
+        values{};  // in the order of its kind's fields; the rest is 0
     Colour colour{};
     bool off = false;  // kept, but not drawn
 
@@ -51,7 +53,8 @@ struct Finish {
 Finish makeFinish(std::string_view kind);
 Finish outlineOf(double px, Colour colour);
 
-// The first outline that is drawn outside the ink (or across its edge) and not off; nothing when there is none.
+// The first outline that is drawn outside the ink (or across its edge) and not off; nothing when
+// there is none.
 const Finish* outerOutline(const std::vector<Finish>& finishes);
 Finish* outerOutline(std::vector<Finish>& finishes);
 // How far it reaches beyond the edge, px.

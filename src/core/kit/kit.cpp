@@ -6,12 +6,14 @@
 namespace zl {
 
 const Layer* Piece::layer(int layerId) const {
-    const auto found = std::find_if(layers.begin(), layers.end(), [&](const Layer& l) { return l.id == layerId; });
+    const auto found =
+        std::find_if(layers.begin(), layers.end(), [&](const Layer& l) { return l.id == layerId; });
     return found == layers.end() ? nullptr : &*found;
 }
 
 const Piece* Kit::piece(std::string_view id) const {
-    const auto found = std::find_if(pieces.begin(), pieces.end(), [&](const Piece& p) { return p.id == id; });
+    const auto found =
+        std::find_if(pieces.begin(), pieces.end(), [&](const Piece& p) { return p.id == id; });
     return found == pieces.end() ? nullptr : &*found;
 }
 
@@ -24,7 +26,7 @@ std::set<std::string> Kit::assetsInUse() const {
     std::set<std::string> used(fonts.begin(), fonts.end());
     for (const Piece& one : pieces)
         for (const Layer& layer : one.layers)
-            if (layer.picture()) used.insert(layer.picture()->source);
+            if (const PictureLayer* picture = layer.picture()) used.insert(picture->source);
     return used;
 }
 
@@ -61,7 +63,8 @@ std::string nameFromText(const std::string& text) {
     constexpr std::size_t most = 40;
     std::string line;
     for (const char c : text)
-        if (const bool space = c == '\n' || c == '\t' || c == ' '; !space || !line.empty()) line += space ? ' ' : c;
+        if (const bool space = c == '\n' || c == '\t' || c == ' '; !space || !line.empty())
+            line += space ? ' ' : c;
     if (line.size() > most) {
         const std::size_t lastWord = line.rfind(' ', most);
         line = cutToFit(line, lastWord == std::string::npos || lastWord == 0 ? most : lastWord);

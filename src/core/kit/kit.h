@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// A kit: one channel's pieces, as plain values. Copies are cheap (originals are shared, read only), so that history is a
-// list of kits. Positions and lengths are frame px, from the top left corner.
+// A kit: one channel's pieces, as plain values. Copies are cheap (originals are shared, read only),
+// so that history is a list of kits. Positions and lengths are frame px, from the top left corner.
 #pragma once
 
 #include <map>
@@ -28,8 +28,8 @@ struct Asset {
     bool operator==(const Asset& o) const { return sha256 == o.sha256 && name == o.name; }
 };
 
-// A non-destructive change of a picture's colour; each from -100 to 100, 0 leaves it alone. docs/kit-format.md says what
-// each does.
+// A non-destructive change of a picture's colour; each from -100 to 100, 0 leaves it alone.
+// docs/kit-format.md says what each does.
 struct Tone {
     double brightness = 0, contrast = 0, saturation = 0, warmth = 0, tint = 0, clarity = 0;
     bool neutral() const { return *this == Tone{}; }
@@ -44,7 +44,8 @@ struct Veil {
     bool operator==(const Veil&) const = default;
 };
 
-// A picture shows the part `crop` (px of the original, after its orientation) at `place` (frame px).
+// A picture shows the part `crop` (px of the original, after its orientation) at `place` (frame
+// px).
 struct PictureLayer {
     std::string source;  // SHA-256 of the asset
     RealRect crop;
@@ -75,12 +76,14 @@ struct LetteringLayer {
 
 enum class BarShape { rectangle, rounded, ellipse, ring, line, arrow };
 
-// A filled shape. A line and an arrow run along the middle of their box, from its left to its right end.
+// A filled shape. A line and an arrow run along the middle of their box, from its left to its right
+// end.
 struct BarLayer {
     BarShape shape = BarShape::rectangle;
     RealRect place;
-    double radius = 12;     // of rounded corners, px
-    double thickness = 12;  // of a ring, and of an arrow's shaft, px; a line is as thick as its box is high
+    double radius = 12;  // of rounded corners, px
+    double thickness =
+        12;  // of a ring, and of an arrow's shaft, px; a line is as thick as its box is high
     Colour colour{0, 0, 0, 255};
     std::optional<Colour> fade{};  // a gradient from `colour` to this one
     double fadeDegrees = 0;        // where it goes: 0 to the right, 90 downwards
@@ -90,27 +93,29 @@ struct BarLayer {
 // The W3C's names (Compositing and Blending Level 1).
 enum class Blend { normal, multiply, screen, overlay, softLight };
 
+// What a layer is made of. A new kind stands here, and has its row in kit/layer_kinds.h.
+using LayerWhat = std::variant<PictureLayer, LetteringLayer, BarLayer>;
+
 struct Layer {
     int id = 0;  // unique in its piece, never used again
     std::string name;
     bool hidden = false;
     double opacity = 1;  // 0..1
-    std::variant<PictureLayer, LetteringLayer, BarLayer> what;
-    std::optional<bool> essential{};  // whether zones may not take anything of it; nothing: as its kind and size say
+    LayerWhat what;
+    std::optional<bool> essential{};  // whether zones may not take anything of it; nothing: as its
+                                      // kind and size say
     bool rimMeant = false;            // of a picture: the dark rim round it is its design, no matte
     Blend blend = Blend::normal;
     Turn turn{};                     // about the centre of its box
     int group = 0;                   // layers of one group move and hide together; 0: none
     std::vector<Finish> finishes{};  // in the order in which they are put on
-    int twin = 0;                    // in a piece laid out from another: the id of its layer there; 0: none
+    int twin = 0;  // in a piece laid out from another: the id of its layer there; 0: none
 
     const PictureLayer* picture() const { return std::get_if<PictureLayer>(&what); }
     const LetteringLayer* lettering() const { return std::get_if<LetteringLayer>(&what); }
     PictureLayer* picture() { return std::get_if<PictureLayer>(&what); }
     bool isReference() const { return picture() && picture()->reference; }
     LetteringLayer* lettering() { return std::get_if<LetteringLayer>(&what); }
-    const BarLayer* bar() const { return std::get_if<BarLayer>(&what); }
-    BarLayer* bar() { return std::get_if<BarLayer>(&what); }
     bool operator==(const Layer&) const = default;
 };
 
@@ -118,12 +123,14 @@ enum class FormatChoice { best, png, jpeg, palette, gif, webp };  // palette: PN
 enum class ChromaChoice { best, full, half };
 
 struct ReleaseChoice {
-    std::string name;  // file name without folder; its ending follows the format unless the person typed one
+    std::string name;  // file name without folder; its ending follows the format unless the person
+                       // typed one
     FormatChoice format = FormatChoice::best;
     int quality = 0;                           // JPEG and WebP, 1..100; 0: the best under the limit
     ChromaChoice chroma = ChromaChoice::best;  // JPEG with a quality of its own; best: full
     bool dither = true;                        // palette and GIF
-    std::optional<Colour> matte{};             // what see-through pixels are laid on where the format has no alpha
+    std::optional<Colour>
+        matte{};  // what see-through pixels are laid on where the format has no alpha
     bool operator==(const ReleaseChoice&) const = default;
 };
 
@@ -132,14 +139,17 @@ struct Guide {
     bool upright = true;
     double at = 0;  // px, or 0..1 of the frame's width or height
     bool isShare = false;
-    double inPx(PixelSize frame) const { return isShare ? at * (upright ? frame.width : frame.height) : at; }
+    double inPx(PixelSize frame) const {
+        return isShare ? at * (upright ? frame.width : frame.height) : at;
+    }
     bool operator==(const Guide&) const = default;
 };
 
 // Lettering and finish, saved to be worn by other layers.
 struct Look {
     std::string name;
-    LetteringLayer letters;  // of it: font, size, leading, tracking, capitals, colour; not its text nor its place
+    LetteringLayer letters;  // of it: font, size, leading, tracking, capitals, colour; not its text
+                             // nor its place
     std::vector<Finish> finishes;
     bool operator==(const Look&) const = default;
 };
@@ -169,7 +179,8 @@ struct Piece {
     std::vector<Layer> layers;  // bottom first
     std::vector<Guide> guides{};
     std::string variantOf{};  // the id of the piece that it is another try at; empty: none
-    std::string laidFrom{};   // the id of the piece that it was laid out from for another place; empty: none
+    std::string
+        laidFrom{};  // the id of the piece that it was laid out from for another place; empty: none
     std::vector<LinkRegion> links{};
     std::vector<Slice> slices{};
     bool ownScreen = false;  // its frame is the person's own screen, where the brief allows one
@@ -192,7 +203,8 @@ struct Kit {
     bool operator==(const Kit&) const = default;
 };
 
-// An id out of a title: "Thumbnail, ep. 12" -> "thumbnail-ep-12"; "piece" when nothing is left; not one of `taken`.
+// An id out of a title: "Thumbnail, ep. 12" -> "thumbnail-ep-12"; "piece" when nothing is left; not
+// one of `taken`.
 std::string idFromTitle(std::string_view title, const Kit& taken);
 // The same rule for file names, without looking at any kit.
 std::string fileNameFromTitle(std::string_view title);
@@ -202,7 +214,8 @@ inline constexpr std::size_t longestName = 200;
 // The text, cut to `most` bytes at the end of a letter.
 std::string cutToFit(std::string text, std::size_t most = longestName);
 
-// A layer's name out of what it says: its first words in one line, at most 40 bytes; empty when it says nothing.
+// A layer's name out of what it says: its first words in one line, at most 40 bytes; empty when it
+// says nothing.
 std::string nameFromText(const std::string& text);
 
 Asset makeAsset(Bytes bytes, std::string name);

@@ -38,11 +38,13 @@ tl::unexpected<Error> refused(const std::string& name, const std::string& why) {
 }
 
 Result<Archive> opened(ByteView bytes, const std::string& name) {
-    if (bytes.empty()) return refused(name, "it is empty");  // libzip would take it for an archive without entries
+    if (bytes.empty())
+        return refused(name, "it is empty");  // libzip would take it for an archive without entries
     zip_error_t error;
     zip_error_init(&error);
     zip_source_t* source = zip_source_buffer_create(bytes.data(), bytes.size(), 0, &error);
-    zip_t* zip = source ? zip_open_from_source(source, ZIP_RDONLY | ZIP_CHECKCONS, &error) : nullptr;
+    zip_t* zip =
+        source ? zip_open_from_source(source, ZIP_RDONLY | ZIP_CHECKCONS, &error) : nullptr;
     zip_error_fini(&error);
     if (!zip) {
         if (source) zip_source_free(source);
@@ -59,15 +61,20 @@ Result<void> checkEntries(zip_t* zip, const std::string& name) {
     std::set<std::string> names;
     for (zip_int64_t i = 0; i < count; ++i) {
         zip_stat_t facts;
-        if (zip_stat_index(zip, static_cast<zip_uint64_t>(i), 0, &facts) != 0) return refused(name, "it is damaged");
+        if (zip_stat_index(zip, static_cast<zip_uint64_t>(i), 0, &facts) != 0)
+            return refused(name, "it is damaged");
         const std::string entry = facts.name;
-        const bool original = entry.size() == originals.size() + 64 && entry.starts_with(originals) &&
-                              entry.find_first_not_of("0123456789abcdef", originals.size()) == std::string::npos;
+        const bool original =
+            entry.size() == originals.size() + 64 && entry.starts_with(originals) &&
+            entry.find_first_not_of("0123456789abcdef", originals.size()) == std::string::npos;
         if (entry != kitEntry && !original)
-            return refused(name, fmt::format("it holds a file that does not belong there, \"{}\"", entry.substr(0, 60)));
-        if (!names.insert(entry).second) return refused(name, fmt::format("it holds \"{}\" twice", entry.substr(0, 60)));
+            return refused(name, fmt::format("it holds a file that does not belong there, \"{}\"",
+                                             entry.substr(0, 60)));
+        if (!names.insert(entry).second)
+            return refused(name, fmt::format("it holds \"{}\" twice", entry.substr(0, 60)));
         total += facts.size;
-        const bool bomb = facts.size > 1'000'000 && facts.size / std::max<zip_uint64_t>(1, facts.comp_size) > steepestRatio;
+        const bool bomb = facts.size > 1'000'000 &&
+                          facts.size / std::max<zip_uint64_t>(1, facts.comp_size) > steepestRatio;
         packedWell += facts.size > likelyRatio * facts.comp_size ? facts.size : 0;
         const bool large = entry == kitEntry ? facts.size > largestText : facts.size > largestEntry;
         if (large || total > largestTotal || packedWell > mostPackedWell || bomb)
@@ -78,7 +85,8 @@ Result<void> checkEntries(zip_t* zip, const std::string& name) {
 
 Result<Bytes> unpacked(zip_t* zip, const std::string& entry, const std::string& name) {
     zip_stat_t facts;
-    if (zip_stat(zip, entry.c_str(), 0, &facts) != 0) return refused(name, fmt::format("\"{}\" is missing in it", entry.substr(0, 80)));
+    if (zip_stat(zip, entry.c_str(), 0, &facts) != 0)
+        return refused(name, fmt::format("\"{}\" is missing in it", entry.substr(0, 80)));
     const std::unique_ptr<zip_file_t, Close> file(zip_fopen(zip, entry.c_str(), 0));
     Bytes bytes(facts.size);
     const zip_int64_t got = file ? zip_fread(file.get(), bytes.data(), facts.size) : -1;
@@ -104,7 +112,10 @@ bool add(zip_t* zip, const std::string& entry, ByteView bytes, zip_int32_t metho
 }  // namespace
 
 Result<Bytes> packKit(const Kit& kit) {
-    const auto failed = [] { return fail(Code::unwritable, "The kit could not be packed.", "Free some memory and save again."); };
+    const auto failed = [] {
+        return fail(Code::unwritable, "The kit could not be packed.",
+                    "Free some memory and save again.");
+    };
     const std::string json = written(jsonOf(kit));
     zip_error_t error;
     zip_error_init(&error);
@@ -116,10 +127,13 @@ Result<Bytes> packKit(const Kit& kit) {
         return failed();
     }
     zip_source_keep(target);
-    bool good = add(zip, kitEntry, {reinterpret_cast<const std::uint8_t*>(json.data()), json.size()}, ZIP_CM_DEFLATE);
+    bool good =
+        add(zip, kitEntry, {reinterpret_cast<const std::uint8_t*>(json.data()), json.size()},
+            ZIP_CM_DEFLATE);
     for (const std::string& hash : kit.assetsInUse()) {
         const Asset* asset = kit.asset(hash);
-        good = good && asset && asset->bytes && add(zip, std::string(originals) + hash, *asset->bytes, ZIP_CM_STORE);
+        good = good && asset && asset->bytes &&
+               add(zip, std::string(originals) + hash, *asset->bytes, ZIP_CM_STORE);
     }
     if (!good || zip_close(zip) != 0) {
         zip_discard(zip);
@@ -130,7 +144,9 @@ Result<Bytes> packKit(const Kit& kit) {
     Bytes bytes;
     if (zip_source_open(target) == 0 && zip_source_stat(target, &facts) == 0) {
         bytes.resize(facts.size);
-        if (zip_source_read(target, bytes.data(), facts.size) != static_cast<zip_int64_t>(facts.size)) bytes.clear();
+        if (zip_source_read(target, bytes.data(), facts.size) !=
+            static_cast<zip_int64_t>(facts.size))
+            bytes.clear();
         zip_source_close(target);
     }
     zip_source_free(target);
@@ -149,10 +165,12 @@ Result<Kit> unpackKit(ByteView bytes, ByteView schemaText, const std::string& na
     if (!json) return passOn(json.error());
     if (json->is_object() && json->contains("version") && (*json)["version"].is_number_integer() &&
         (*json)["version"].get<long long>() > kitFormatVersion)
-        return fail(Code::unreadable,
-                    fmt::format("{} was saved by a newer Zinc Ledge (kit format {}, this one reads up to {}).", name,
-                                (*json)["version"].dump(), kitFormatVersion),
-                    "Open it with a newer version.");
+        return fail(
+            Code::unreadable,
+            fmt::format(
+                "{} was saved by a newer Zinc Ledge (kit format {}, this one reads up to {}).",
+                name, (*json)["version"].dump(), kitFormatVersion),
+            "Open it with a newer version.");
     const auto schema = parseJson(schemaText, "kit.schema.json");
     if (!schema) return passOn(schema.error());
     if (auto good = checkAgainst(*schema, *json, place); !good) return passOn(good.error());
@@ -161,13 +179,16 @@ Result<Kit> unpackKit(ByteView bytes, ByteView schemaText, const std::string& na
     for (auto& [hash, asset] : kit->assets) {
         auto original = unpacked(archive->get(), std::string(originals) + hash, name);
         if (!original) return passOn(original.error());
-        if (sha256(*original) != hash) return refused(name, fmt::format("the original \"{}\" in it was changed", asset.name));
+        if (sha256(*original) != hash)
+            return refused(name, fmt::format("the original \"{}\" in it was changed", asset.name));
         asset.bytes = std::make_shared<const Bytes>(std::move(*original));
     }
     for (const Piece& piece : kit->pieces) {
-        if (auto good = checkPiece(piece); !good) return refused(name, fmt::format("piece {}: {}", piece.id, good.error().what));
+        if (auto good = checkPiece(piece); !good)
+            return refused(name, fmt::format("piece {}: {}", piece.id, good.error().what));
         for (const Layer& layer : piece.layers)
-            if (auto good = checkLayer(layer, *kit); !good) return refused(name, fmt::format("piece {}: {}", piece.id, good.error().what));
+            if (auto good = checkLayer(layer, *kit); !good)
+                return refused(name, fmt::format("piece {}: {}", piece.id, good.error().what));
     }
     return kit;
 }

@@ -17,12 +17,13 @@ Colour colourFrom(const Json& json) {
     return parseColour(json.get<std::string>()).value_or(Colour{});
 }
 
-constexpr std::array<std::pair<FormatChoice, const char*>, 6> choices{{{FormatChoice::best, "best"},
-                                                                       {FormatChoice::png, "png"},
-                                                                       {FormatChoice::jpeg, "jpeg"},
-                                                                       {FormatChoice::palette, "palette"},
-                                                                       {FormatChoice::gif, "gif"},
-                                                                       {FormatChoice::webp, "webp"}}};
+constexpr std::array<std::pair<FormatChoice, const char*>, 6> choices{
+    {{FormatChoice::best, "best"},
+     {FormatChoice::png, "png"},
+     {FormatChoice::jpeg, "jpeg"},
+     {FormatChoice::palette, "palette"},
+     {FormatChoice::gif, "gif"},
+     {FormatChoice::webp, "webp"}}};
 
 OrderedJson jsonOf(const PixelRect& r) {
     return OrderedJson::array({r.left, r.top, r.width(), r.height()});
@@ -33,9 +34,11 @@ PixelRect pixelsFrom(const Json& json) {
 }
 
 OrderedJson jsonOf(const Piece& piece) {
-    OrderedJson release{{"name", piece.release.name}, {"format", choices[static_cast<std::size_t>(piece.release.format)].second}};
+    OrderedJson release{{"name", piece.release.name},
+                        {"format", choices[static_cast<std::size_t>(piece.release.format)].second}};
     if (piece.release.quality > 0) release["quality"] = piece.release.quality;
-    if (piece.release.chroma != ChromaChoice::best) release["chroma"] = piece.release.chroma == ChromaChoice::full ? "full" : "half";
+    if (piece.release.chroma != ChromaChoice::best)
+        release["chroma"] = piece.release.chroma == ChromaChoice::full ? "full" : "half";
     if (!piece.release.dither) release["dither"] = false;
     if (piece.release.matte) release["matte"] = nameOf(*piece.release.matte);
     OrderedJson layers = OrderedJson::array();
@@ -44,12 +47,14 @@ OrderedJson jsonOf(const Piece& piece) {
                      {"brief", piece.brief}, {"frame", {piece.frame.width, piece.frame.height}},
                      {"release", release},   {"layers", layers}};
     for (const Guide& guide : piece.guides)
-        json["guides"].push_back(OrderedJson{{"upright", guide.upright}, {guide.isShare ? "share" : "px", guide.at}});
+        json["guides"].push_back(
+            OrderedJson{{"upright", guide.upright}, {guide.isShare ? "share" : "px", guide.at}});
     if (!piece.variantOf.empty()) json["variantOf"] = piece.variantOf;
     if (!piece.laidFrom.empty()) json["laidFrom"] = piece.laidFrom;
     if (piece.ownScreen) json["ownScreen"] = true;
     for (const LinkRegion& link : piece.links)
-        json["links"].push_back(OrderedJson{{"place", jsonOf(link.place)}, {"address", link.address}, {"says", link.says}});
+        json["links"].push_back(OrderedJson{
+            {"place", jsonOf(link.place)}, {"address", link.address}, {"says", link.says}});
     for (const Slice& slice : piece.slices) {
         json["slices"].push_back(OrderedJson{{"name", slice.name}, {"place", jsonOf(slice.place)}});
         if (!slice.brief.empty()) json["slices"].back()["brief"] = slice.brief;
@@ -69,26 +74,34 @@ Result<Piece> pieceFrom(const Json& json, const std::string& name) {
         if (release["format"] == word) piece.release.format = choice;
     piece.release.quality = release.value("quality", 0);
     const std::string chroma = release.value("chroma", "best");
-    piece.release.chroma = chroma == "full" ? ChromaChoice::full : chroma == "half" ? ChromaChoice::half : ChromaChoice::best;
+    piece.release.chroma = chroma == "full"   ? ChromaChoice::full
+                           : chroma == "half" ? ChromaChoice::half
+                                              : ChromaChoice::best;
     piece.release.dither = release.value("dither", true);
     if (release.contains("matte")) piece.release.matte = colourFrom(release["matte"]);
     if (json.contains("guides"))
         for (const Json& guide : json["guides"])
-            piece.guides.push_back({guide["upright"], guide.value("share", guide.value("px", 0.0)), guide.contains("share")});
+            piece.guides.push_back({guide["upright"], guide.value("share", guide.value("px", 0.0)),
+                                    guide.contains("share")});
     piece.variantOf = json.value("variantOf", "");
     piece.laidFrom = json.value("laidFrom", "");
     piece.ownScreen = json.value("ownScreen", false);
     if (json.contains("links"))
-        for (const Json& link : json["links"]) piece.links.push_back({pixelsFrom(link["place"]), link["address"], link.value("says", "")});
+        for (const Json& link : json["links"])
+            piece.links.push_back(
+                {pixelsFrom(link["place"]), link["address"], link.value("says", "")});
     if (json.contains("slices"))
         for (const Json& slice : json["slices"])
-            piece.slices.push_back({slice["name"], pixelsFrom(slice["place"]), slice.value("brief", "")});
+            piece.slices.push_back(
+                {slice["name"], pixelsFrom(slice["place"]), slice.value("brief", "")});
     std::set<int> ids;
     for (const auto& one : json["layers"]) {
         auto layer = layerFrom(one, name);
         if (!layer) return passOn(layer.error());
         if (!ids.insert(layer->id).second)
-            return fail(Code::unreadable, fmt::format("{} is refused: two layers of piece {} have the id {}.", name, piece.id, layer->id));
+            return fail(Code::unreadable,
+                        fmt::format("{} is refused: two layers of piece {} have the id {}.", name,
+                                    piece.id, layer->id));
         piece.layers.push_back(std::move(*layer));
     }
     return piece;
@@ -102,7 +115,8 @@ OrderedJson jsonOf(const Kit& kit) {
     const auto used = kit.assetsInUse();
     for (const auto& [hash, asset] : kit.assets)
         if (used.contains(hash)) assets.push_back({{"sha256", hash}, {"name", asset.name}});
-    OrderedJson json{{"format", "zinc-ledge-kit"}, {"version", kitFormatVersion}, {"title", kit.title}, {"pieces", pieces},
+    OrderedJson json{{"format", "zinc-ledge-kit"}, {"version", kitFormatVersion},
+                     {"title", kit.title},         {"pieces", pieces},
                      {"assets", assets},           {"fonts", kit.fonts}};
     for (const Colour& colour : kit.colours) json["colours"].push_back(nameOf(colour));
     for (const Look& look : kit.looks) json["looks"].push_back(jsonOf(look));
@@ -117,7 +131,9 @@ Result<Kit> kitFrom(const Json& json, const std::string& name) {
         kit.assets.emplace(asset.sha256, std::move(asset));
     }
     for (const std::string& font : json.value("fonts", std::vector<std::string>{})) {
-        if (!kit.asset(font)) return fail(Code::unreadable, fmt::format("{} is refused: a font of it is missing.", name));
+        if (!kit.asset(font))
+            return fail(Code::unreadable,
+                        fmt::format("{} is refused: a font of it is missing.", name));
         kit.fonts.push_back(font);
     }
     if (json.contains("colours"))
@@ -131,7 +147,9 @@ Result<Kit> kitFrom(const Json& json, const std::string& name) {
     for (const auto& one : json["pieces"]) {
         auto piece = pieceFrom(one, name);
         if (!piece) return passOn(piece.error());
-        if (kit.piece(piece->id)) return fail(Code::unreadable, fmt::format("{} is refused: two pieces have the id {}.", name, piece->id));
+        if (kit.piece(piece->id))
+            return fail(Code::unreadable,
+                        fmt::format("{} is refused: two pieces have the id {}.", name, piece->id));
         kit.pieces.push_back(std::move(*piece));
     }
     return kit;

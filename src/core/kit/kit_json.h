@@ -8,8 +8,8 @@
 namespace zl {
 
 OrderedJson jsonOf(const Kit& kit);
-// `json` has passed the schema; what a schema cannot say (unique ids, known originals) is checked here. The assets come
-// without bytes.
+// `json` has passed the schema; what a schema cannot say (unique ids, known originals) is checked
+// here. The assets come without bytes.
 [[nodiscard]] Result<Kit> kitFrom(const Json& json, const std::string& name);
 
 }  // namespace zl

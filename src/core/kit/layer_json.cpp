@@ -6,14 +6,18 @@
 #include <array>
 
 #include "base/json.h"
+#include "kit/layer_kinds.h"
 
 namespace zl {
 namespace {
 
+constexpr const char* reference = "reference";  // the word for a picture that is never released
+
 template <class Value>
 using Words = std::pair<Value, const char*>;
 
-constexpr std::array<Words<Align>, 3> aligns{{{Align::left, "left"}, {Align::centre, "centre"}, {Align::right, "right"}}};
+constexpr std::array<Words<Align>, 3> aligns{
+    {{Align::left, "left"}, {Align::centre, "centre"}, {Align::right, "right"}}};
 constexpr std::array<Words<Blend>, 5> blends{{{Blend::normal, "normal"},
                                               {Blend::multiply, "multiply"},
                                               {Blend::screen, "screen"},
@@ -32,8 +36,9 @@ constexpr std::array<Words<double Tone::*>, 6> tones{{{&Tone::brightness, "brigh
                                                       {&Tone::tint, "tint"},
                                                       {&Tone::clarity, "clarity"}}};
 
-constexpr std::array<Words<CutShape>, 3> cutShapes{
-    {{CutShape::ellipse, "ellipse"}, {CutShape::rounded, "rounded"}, {CutShape::polygon, "polygon"}}};
+constexpr std::array<Words<CutShape>, 3> cutShapes{{{CutShape::ellipse, "ellipse"},
+                                                    {CutShape::rounded, "rounded"},
+                                                    {CutShape::polygon, "polygon"}}};
 constexpr std::array<Words<Cleaning>, 6> cleanings{{{Cleaning::fringe, "fringe"},
                                                     {Cleaning::steps, "steps"},
                                                     {Cleaning::specks, "specks"},
@@ -68,7 +73,8 @@ Colour colourFrom(const Json& json) {
 OrderedJson jsonOf(const Finish& finish) {
     OrderedJson json{{"kind", finish.kind}, {"colour", nameOf(finish.colour)}};
     if (const FinishKind* kind = finishKind(finish.kind))
-        for (std::size_t i = 0; i < kind->fields.size(); ++i) json[std::string(kind->fields[i].id)] = finish.values[i];
+        for (std::size_t i = 0; i < kind->fields.size(); ++i)
+            json[std::string(kind->fields[i].id)] = finish.values[i];
     if (finish.off) json["off"] = true;
     return json;
 }
@@ -76,7 +82,9 @@ OrderedJson jsonOf(const Finish& finish) {
 Result<std::vector<Finish>> finishesFrom(const Json& owner, const std::string& name) {
     std::vector<Finish> finishes;
     // Until format 2 lettering had one outline of its own.
-    if (owner.contains("outline")) finishes.push_back(outlineOf(owner["outline"]["px"], colourFrom(owner["outline"]["colour"])));
+    if (owner.contains("outline"))
+        finishes.push_back(
+            outlineOf(owner["outline"]["px"], colourFrom(owner["outline"]["colour"])));
     if (!owner.contains("finishes")) return finishes;
     for (const Json& json : owner["finishes"]) {
         Finish finish = makeFinish(json["kind"].get<std::string>());
@@ -86,11 +94,14 @@ Result<std::vector<Finish>> finishesFrom(const Json& owner, const std::string& n
             for (const auto& [field, value] : json.items()) {
                 if (field == "kind" || field == "colour" || field == "off") continue;
                 if (kind->fieldAt(field) < 0)
-                    return fail(Code::unreadable, fmt::format("{} is refused: {} has no \"{}\".", name, finish.kind, field.substr(0, 40)));
+                    return fail(Code::unreadable,
+                                fmt::format("{} is refused: {} has no \"{}\".", name, finish.kind,
+                                            field.substr(0, 40)));
                 finish.set(field, value);
             }
         if (const auto good = checkFinish(finish); !good)
-            return fail(Code::unreadable, fmt::format("{} is refused: {}", name, good.error().what));
+            return fail(Code::unreadable,
+                        fmt::format("{} is refused: {}", name, good.error().what));
         finishes.push_back(std::move(finish));
     }
     return finishes;
@@ -122,7 +133,8 @@ OrderedJson jsonOf(const KeyCut& key) {
     if (key.shadow == KeyShadow::drop) json["dropsShadow"] = true;
     if (key.shadow == KeyShadow::off) json["shadowIsInk"] = true;
     for (const Stroke& s : key.strokes)
-        json["strokes"].push_back(OrderedJson{{"restores", s.restores}, {"radius", s.radius}, {"points", jsonOf(s.points)}});
+        json["strokes"].push_back(OrderedJson{
+            {"restores", s.restores}, {"radius", s.radius}, {"points", jsonOf(s.points)}});
     return json;
 }
 OrderedJson jsonOf(const ShapeCut& shape) {
@@ -131,7 +143,8 @@ OrderedJson jsonOf(const ShapeCut& shape) {
         json["points"] = jsonOf(shape.points);
     else
         json["box"] = jsonOf(shape.box);
-    if (shape.shape == CutShape::rounded) json[shape.radiiAreShares ? "radiusShares" : "radii"] = shape.radii;
+    if (shape.shape == CutShape::rounded)
+        json[shape.radiiAreShares ? "radiusShares" : "radii"] = shape.radii;
     if (shape.feather != 0) json["feather"] = shape.feather;
     if (shape.inverted) json["inverted"] = true;
     return json;
@@ -148,9 +161,12 @@ KeyCut keyFrom(const Json& json) {
     if (json.contains("tolerance")) key.tolerance = json["tolerance"].get<double>();
     key.everywhere = json.value("everywhere", false);
     if (json.contains("from")) key.from = RealPoint{json["from"][0], json["from"][1]};
-    key.shadow = json.value("shadowIsInk", false) ? KeyShadow::off : json.value("dropsShadow", false) ? KeyShadow::drop : KeyShadow::keep;
+    key.shadow = json.value("shadowIsInk", false)   ? KeyShadow::off
+                 : json.value("dropsShadow", false) ? KeyShadow::drop
+                                                    : KeyShadow::keep;
     if (json.contains("strokes"))
-        for (const Json& s : json["strokes"]) key.strokes.push_back({s["restores"], s["radius"], pointsFrom(s["points"])});
+        for (const Json& s : json["strokes"])
+            key.strokes.push_back({s["restores"], s["radius"], pointsFrom(s["points"])});
     return key;
 }
 
@@ -162,7 +178,8 @@ Result<std::vector<Cut>> cutsFrom(const Json& owner, const std::string& name) {
         Cut cut;
         cut.off = json.value("off", false);
         const auto named = [&](const auto& table) {
-            return std::any_of(table.begin(), table.end(), [&](const auto& row) { return kind == row.second; });
+            return std::any_of(table.begin(), table.end(),
+                               [&](const auto& row) { return kind == row.second; });
         };
         if (kind == "key") {
             cut.what = keyFrom(json);
@@ -171,7 +188,9 @@ Result<std::vector<Cut>> cutsFrom(const Json& owner, const std::string& name) {
             shape.shape = valueOf(cutShapes, kind);
             const char* needs = shape.shape == CutShape::polygon ? "points" : "box";
             if (!json.contains(needs))
-                return fail(Code::unreadable, fmt::format("{} is refused: a cut of kind {} needs \"{}\".", name, kind, needs));
+                return fail(Code::unreadable,
+                            fmt::format("{} is refused: a cut of kind {} needs \"{}\".", name, kind,
+                                        needs));
             if (shape.shape == CutShape::polygon)
                 shape.points = pointsFrom(json["points"]);
             else
@@ -186,7 +205,8 @@ Result<std::vector<Cut>> cutsFrom(const Json& owner, const std::string& name) {
             cut.what = CleanCut{valueOf(cleanings, kind), json.value("scale", 1.0)};
         }
         if (const auto good = checkCut(cut); !good)
-            return fail(Code::unreadable, fmt::format("{} is refused: {}", name, good.error().what));
+            return fail(Code::unreadable,
+                        fmt::format("{} is refused: {}", name, good.error().what));
         cuts.push_back(std::move(cut));
     }
     return cuts;
@@ -201,7 +221,9 @@ void write(OrderedJson& json, const PictureLayer& p) {
             if (p.tone.*member != 0) json["tone"][word] = p.tone.*member;
     for (const Veil& veil : p.veils)
         json["veils"].push_back(
-            OrderedJson{{"kind", veil.kind == Veil::Kind::blur ? "blur" : "coarse"}, {"region", jsonOf(veil.region)}, {"px", veil.px}});
+            OrderedJson{{"kind", veil.kind == Veil::Kind::blur ? "blur" : "coarse"},
+                        {"region", jsonOf(veil.region)},
+                        {"px", veil.px}});
     if (!p.cuts.empty()) json["cuts"] = zl::jsonOf(p.cuts);
 }
 
@@ -235,12 +257,14 @@ void write(OrderedJson& json, const BarLayer& b) {
 }
 
 PictureLayer pictureFrom(const Json& json) {
-    PictureLayer p{json["source"], rectFrom(json["crop"]), rectFrom(json["place"]), json["kind"] == "reference"};
+    PictureLayer p{json["source"], rectFrom(json["crop"]), rectFrom(json["place"]),
+                   json["kind"] == reference};
     if (json.contains("tone"))
         for (const auto& [member, word] : tones) p.tone.*member = json["tone"].value(word, 0.0);
     if (json.contains("veils"))
         for (const Json& veil : json["veils"])
-            p.veils.push_back({veil["kind"] == "blur" ? Veil::Kind::blur : Veil::Kind::coarse, rectFrom(veil["region"]), veil["px"]});
+            p.veils.push_back({veil["kind"] == "blur" ? Veil::Kind::blur : Veil::Kind::coarse,
+                               rectFrom(veil["region"]), veil["px"]});
     return p;
 }
 
@@ -276,20 +300,42 @@ BarLayer barFrom(const Json& json) {
     return b;
 }
 
-std::vector<const char*> neededBy(const std::string& kind) {
-    if (kind == "lettering") return {"at", "text", "family", "style", "size", "align", "colour"};
-    if (kind == "bar") return {"shape", "place", "colour"};
-    return {"source", "crop", "place"};
+// How each kind is read, in the order of the kinds.
+struct Reader {
+    std::vector<const char*> needed;
+    Result<LayerWhat> (*read)(const Json& json, const std::string& name);
+};
+const std::array<Reader, std::variant_size_v<LayerWhat>>& readers() {
+    static const std::array<Reader, std::variant_size_v<LayerWhat>> all{{
+        {{"source", "crop", "place"},
+         [](const Json& json, const std::string& name) -> Result<LayerWhat> {
+             PictureLayer picture = pictureFrom(json);
+             auto cuts = cutsFrom(json, name);
+             if (!cuts) return passOn(cuts.error());
+             picture.cuts = std::move(*cuts);
+             return picture;
+         }},
+        {{"at", "text", "family", "style", "size", "align", "colour"},
+         [](const Json& json, const std::string&) -> Result<LayerWhat> {
+             return letteringFrom(json);
+         }},
+        {{"shape", "place", "colour"},
+         [](const Json& json, const std::string&) -> Result<LayerWhat> { return barFrom(json); }},
+    }};
+    return all;
+}
+
+const Reader* readerOf(const std::string& kind) {
+    for (std::size_t i = 0; i < layerKinds().size(); ++i)
+        if (layerKinds()[i].id == kind) return &readers()[i];
+    return kind == reference ? &readers()[0] : nullptr;
 }
 
 }  // namespace
 
 OrderedJson jsonOf(const Layer& layer) {
     OrderedJson json{{"id", layer.id},
-                     {"kind", layer.isReference() ? "reference"
-                              : layer.picture()   ? "picture"
-                              : layer.bar()       ? "bar"
-                                                  : "lettering"},
+                     {"kind", layer.isReference() ? reference : kindOf(layer).id},
                      {"name", layer.name},
                      {"hidden", layer.hidden},
                      {"opacity", layer.opacity}};
@@ -310,9 +356,16 @@ OrderedJson jsonOf(const Layer& layer) {
 
 Result<Layer> layerFrom(const Json& json, const std::string& name) {
     const std::string kind = json["kind"];
-    for (const char* field : neededBy(kind))
+    const Reader* reader = readerOf(kind);
+    if (!reader)
+        return fail(Code::unreadable,
+                    fmt::format("{} is refused: nobody knows a layer of kind \"{}\".", name,
+                                kind.substr(0, 40)));
+    for (const char* field : reader->needed)
         if (!json.contains(field))
-            return fail(Code::unreadable, fmt::format("{} is refused: a layer of kind {} needs \"{}\".", name, kind, field));
+            return fail(
+                Code::unreadable,
+                fmt::format("{} is refused: a layer of kind {} needs \"{}\".", name, kind, field));
     Layer layer;
     layer.id = json["id"];
     layer.name = json["name"];
@@ -327,16 +380,9 @@ Result<Layer> layerFrom(const Json& json, const std::string& name) {
     auto finishes = finishesFrom(json, name);
     if (!finishes) return passOn(finishes.error());
     layer.finishes = std::move(*finishes);
-    if (kind == "lettering")
-        layer.what = letteringFrom(json);
-    else if (kind == "bar")
-        layer.what = barFrom(json);
-    else {
-        layer.what = pictureFrom(json);
-        auto cuts = cutsFrom(json, name);
-        if (!cuts) return passOn(cuts.error());
-        layer.picture()->cuts = std::move(*cuts);
-    }
+    auto what = reader->read(json, name);
+    if (!what) return passOn(what.error());
+    layer.what = std::move(*what);
     return layer;
 }
 

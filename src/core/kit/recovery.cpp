@@ -14,15 +14,19 @@ namespace {
 constexpr char journalName[] = "journal.json";
 
 tl::unexpected<Error> broken(const Path& folder) {
-    return fail(Code::unreadable, fmt::format("What was kept in {} cannot be read.", folder.string()));
+    return fail(Code::unreadable,
+                fmt::format("What was kept in {} cannot be read.", folder.string()));
 }
 
 }  // namespace
 
-Result<void> writeRecovery(const Path& folder, const Kit& kit, const std::optional<Path>& saved, std::set<std::string>& written) {
+Result<void> writeRecovery(const Path& folder, const Kit& kit, const std::optional<Path>& saved,
+                           std::set<std::string>& written) {
     std::error_code error;
     std::filesystem::create_directories(folder, error);
-    if (error) return fail(Code::unwritable, fmt::format("The recovery folder {} cannot be made.", folder.string()));
+    if (error)
+        return fail(Code::unwritable,
+                    fmt::format("The recovery folder {} cannot be made.", folder.string()));
     for (const std::string& hash : kit.assetsInUse()) {
         if (written.contains(hash)) continue;
         const Asset* asset = kit.asset(hash);
@@ -30,8 +34,11 @@ Result<void> writeRecovery(const Path& folder, const Kit& kit, const std::option
         if (auto done = writeFile(folder / hash, *asset->bytes, Replace::yes); !done) return done;
         written.insert(hash);
     }
-    const std::string text = zl::written(OrderedJson{{"saved", saved ? saved->string() : ""}, {"kit", jsonOf(kit)}});
-    return writeFile(folder / journalName, {reinterpret_cast<const std::uint8_t*>(text.data()), text.size()}, Replace::yes);
+    const std::string text =
+        zl::written(OrderedJson{{"saved", saved ? saved->string() : ""}, {"kit", jsonOf(kit)}});
+    return writeFile(folder / journalName,
+                     {reinterpret_cast<const std::uint8_t*>(text.data()), text.size()},
+                     Replace::yes);
 }
 
 Result<Recovered> readRecovery(const Path& folder) {
@@ -39,13 +46,16 @@ Result<Recovered> readRecovery(const Path& folder) {
     if (!bytes) return passOn(bytes.error());
     const auto json = parseJson(*bytes, journalName);
     if (!json) return passOn(json.error());
-    if (!json->is_object() || !json->contains("kit") || !json->contains("saved") || !(*json)["saved"].is_string()) return broken(folder);
+    if (!json->is_object() || !json->contains("kit") || !json->contains("saved") ||
+        !(*json)["saved"].is_string())
+        return broken(folder);
     const auto data = dataFolder();
     const auto text = data ? readFile(*data / "schema/kit.schema.json") : passOn(data.error());
     if (!text) return passOn(text.error());
     const auto schema = parseJson(*text, "kit.schema.json");
     if (!schema) return passOn(schema.error());
-    if (auto good = checkAgainst(*schema, (*json)["kit"], journalName); !good) return passOn(good.error());
+    if (auto good = checkAgainst(*schema, (*json)["kit"], journalName); !good)
+        return passOn(good.error());
     auto kit = kitFrom((*json)["kit"], journalName);
     if (!kit) return passOn(kit.error());
     for (auto& [hash, asset] : kit->assets) {

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The recovery journal: what was edited since the last save, kept so that a crash loses two seconds at most. One folder a
-// window: the kit's JSON, written anew each time (beside, synced, renamed), and the originals, each written once under its hash.
-// The saved kit is never touched.
+// The recovery journal: what was edited since the last save, kept so that a crash loses two seconds
+// at most. One folder a window: the kit's JSON, written anew each time (beside, synced, renamed),
+// and the originals, each written once under its hash. The saved kit is never touched.
 #pragma once
 
 #include <set>
@@ -11,9 +11,11 @@
 
 namespace zl {
 
-// Writes the kit into the folder, which is made when it is missing. `saved` is the kit's own file; nothing when it has none.
-// `written` are the originals that stand there already; what is written is added.
-[[nodiscard]] Result<void> writeRecovery(const Path& folder, const Kit& kit, const std::optional<Path>& saved,
+// Writes the kit into the folder, which is made when it is missing. `saved` is the kit's own file;
+// nothing when it has none. `written` are the originals that stand there already; what is written
+// is added.
+[[nodiscard]] Result<void> writeRecovery(const Path& folder, const Kit& kit,
+                                         const std::optional<Path>& saved,
                                          std::set<std::string>& written);
 
 struct Recovered {

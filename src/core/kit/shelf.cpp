@@ -23,7 +23,8 @@ Result<std::vector<Look>> readShelf(const Path& file) {
     if (!text) return passOn(text.error());
     const auto schema = parseJson(*text, "kit.schema.json");
     if (!schema) return passOn(schema.error());
-    if (auto good = checkAgainst((*schema)["properties"]["looks"], *json, name); !good) return passOn(good.error());
+    if (auto good = checkAgainst((*schema)["properties"]["looks"], *json, name); !good)
+        return passOn(good.error());
     std::vector<Look> looks;
     for (const Json& one : *json) {
         auto look = lookFrom(one, name);
@@ -43,7 +44,8 @@ Result<void> addToShelf(const Path& file, const Look& look) {
     std::error_code none;
     std::filesystem::create_directories(file.parent_path(), none);
     const std::string text = written(json);
-    return writeFile(file, {reinterpret_cast<const std::uint8_t*>(text.data()), text.size()}, Replace::yes);
+    return writeFile(file, {reinterpret_cast<const std::uint8_t*>(text.data()), text.size()},
+                     Replace::yes);
 }
 
 }  // namespace zl

@@ -7,7 +7,8 @@
 
 namespace zl {
 
-std::vector<SnapLine> snapLines(PixelSize frame, const std::vector<RealRect>& zones, const std::vector<RealRect>& layers,
+std::vector<SnapLine> snapLines(PixelSize frame, const std::vector<RealRect>& zones,
+                                const std::vector<RealRect>& layers,
                                 const std::vector<Guide>& guides) {
     using Of = SnapLine::Of;
     std::vector<SnapLine> lines;
@@ -41,10 +42,15 @@ std::vector<SnapLine> gapLines(const RealRect& box, const std::vector<RealRect>&
         // What stands beside the box, seen along the other axis, in order.
         std::vector<RealRect> beside;
         for (const RealRect& r : layers)
-            if (across ? r.y < box.bottom() && r.bottom() > box.y : r.x < box.right() && r.right() > box.x) beside.push_back(r);
-        std::sort(beside.begin(), beside.end(), [&](const RealRect& a, const RealRect& b) { return start(a) < start(b); });
+            if (across ? r.y < box.bottom() && r.bottom() > box.y
+                       : r.x < box.right() && r.right() > box.x)
+                beside.push_back(r);
+        std::sort(beside.begin(), beside.end(),
+                  [&](const RealRect& a, const RealRect& b) { return start(a) < start(b); });
         const double length = end(box) - start(box);
-        const auto add = [&](double at, double wide) { lines.push_back({across, at, SnapLine::Of::gap, wide}); };
+        const auto add = [&](double at, double wide) {
+            lines.push_back({across, at, SnapLine::Of::gap, wide});
+        };
         for (std::size_t i = 0; i + 1 < beside.size(); ++i) {
             const double gap = start(beside[i + 1]) - end(beside[i]);
             if (gap <= 0) continue;
@@ -60,7 +66,8 @@ Snapped snap(const RealRect& box, const std::vector<SnapLine>& lines, double rea
     Snapped out;
     double nearestX = reach, nearestY = reach;
     for (const SnapLine& line : lines) {
-        const double places[3] = {line.upright ? box.x : box.y, line.upright ? box.centre().x : box.centre().y,
+        const double places[3] = {line.upright ? box.x : box.y,
+                                  line.upright ? box.centre().x : box.centre().y,
                                   line.upright ? box.right() : box.bottom()};
         double& nearest = line.upright ? nearestX : nearestY;
         for (const double place : std::span(places, line.of == SnapLine::Of::gap ? 1 : 3)) {

@@ -34,9 +34,12 @@ Result<Owned<PangoLayout>> layoutOf(const LetteringLayer& letters) {
     PangoAttrList* attributes = pango_attr_list_new();
     if (letters.tracking != 0)
         pango_attr_list_insert(
-            attributes, pango_attr_letter_spacing_new(static_cast<int>(std::lround(letters.tracking / 1000 * letters.size * PANGO_SCALE))));
-    // Brackets, long marks and full stops of a column have forms of their own (OpenType 1.9, feature "vert").
-    if (letters.vertical) pango_attr_list_insert(attributes, pango_attr_font_features_new("vert=1"));
+            attributes, pango_attr_letter_spacing_new(static_cast<int>(
+                            std::lround(letters.tracking / 1000 * letters.size * PANGO_SCALE))));
+    // Brackets, long marks and full stops of a column have forms of their own (OpenType 1.9,
+    // feature "vert").
+    if (letters.vertical)
+        pango_attr_list_insert(attributes, pango_attr_font_features_new("vert=1"));
     pango_layout_set_attributes(layout.get(), attributes);
     pango_attr_list_unref(attributes);
     pango_layout_set_alignment(layout.get(), letters.vertical                 ? PANGO_ALIGN_CENTER
@@ -62,11 +65,12 @@ LetteringBox boxOf(PangoLayout* layout) {
     return box;
 }
 
-// Pango's words for a style as fonts' own menus write them: "Ultra-Bold" -> "ExtraBold" (OpenType 1.9, usWeightClass). Pango
-// reads them back, hyphens or not.
+// Pango's words for a style as fonts' own menus write them: "Ultra-Bold" -> "ExtraBold"
+// (OpenType 1.9, usWeightClass). Pango reads them back, hyphens or not.
 std::string styleName(std::string words) {
     if (words == "Normal") return "Regular";
-    if (const auto at = words.find("Ultra-"); at != std::string::npos) words.replace(at, 6, "Extra-");
+    if (const auto at = words.find("Ultra-"); at != std::string::npos)
+        words.replace(at, 6, "Extra-");
     std::erase(words, '-');
     return words;
 }
@@ -85,10 +89,12 @@ std::string shownText(const LetteringLayer& letters) {
         g_free(upper);
     }
     if (!letters.vertical) return text;
-    // A line for each letter: a byte 10xxxxxx goes on with a letter, and so does a combining mark (U+0300 to U+036F).
+    // A line for each letter: a byte 10xxxxxx goes on with a letter, and so does a combining mark
+    // (U+0300 to U+036F).
     std::string stacked;
     for (std::size_t i = 0; i < text.size(); ++i) {
-        const auto byte = static_cast<unsigned char>(text[i]), next = static_cast<unsigned char>(i + 1 < text.size() ? text[i + 1] : 0);
+        const auto byte = static_cast<unsigned char>(text[i]),
+                   next = static_cast<unsigned char>(i + 1 < text.size() ? text[i + 1] : 0);
         const bool goesOn = (byte & 0xC0) == 0x80 || byte == 0xCC || (byte == 0xCD && next < 0xB0);
         if (!stacked.empty() && !goesOn && byte != '\n' && stacked.back() != '\n') stacked += '\n';
         stacked += text[i];
@@ -108,7 +114,9 @@ Result<Ink> drawLettering(const LetteringLayer& letters, const Turn& turn, Pixel
     const LetteringBox box = boxOf(layout->get());
     Ink made;
     if (box.ink.area() <= 0) return made;
-    const auto inFrame = [&](RealRect r) { return RealRect{r.x + letters.at.x, r.y + letters.at.y, r.width, r.height}; };
+    const auto inFrame = [&](RealRect r) {
+        return RealRect{r.x + letters.at.x, r.y + letters.at.y, r.width, r.height};
+    };
     const RealPoint about = inFrame(box.block).centre();
     made.box = roundOutwards(boundsOf(inFrame(box.ink), turn, about)).intersected(want);
     if (made.box.empty()) return Ink{};
@@ -117,16 +125,20 @@ Result<Ink> drawLettering(const LetteringLayer& letters, const Turn& turn, Pixel
         pango_cairo_layout_path(cairo, layout->get());
         cairo_fill(cairo);
     });
-    if (!fill) return fail(Code::badUsage, "The lettering is too large to be drawn.", "Choose a smaller size or a shorter text.");
+    if (!fill)
+        return fail(Code::badUsage, "The lettering is too large to be drawn.",
+                    "Choose a smaller size or a shorter text.");
     auto raster = std::make_shared<Ink16>(made.box.size());
-    const std::array<int, 4> colour{letters.colour.red, letters.colour.green, letters.colour.blue, letters.colour.alpha};
+    const std::array<int, 4> colour{letters.colour.red, letters.colour.green, letters.colour.blue,
+                                    letters.colour.alpha};
     for (int c = 0; c < 4; ++c)
         for (int y = 0; y < made.box.height(); ++y) {
             const unsigned char* covered = cairo_part::rowOf(fill.get(), y);
             std::uint16_t* to = raster->row(c, y);
             const int code = colour[static_cast<std::size_t>(c)];
             for (int x = 0; x < made.box.width(); ++x)
-                to[x] = c < 3 ? static_cast<std::uint16_t>(code * 257) : as16(covered[x] / 255.0 * code / 255.0);
+                to[x] = c < 3 ? static_cast<std::uint16_t>(code * 257)
+                              : as16(covered[x] / 255.0 * code / 255.0);
         }
     made.sixteen = std::move(raster);
     return made;
@@ -148,14 +160,18 @@ std::vector<LackingGlyph> lackingGlyphs(const LetteringLayer& letters) {
         const bool pictures = hb_ot_color_has_png(face) || hb_ot_color_has_svg(face);
         for (int g = 0; g < run->glyphs->num_glyphs; ++g) {
             const PangoGlyph glyph = run->glyphs->glyphs[g].glyph;
-            const bool unknown = (glyph & PANGO_GLYPH_UNKNOWN_FLAG) != 0 && glyph != PANGO_GLYPH_EMPTY;
+            const bool unknown =
+                (glyph & PANGO_GLYPH_UNKNOWN_FLAG) != 0 && glyph != PANGO_GLYPH_EMPTY;
             if (!unknown && other == family && !pictures) continue;
-            const auto from = static_cast<std::size_t>(run->item->offset + run->glyphs->log_clusters[g]);
+            const auto from =
+                static_cast<std::size_t>(run->item->offset + run->glyphs->log_clusters[g]);
             const char* start = text.c_str() + from;
             if (g_unichar_isspace(g_utf8_get_char(start))) continue;
-            const LackingGlyph lacking{std::string(start, static_cast<std::size_t>(g_utf8_next_char(start) - start)), unknown ? "" : other,
-                                       unknown || !pictures};
-            if (std::none_of(all.begin(), all.end(), [&](const LackingGlyph& l) { return l.letter == lacking.letter; }))
+            const LackingGlyph lacking{
+                std::string(start, static_cast<std::size_t>(g_utf8_next_char(start) - start)),
+                unknown ? "" : other, unknown || !pictures};
+            if (std::none_of(all.begin(), all.end(),
+                             [&](const LackingGlyph& l) { return l.letter == lacking.letter; }))
                 all.push_back(lacking);
         }
     } while (pango_layout_iter_next_run(line));
@@ -180,10 +196,12 @@ Result<double> capHeight(const LetteringLayer& letters) {
     const auto layout = layoutOf(letters);
     if (!layout) return passOn(layout.error());
     const auto font = pango_part::fontOf(letters.family, letters.style, letters.size);
-    PangoFont* loaded = pango_context_load_font(pango_layout_get_context(layout->get()), font.get());
+    PangoFont* loaded =
+        pango_context_load_font(pango_layout_get_context(layout->get()), font.get());
     if (!loaded) return fail(Code::badUsage, "No font is there to set it with.");
     hb_position_t position = 0;
-    const bool has = hb_ot_metrics_get_position(pango_font_get_hb_font(loaded), HB_OT_METRICS_TAG_CAP_HEIGHT, &position);
+    const bool has = hb_ot_metrics_get_position(pango_font_get_hb_font(loaded),
+                                                HB_OT_METRICS_TAG_CAP_HEIGHT, &position);
     g_object_unref(loaded);
     if (has && position > 0) return static_cast<double>(position) / PANGO_SCALE;
     pango_layout_set_text(layout->get(), "H", 1);
@@ -195,7 +213,8 @@ Result<double> capHeight(const LetteringLayer& letters) {
 Result<std::vector<std::string>> useFont(const Asset& font) {
     std::vector<std::string> families;
     if (!font.bytes || !pango_part::addFont(font.sha256, *font.bytes, families))
-        return fail(Code::unreadable, fmt::format("{} is not a font that can be used.", font.name), "Bring an OpenType or TrueType font.");
+        return fail(Code::unreadable, fmt::format("{} is not a font that can be used.", font.name),
+                    "Bring an OpenType or TrueType font.");
     return families;
 }
 
@@ -214,12 +233,15 @@ std::vector<FontFamily> fontFamilies() {
         for (int f = 0; f < faceCount; ++f) {
             if (pango_font_face_is_synthesized(faces[f])) continue;
             const Owned<PangoFontDescription> font(pango_font_face_describe(faces[f]));
-            pango_font_description_unset_fields(font.get(), static_cast<PangoFontMask>(PANGO_FONT_MASK_FAMILY | PANGO_FONT_MASK_SIZE));
+            pango_font_description_unset_fields(
+                font.get(),
+                static_cast<PangoFontMask>(PANGO_FONT_MASK_FAMILY | PANGO_FONT_MASK_SIZE));
             char* words = pango_font_description_to_string(font.get());
             const std::string style = *words ? words : "Regular";
             g_free(words);
             styles.emplace_back(
-                static_cast<int>(pango_font_description_get_weight(font.get())) * 10 + pango_font_description_get_style(font.get()),
+                static_cast<int>(pango_font_description_get_weight(font.get())) * 10 +
+                    pango_font_description_get_style(font.get()),
                 styleName(style));
         }
         g_free(faces);
@@ -229,7 +251,9 @@ std::vector<FontFamily> fontFamilies() {
         if (!family.styles.empty()) all.push_back(std::move(family));
     }
     g_free(families);
-    const auto shipped = [](const FontFamily& f) { return f.name == "League Spartan" ? 0 : f.name == "Zinc Sans" ? 1 : 2; };
+    const auto shipped = [](const FontFamily& f) {
+        return f.name == "League Spartan" ? 0 : f.name == "Zinc Sans" ? 1 : 2;
+    };
     std::sort(all.begin(), all.end(), [&](const FontFamily& a, const FontFamily& b) {
         return shipped(a) != shipped(b) ? shipped(a) < shipped(b) : a.name < b.name;
     });

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Lettering: text shaped by Pango, drawn as coverage by Cairo, inked in 16 bit. The shipped fonts and the system's are
-// offered. Any thread.
+// Lettering: text shaped by Pango, drawn as coverage by Cairo, inked in 16 bit. The shipped fonts
+// and the system's are offered. Any thread.
 #pragma once
 
 #include <optional>
@@ -18,31 +18,36 @@ struct LetteringBox {
     RealRect ink;    // what the letters touch; zero width or height when there is none
 };
 
-// Empty text has a block one line high and no ink. Code::badUsage when the text cannot be drawn at all.
+// Empty text has a block one line high and no ink. Code::badUsage when the text cannot be drawn at
+// all.
 [[nodiscard]] Result<LetteringBox> measure(const LetteringLayer& letters);
 
-// The letters without their finishes, turned about the block's centre; `want` (frame px) of it at most. The ink's box is in
-// frame px.
-[[nodiscard]] Result<Ink> drawLettering(const LetteringLayer& letters, const Turn& turn, PixelRect want);
+// The letters without their finishes, turned about the block's centre; `want` (frame px) of it at
+// most. The ink's box is in frame px.
+[[nodiscard]] Result<Ink> drawLettering(const LetteringLayer& letters, const Turn& turn,
+                                        PixelRect want);
 
 // What is shown of what was typed: in capitals, or one letter below another.
 std::string shownText(const LetteringLayer& letters);
 
-// Letters that the font lacks, each once, with the family that is used for them; empty: none is, and a box stands there.
+// Letters that the font lacks, each once, with the family that is used for them; empty: none is,
+// and a box stands there.
 struct LackingGlyph {
     std::string letter, family;
-    bool drawn = true;  // false: that family's letters are coloured pictures without an outline, and a gap stands there
+    bool drawn = true;  // false: that family's letters are coloured pictures without an outline,
+                        // and a gap stands there
 };
 std::vector<LackingGlyph> lackingGlyphs(const LetteringLayer& letters);
 
 // The size at which the block is `width` px wide; nothing when it has no width.
 std::optional<double> sizeForWidth(const LetteringLayer& letters, double width);
 
-// The height of a capital letter in frame px, by the font's own OS/2 table (OpenType 1.9, sCapHeight); a font without it
-// is measured on its H. Code::badUsage as above.
+// The height of a capital letter in frame px, by the font's own OS/2 table (OpenType 1.9,
+// sCapHeight); a font without it is measured on its H. Code::badUsage as above.
 [[nodiscard]] Result<double> capHeight(const LetteringLayer& letters);
 
-// Makes a font file usable from now on, in every thread. Its family names; an error when it is no font.
+// Makes a font file usable from now on, in every thread. Its family names; an error when it is no
+// font.
 [[nodiscard]] Result<std::vector<std::string>> useFont(const Asset& font);
 
 struct FontFamily {

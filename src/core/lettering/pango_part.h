@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The adapter of Pango: RAII, the shipped fonts added to Fontconfig once. Included by the core's own sources.
+// The adapter of Pango: RAII, the shipped fonts added to Fontconfig once. Included by the core's
+// own sources.
 #pragma once
 
 #include <pango/pangocairo.h>
@@ -21,10 +22,13 @@ using Owned = std::unique_ptr<T, Release>;
 void addShippedFonts();
 
 // Adds a font file's bytes, once; they stay. False when Fontconfig finds no font in them.
-bool addFont(const std::string& sha256, const std::vector<unsigned char>& bytes, std::vector<std::string>& families);
+bool addFont(const std::string& sha256, const std::vector<unsigned char>& bytes,
+             std::vector<std::string>& families);
 
-// A font of a pixel size, e.g. ("League Spartan", "ExtraBold", 100). Hinting is off: letters keep their shape at any size.
-Owned<PangoFontDescription> fontOf(const std::string& family, const std::string& style, double sizePx);
+// A font of a pixel size, e.g. ("League Spartan", "ExtraBold", 100). Hinting is off: letters keep
+// their shape at any size.
+Owned<PangoFontDescription> fontOf(const std::string& family, const std::string& style,
+                                   double sizePx);
 
 // An empty layout with unhinted metrics on this thread's font map.
 Owned<PangoLayout> newLayout();

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Link regions: addresses, and the image map (HTML Living Standard, 4.8.13 and 4.8.14) that a release writes beside its picture.
+// Link regions: addresses, and the image map (HTML Living Standard, 4.8.13 and 4.8.14) that a
+// release writes beside its picture.
 #pragma once
 
 #include <string>
@@ -9,8 +10,8 @@
 
 namespace zl {
 
-// An address that a page may lead to: http or https, a host, nothing that would end the attribute it stands in. Code::badUsage with
-// the reason.
+// An address that a page may lead to: http or https, a host, nothing that would end the attribute
+// it stands in. Code::badUsage with the reason.
 [[nodiscard]] Result<void> checkAddress(const std::string& address);
 
 // Text as it stands in HTML, in and out of attributes.
@@ -19,10 +20,11 @@ std::string escaped(std::string_view text);
 // The least side of a region that a finger can hit, px (WCAG 2.2, SC 2.5.8).
 inline constexpr int leastTarget = 24;
 
-// A page that shows the picture with its regions as an image map. `picture` is the file's name beside the page; places are px of the
-// picture, and those outside are clipped to it. Code::badUsage for an address that checkAddress refuses: it is not written.
-[[nodiscard]] Result<std::string> imageMap(const std::vector<LinkRegion>& links, PixelSize size, const std::string& picture,
-                                           const std::string& title);
+// A page that shows the picture with its regions as an image map. `picture` is the file's name
+// beside the page; places are px of the picture, and those outside are clipped to it.
+// Code::badUsage for an address that checkAddress refuses: it is not written.
+[[nodiscard]] Result<std::string> imageMap(const std::vector<LinkRegion>& links, PixelSize size,
+                                           const std::string& picture, const std::string& title);
 
 // The regions that lie in a part of the frame, in px of that part.
 std::vector<LinkRegion> linksWithin(const std::vector<LinkRegion>& links, const PixelRect& part);

@@ -15,19 +15,21 @@ RealPoint attentionPoint(const Straight8& picture) {
     VipsImage* out = nullptr;
     int x = 0, y = 0;
     // The crop's own size does not matter: the measure tells its point in px of the picture.
-    if (vips_smartcrop(image.get(), &out, picture.width() / 2, picture.height() / 2, "interesting", VIPS_INTERESTING_ATTENTION,
-                       "attention_x", &x, "attention_y", &y, nullptr) != 0) {
+    if (vips_smartcrop(image.get(), &out, picture.width() / 2, picture.height() / 2, "interesting",
+                       VIPS_INTERESTING_ATTENTION, "attention_x", &x, "attention_y", &y,
+                       nullptr) != 0) {
         vips_part::takeError();
         return centre;
     }
     g_object_unref(out);
-    return {std::clamp((x + 0.5) / picture.width(), 0.0, 1.0), std::clamp((y + 0.5) / picture.height(), 0.0, 1.0)};
+    return {std::clamp((x + 0.5) / picture.width(), 0.0, 1.0),
+            std::clamp((y + 0.5) / picture.height(), 0.0, 1.0)};
 }
 
 namespace {
 
-// From where a stretch of `length` on a side of `side` px begins so that it keeps as much of [from, to) as it can, as near to `wanted`
-// as that allows.
+// From where a stretch of `length` on a side of `side` px begins so that it keeps as much of [from,
+// to) as it can, as near to `wanted` as that allows.
 double startFor(double wanted, double length, double side, double from, double to) {
     const double most = std::max(0.0, side - length);
     from = std::clamp(from, 0.0, side);
@@ -43,7 +45,8 @@ RealRect attentiveCrop(const Straight8& picture, double w, double h) {
     const RealRect whole = RealRect::of(picture.size());
     const RealRect largest = largestInside(whole, w, h);
     std::vector<Face> faces = facesIn(picture);
-    // A face that is far less sure than the surest is likely none; the smallest of several stand in the background.
+    // A face that is far less sure than the surest is likely none; the smallest of several stand in
+    // the background.
     constexpr double sure = 0.5, large = 0.35;
     if (!faces.empty()) {
         const double surest = faces.front().certainty;
@@ -56,20 +59,26 @@ RealRect attentiveCrop(const Straight8& picture, double w, double h) {
         const RealPoint focus = attentionPoint(picture);
         constexpr double upper = 0.4;
         const bool cutsHeight = largest.height < whole.height;
-        return largestInside(whole, w, h, {focus.x, cutsHeight ? std::min(focus.y, (focus.y + upper) / 2) : focus.y});
+        return largestInside(
+            whole, w, h,
+            {focus.x, cutsHeight ? std::min(focus.y, (focus.y + upper) / 2) : focus.y});
     }
     // As many heads as fit, the surest first.
     RealRect kept = faces.front().head;
     for (const Face& f : faces) {
-        const double left = std::min(kept.x, f.head.x), top = std::min(kept.y, f.head.y), right = std::max(kept.right(), f.head.right()),
+        const double left = std::min(kept.x, f.head.x), top = std::min(kept.y, f.head.y),
+                     right = std::max(kept.right(), f.head.right()),
                      bottom = std::max(kept.bottom(), f.head.bottom());
-        if (right - left <= largest.width && bottom - top <= largest.height) kept = {left, top, right - left, bottom - top};
+        if (right - left <= largest.width && bottom - top <= largest.height)
+            kept = {left, top, right - left, bottom - top};
     }
     const RealPoint centre = kept.centre();
     constexpr double third = 0.4;  // heads stand a little above the middle
-    return {startFor(centre.x - largest.width / 2, largest.width, whole.width, kept.x, kept.right()),
-            startFor(centre.y - third * largest.height, largest.height, whole.height, kept.y, kept.bottom()), largest.width,
-            largest.height};
+    return {
+        startFor(centre.x - largest.width / 2, largest.width, whole.width, kept.x, kept.right()),
+        startFor(centre.y - third * largest.height, largest.height, whole.height, kept.y,
+                 kept.bottom()),
+        largest.width, largest.height};
 }
 
 }  // namespace zl

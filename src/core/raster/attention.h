@@ -6,12 +6,13 @@
 
 namespace zl {
 
-// The point of most attention as shares of width and height, 0..1 (libvips' measure: edges, skin tones, saturation).
-// The centre when it cannot be told.
+// The point of most attention as shares of width and height, 0..1 (libvips' measure: edges, skin
+// tones, saturation). The centre when it cannot be told.
 RealPoint attentionPoint(const Straight8& picture);
 
-// The largest part of the picture in the shape w : h, laid where it matters: no head that fits is cut (the surest faces first); where no
-// face is found, round the point of most attention, and rather higher than lower, since what stands upright has its head there.
+// The largest part of the picture in the shape w : h, laid where it matters: no head that fits is
+// cut (the surest faces first); where no face is found, round the point of most attention, and
+// rather higher than lower, since what stands upright has its head there.
 RealRect attentiveCrop(const Straight8& picture, double w, double h);
 
 }  // namespace zl

@@ -7,8 +7,9 @@
 namespace zl {
 namespace {
 
-constexpr std::uint32_t leastInk = 8;           // alpha
-constexpr int straightStep = 2, slantStep = 3;  // chamfer weights in half px, near enough to 1 and the root of 2
+constexpr std::uint32_t leastInk = 8;  // alpha
+constexpr int straightStep = 2,
+              slantStep = 3;  // chamfer weights in half px, near enough to 1 and the root of 2
 
 // The colour of the nearest ink, and how far it is.
 struct Spread {
@@ -24,7 +25,8 @@ struct Spread {
         colour[here] = colour[there];
     }
     std::size_t index(int x, int y) const {
-        return static_cast<std::size_t>(y) * static_cast<std::size_t>(size.width) + static_cast<std::size_t>(x);
+        return static_cast<std::size_t>(y) * static_cast<std::size_t>(size.width) +
+               static_cast<std::size_t>(x);
     }
 };
 
@@ -32,7 +34,8 @@ struct Spread {
 
 void bleedColour(Straight8& raster, int reach) {
     constexpr int far = 1 << 28;
-    Spread spread{raster.size(), std::vector<int>(raster.pixels().size()), std::vector<std::uint32_t>(raster.pixels().size())};
+    Spread spread{raster.size(), std::vector<int>(raster.pixels().size()),
+                  std::vector<std::uint32_t>(raster.pixels().size())};
     bool ink = false, clear = false;
     for (std::size_t i = 0; i < spread.distance.size(); ++i) {
         const std::uint32_t p = raster.pixels()[i], alpha = p >> 24;

@@ -6,8 +6,9 @@
 
 namespace zl {
 
-// Gives pixels with alpha 0 within `reach` px of ink (alpha >= 8) the colour of the nearest ink (chamfer distance), the others 0.
-// Alpha is unchanged; nothing happens to a raster without ink or without see-through pixels.
+// Gives pixels with alpha 0 within `reach` px of ink (alpha >= 8) the colour of the nearest ink
+// (chamfer distance), the others 0. Alpha is unchanged; nothing happens to a raster without ink or
+// without see-through pixels.
 void bleedColour(Straight8& raster, int reach = 8);
 
 // Lays the raster over one colour; every alpha is 255 afterwards. Exact rounding.

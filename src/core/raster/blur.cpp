@@ -17,8 +17,8 @@ struct Kernel {
     std::vector<float> weights;
 };
 
-// A Gaussian about -`shift`: what lands on a pixel stood `shift` px before it. Without a sigma it is a straight line
-// between the two nearest pixels.
+// A Gaussian about -`shift`: what lands on a pixel stood `shift` px before it. Without a sigma it
+// is a straight line between the two nearest pixels.
 Kernel kernelOf(double sigma, double shift) {
     constexpr double tails = 4;  // beyond it lie 0.006 % of the whole
     Kernel kernel;
@@ -43,14 +43,16 @@ Kernel kernelOf(double sigma, double shift) {
     return kernel;
 }
 
-ZL_INLINE void addWeighed(const float* __restrict from, float weight, int count, float* __restrict to) {
+ZL_INLINE void addWeighed(const float* __restrict from, float weight, int count,
+                          float* __restrict to) {
     for (int i = 0; i < count; ++i) to[i] += weight * from[i];
 }
 void addPlain(const float* from, float weight, int count, float* to) {
     addWeighed(from, weight, count, to);
 }
 #if defined(__x86_64__)
-__attribute__((target("avx2"))) void addAvx2(const float* from, float weight, int count, float* to) {
+__attribute__((target("avx2"))) void addAvx2(const float* from, float weight, int count,
+                                             float* to) {
     addWeighed(from, weight, count, to);
 }
 const auto add = __builtin_cpu_supports("avx2") ? addAvx2 : addPlain;
@@ -62,7 +64,8 @@ bool isZero(const float* row, int width) {
     return std::all_of(row, row + width, [](float v) { return v == 0; });
 }
 
-Plane convolved(const Plane& plane, const Kernel& across, const Kernel& down, int threads, const std::stop_token& stop) {
+Plane convolved(const Plane& plane, const Kernel& across, const Kernel& down, int threads,
+                const std::stop_token& stop) {
     const int width = plane.width(), height = plane.height();
     Plane half(plane.size()), out(plane.size());
     std::vector<char> empty(static_cast<std::size_t>(height));
@@ -78,7 +81,8 @@ Plane convolved(const Plane& plane, const Kernel& across, const Kernel& down, in
                 for (std::size_t k = 0; k < across.weights.size(); ++k) {
                     const int shift = across.first + static_cast<int>(k);
                     const int low = std::max(left, -shift), high = std::min(right, width - shift);
-                    if (low < high) add(source + low + shift, across.weights[k], high - low, half.row(y) + low);
+                    if (low < high)
+                        add(source + low + shift, across.weights[k], high - low, half.row(y) + low);
                 }
             }
         }
@@ -90,7 +94,8 @@ Plane convolved(const Plane& plane, const Kernel& across, const Kernel& down, in
             for (int y = from; y < to && !stop.stop_requested(); ++y)
                 for (std::size_t k = 0; k < down.weights.size(); ++k) {
                     const int source = y + down.first + static_cast<int>(k);
-                    if (source < 0 || source >= height || empty[static_cast<std::size_t>(source)]) continue;
+                    if (source < 0 || source >= height || empty[static_cast<std::size_t>(source)])
+                        continue;
                     add(half.row(source) + left, down.weights[k], count, out.row(y) + left);
                 }
         }
@@ -105,7 +110,8 @@ Plane shrunk(const Plane& plane, int k, int threads) {
         for (int y = from; y < to; ++y)
             for (int sy = y * k; sy < std::min(plane.height(), (y + 1) * k); ++sy) {
                 const float* source = plane.row(sy);
-                for (int x = 0; x < plane.width(); ++x) out.row(y)[x / k] += source[x] / static_cast<float>(k * k);
+                for (int x = 0; x < plane.width(); ++x)
+                    out.row(y)[x / k] += source[x] / static_cast<float>(k * k);
             }
     });
     return out;
@@ -159,9 +165,11 @@ Plane enlarged(const Plane& small, int k, PixelSize size, double dx, double dy, 
 
 }  // namespace
 
-Plane blurred(const Plane& plane, double sigma, double dx, double dy, int threads, std::stop_token stop) {
+Plane blurred(const Plane& plane, double sigma, double dx, double dy, int threads,
+              std::stop_token stop) {
     if (plane.empty()) return {};
-    // A wide blur holds no detail: it is made smaller first. Squares of k px have a variance of (k^2 - 1) / 12 themselves.
+    // A wide blur holds no detail: it is made smaller first. Squares of k px have a variance of
+    // (k^2 - 1) / 12 themselves.
     constexpr double finest = 6;
     const int k = static_cast<int>(sigma / finest);
     if (k < 2) return convolved(plane, kernelOf(sigma, dx), kernelOf(sigma, dy), threads, stop);
@@ -170,10 +178,12 @@ Plane blurred(const Plane& plane, double sigma, double dx, double dy, int thread
     // Room round it, so that what is blurred out and moved back in is not lost.
     const int room = static_cast<int>(std::ceil(4 * left)) + 2;
     Plane wide({small.width() + 2 * room, small.height() + 2 * room});
-    for (int y = 0; y < small.height(); ++y) std::copy_n(small.row(y), small.width(), wide.row(y + room) + room);
+    for (int y = 0; y < small.height(); ++y)
+        std::copy_n(small.row(y), small.width(), wide.row(y + room) + room);
     const Kernel kernel = kernelOf(left, 0);
     const Plane soft = convolved(wide, kernel, kernel, threads, stop);
-    return enlarged(soft, k, plane.size(), dx - static_cast<double>(room) * k, dy - static_cast<double>(room) * k, threads);
+    return enlarged(soft, k, plane.size(), dx - static_cast<double>(room) * k,
+                    dy - static_cast<double>(room) * k, threads);
 }
 
 }  // namespace zl

@@ -5,7 +5,8 @@
 
 namespace zl::cairo_part {
 
-Surface coverage(PixelRect box, const Turn& turn, RealPoint about, const std::function<void(cairo_t*)>& paint) {
+Surface coverage(PixelRect box, const Turn& turn, RealPoint about,
+                 const std::function<void(cairo_t*)>& paint) {
     Surface surface(cairo_image_surface_create(CAIRO_FORMAT_A8, box.width(), box.height()));
     if (cairo_surface_status(surface.get()) != CAIRO_STATUS_SUCCESS) return nullptr;
     const Context cairo(cairo_create(surface.get()));

@@ -18,7 +18,8 @@ double labCurve(double t) {
 const std::array<double, 256>& linearTable() {
     static const auto table = [] {
         std::array<double, 256> made{};
-        for (std::size_t i = 0; i < made.size(); ++i) made[i] = linearFromEncoded(static_cast<double>(i) / 255.0);
+        for (std::size_t i = 0; i < made.size(); ++i)
+            made[i] = linearFromEncoded(static_cast<double>(i) / 255.0);
         return made;
     }();
     return table;
@@ -52,7 +53,8 @@ double encodedFromLinear(double l) {
 
 Lab labOf(double red, double green, double blue) {
     const double r = linearOf(red), g = linearOf(green), b = linearOf(blue);
-    // IEC 61966-2-1's matrix; the white is its own row sums, so that white is exactly L* 100, a* = b* = 0.
+    // IEC 61966-2-1's matrix; the white is its own row sums, so that white is exactly L* 100, a* =
+    // b* = 0.
     const double x = (0.4124 * r + 0.3576 * g + 0.1805 * b) / 0.9505;
     const double y = 0.2126 * r + 0.7152 * g + 0.0722 * b;
     const double z = (0.0193 * r + 0.1192 * g + 0.9505 * b) / 1.0890;
@@ -83,8 +85,9 @@ double differenceCie2000(const Lab& one, const Lab& two) {
     const double dH = 2.0 * std::sqrt(chroma1 * chroma2) * std::sin(radians(dh) / 2.0);
 
     const double meanL = (one.l + two.l) / 2, meanC = (chroma1 + chroma2) / 2;
-    const double t = 1 - 0.17 * std::cos(radians(meanH - 30)) + 0.24 * std::cos(radians(2 * meanH)) +
-                     0.32 * std::cos(radians(3 * meanH + 6)) - 0.20 * std::cos(radians(4 * meanH - 63));
+    const double t = 1 - 0.17 * std::cos(radians(meanH - 30)) +
+                     0.24 * std::cos(radians(2 * meanH)) + 0.32 * std::cos(radians(3 * meanH + 6)) -
+                     0.20 * std::cos(radians(4 * meanH - 63));
     const double turn = 30 * std::exp(-std::pow((meanH - 275) / 25, 2));
     const double c7 = std::pow(meanC, 7);
     const double rotation = -2 * std::sqrt(c7 / (c7 + pow25to7)) * std::sin(radians(2 * turn));

@@ -17,10 +17,12 @@ struct Lab {
 // CIE 1976 L*a*b* of encoded code values 0..255, reference white D65 (2 degrees).
 Lab labOf(double red, double green, double blue);
 
-// CIEDE2000 colour difference (CIE 142-2001, as published by Sharma, Wu and Dalal 2005), k_L = k_C = k_H = 1.
+// CIEDE2000 colour difference (CIE 142-2001, as published by Sharma, Wu and Dalal 2005), k_L = k_C
+// = k_H = 1.
 double differenceCie2000(const Lab& one, const Lab& two);
 
-// WCAG 2.2 relative luminance of code values 0..255, 0..1, and the contrast ratio of two luminances, 1..21.
+// WCAG 2.2 relative luminance of code values 0..255, 0..1, and the contrast ratio of two
+// luminances, 1..21.
 double relativeLuminance(double red, double green, double blue);
 double contrastRatio(double oneLuminance, double otherLuminance);
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The colour science of raster/colour.h for rows of pixels, in float and many at once. Against the double-precision one:
-// L*, a*, b* within 0.001, a difference within 0.005. Alpha is not looked at.
+// The colour science of raster/colour.h for rows of pixels, in float and many at once. Against the
+// double-precision one: L*, a*, b* within 0.001, a difference within 0.005. Alpha is not looked at.
 #pragma once
 
 #include <cstdint>
@@ -17,8 +17,8 @@ struct LabRow {
 // CIEDE2000 of `count` pairs.
 void differenceRow(const LabRow& one, const LabRow& two, int count, float* out);
 
-// Those of the `count` differences that are over `least`, in their order, and how many they are; `out` has room for all. Quicker
-// than differenceRow() where they are few.
+// Those of the `count` differences that are over `least`, in their order, and how many they are;
+// `out` has room for all. Quicker than differenceRow() where they are few.
 int differencesOver(float least, const LabRow& one, const LabRow& two, int count, float* out);
 
 }  // namespace zl

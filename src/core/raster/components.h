@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Connected components of the pixels that a rule picks, as runs of rows (Rosenfeld and Pfaltz, Sequential operations in
-// digital picture processing, Journal of the ACM 13, 1966; joined by union-find).
+// Connected components of the pixels that a rule picks, as runs of rows (Rosenfeld and Pfaltz,
+// Sequential operations in digital picture processing, Journal of the ACM 13, 1966; joined by
+// union-find).
 #pragma once
 
 #include <algorithm>
@@ -55,7 +56,9 @@ class Components {
 
     const std::vector<Run>& runs() const { return runs_; }  // row by row, left to right
     const std::vector<Component>& all() const { return all_; }
-    const Component& of(const Run& run) const { return all_[static_cast<std::size_t>(run.component)]; }
+    const Component& of(const Run& run) const {
+        return all_[static_cast<std::size_t>(run.component)];
+    }
 
   private:
     int root(int i) {
@@ -83,7 +86,8 @@ class Components {
             Component& component = all_[static_cast<std::size_t>(number)];
             component.pixels += run.to - run.from;
             component.box = component.box.united({run.from, run.y, run.to, run.y + 1});
-            component.touchesRim |= run.from == 0 || run.to == size.width || run.y == 0 || run.y == size.height - 1;
+            component.touchesRim |=
+                run.from == 0 || run.to == size.width || run.y == 0 || run.y == size.height - 1;
         }
         parent_.clear();
     }

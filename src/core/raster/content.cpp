@@ -21,8 +21,9 @@ constexpr std::array<ContentFacts, 10> table{{
 }};
 
 bool startsWith(ByteView bytes, std::string_view head, std::size_t at = 0) {
-    return bytes.size() >= at + head.size() && std::equal(head.begin(), head.end(), bytes.begin() + static_cast<std::ptrdiff_t>(at),
-                                                          [](char a, std::uint8_t b) { return static_cast<std::uint8_t>(a) == b; });
+    return bytes.size() >= at + head.size() &&
+           std::equal(head.begin(), head.end(), bytes.begin() + static_cast<std::ptrdiff_t>(at),
+                      [](char a, std::uint8_t b) { return static_cast<std::uint8_t>(a) == b; });
 }
 
 }  // namespace
@@ -69,10 +70,13 @@ Content sniff(ByteView bytes) {
     if (startsWith(bytes, "BM"sv) && bytes.size() >= 26) return Content::bmp;
     if (startsWith(bytes, "II*\0"sv) || startsWith(bytes, "MM\0*"sv)) return Content::tiff;
     if (startsWith(bytes, "ftyp"sv, 4))
-        for (const std::string_view brand : {"avif"sv, "avis"sv, "heic"sv, "heix"sv, "heim"sv, "heis"sv, "mif1"sv, "msf1"sv})
+        for (const std::string_view brand :
+             {"avif"sv, "avis"sv, "heic"sv, "heix"sv, "heim"sv, "heis"sv, "mif1"sv, "msf1"sv})
             if (startsWith(bytes, brand, 8)) return Content::heif;
-    if (startsWith(bytes, "\xff\x0a"sv) || startsWith(bytes, "\0\0\0\x0cJXL \r\n\x87\n"sv)) return Content::jxl;
-    const std::string_view head(reinterpret_cast<const char*>(bytes.data()), std::min<std::size_t>(bytes.size(), 1024));
+    if (startsWith(bytes, "\xff\x0a"sv) || startsWith(bytes, "\0\0\0\x0cJXL \r\n\x87\n"sv))
+        return Content::jxl;
+    const std::string_view head(reinterpret_cast<const char*>(bytes.data()),
+                                std::min<std::size_t>(bytes.size(), 1024));
     if (head.find("<svg") != std::string_view::npos) return Content::svg;
     return Content::unknown;
 }
@@ -86,7 +90,8 @@ std::string nameOfOther(ByteView bytes) {
     if (startsWith(bytes, "\0\0\1\0"sv)) return "an icon file";
     if (startsWith(bytes, "\0\0\0\x0cjP"sv)) return "a JPEG 2000 picture";
     if (startsWith(bytes, "qoif"sv)) return "a QOI picture";
-    if (startsWith(bytes, "OggS"sv) || startsWith(bytes, "ID3"sv) || startsWith(bytes, "fLaC"sv)) return "sound";
+    if (startsWith(bytes, "OggS"sv) || startsWith(bytes, "ID3"sv) || startsWith(bytes, "fLaC"sv))
+        return "sound";
     return {};
 }
 
@@ -95,16 +100,21 @@ std::string missingInSvg(ByteView bytes) {
     for (std::size_t at = 0; (at = text.find("image", at)) != std::string_view::npos; ++at) {
         // "<image" or "<svg:image", and no longer word.
         const std::size_t open = text.rfind('<', at);
-        if (open == std::string_view::npos || text.substr(open, at - open).find_first_of(" \t\r\n>/\"'") != std::string_view::npos)
+        if (open == std::string_view::npos ||
+            text.substr(open, at - open).find_first_of(" \t\r\n>/\"'") != std::string_view::npos)
             continue;
-        if (at + 5 >= text.size() || (text[at + 5] != ' ' && text[at + 5] != '\n' && text[at + 5] != '\t' && text[at + 5] != '\r'))
+        if (at + 5 >= text.size() || (text[at + 5] != ' ' && text[at + 5] != '\n' &&
+                                      text[at + 5] != '\t' && text[at + 5] != '\r'))
             continue;
         const std::string_view tag = text.substr(open, text.find('>', at) - open);
         const std::size_t href = tag.find("href");
-        const std::size_t quote = href == std::string_view::npos ? href : tag.find_first_of("\"'", href);
+        const std::size_t quote =
+            href == std::string_view::npos ? href : tag.find_first_of("\"'", href);
         if (quote == std::string_view::npos) continue;
-        const std::string_view target = tag.substr(quote + 1, tag.find(tag[quote], quote + 1) - quote - 1);
-        if (!target.empty() && !target.starts_with("data:") && !target.starts_with('#')) return std::string(target.substr(0, 120));
+        const std::string_view target =
+            tag.substr(quote + 1, tag.find(tag[quote], quote + 1) - quote - 1);
+        if (!target.empty() && !target.starts_with("data:") && !target.starts_with('#'))
+            return std::string(target.substr(0, 120));
     }
     return {};
 }
@@ -114,7 +124,8 @@ bool isAnimatedPng(ByteView bytes) {
     for (std::size_t at = 8; at + 8 <= bytes.size();) {
         if (startsWith(bytes, "acTL"sv, at + 4)) return true;
         if (startsWith(bytes, "IDAT"sv, at + 4)) return false;
-        const std::size_t length = static_cast<std::size_t>(bytes[at]) << 24 | static_cast<std::size_t>(bytes[at + 1]) << 16 |
+        const std::size_t length = static_cast<std::size_t>(bytes[at]) << 24 |
+                                   static_cast<std::size_t>(bytes[at + 1]) << 16 |
                                    static_cast<std::size_t>(bytes[at + 2]) << 8 | bytes[at + 3];
         if (length > bytes.size()) return false;
         at += 12 + length;

@@ -32,17 +32,20 @@ std::optional<Content> contentByEnding(std::string_view ending);
 // The usual ending with its dot.
 std::string usualEnding(Content content);
 
-// Signatures: PNG (W3C 2003, 5.2), JFIF/JPEG SOI (ITU-T T.81), GIF89a, RIFF WEBP, BMP, TIFF 6.0, an svg element, the brands of ISO/IEC
-// 23008-12 (HEIC, AVIF), ISO/IEC 18181-2 (JPEG XL).
+// Signatures: PNG (W3C 2003, 5.2), JFIF/JPEG SOI (ITU-T T.81), GIF89a, RIFF WEBP, BMP, TIFF 6.0, an
+// svg element, the brands of ISO/IEC 23008-12 (HEIC, AVIF), ISO/IEC 18181-2 (JPEG XL).
 Content sniff(ByteView bytes);
 
-// What a file that no picture kind knows is, in words: "a PDF document", "a video"; empty where nobody knows it here.
+// What a file that no picture kind knows is, in words: "a PDF document", "a video"; empty where
+// nobody knows it here.
 std::string nameOfOther(ByteView bytes);
 
-// The first picture that an SVG shows and does not hold (SVG 2, 12.3 "image"): it is not looked for and left out. Empty: none.
+// The first picture that an SVG shows and does not hold (SVG 2, 12.3 "image"): it is not looked for
+// and left out. Empty: none.
 std::string missingInSvg(ByteView bytes);
 
-// Whether a PNG is animated: it has an acTL chunk before its first image data (PNG, W3C 2025, 11.3.6).
+// Whether a PNG is animated: it has an acTL chunk before its first image data (PNG, W3C
+// 2025, 11.3.6).
 bool isAnimatedPng(ByteView bytes);
 
 }  // namespace zl

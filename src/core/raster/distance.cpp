@@ -40,26 +40,33 @@ float squareTo(const Segment& s, float x, float y) {
     return ox * ox + oy * oy;
 }
 
-// The line inside the pixel, and beyond that only where `other` is inside (or outside); nothing when that is nowhere.
+// The line inside the pixel, and beyond that only where `other` is inside (or outside); nothing
+// when that is nowhere.
 std::optional<Segment> cut(const Line& line, const Line* other = nullptr, bool inside = true) {
     const float fx = line.nx * line.t, fy = line.ny * line.t, ux = -line.ny, uy = line.nx;
     float from = -2, to = 2;
     const auto clip = [&](float foot, float along, float low, float high) {
-        if (std::abs(along) < 1e-6f) return foot < low || foot > high ? static_cast<void>(to = from - 1) : static_cast<void>(0);
+        if (std::abs(along) < 1e-6f)
+            return foot < low || foot > high ? static_cast<void>(to = from - 1)
+                                             : static_cast<void>(0);
         const float one = (low - foot) / along, another = (high - foot) / along;
         from = std::max(from, std::min(one, another));
         to = std::min(to, std::max(one, another));
     };
     clip(fx, ux, -0.5f, 0.5f);
     clip(fy, uy, -0.5f, 0.5f);
-    if (other) clip(other->side(fx, fy), other->nx * ux + other->ny * uy, inside ? -9.0f : 0.0f, inside ? 0.0f : 9.0f);
+    if (other)
+        clip(other->side(fx, fy), other->nx * ux + other->ny * uy, inside ? -9.0f : 0.0f,
+             inside ? 0.0f : 9.0f);
     if (from > to) return {};
     return Segment{fx + ux * from, fy + uy * from, fx + ux * to, fy + uy * to};
 }
 
-// The share of the pixel on the inner side of both lines: the square cut by one, then by the other (Sutherland and Hodgman 1974).
+// The share of the pixel on the inner side of both lines: the square cut by one, then by the other
+// (Sutherland and Hodgman 1974).
 float coverageOfBoth(const Line& one, const Line& other) {
-    std::array<std::array<float, 2>, 12> corners{{{-0.5f, -0.5f}, {0.5f, -0.5f}, {0.5f, 0.5f}, {-0.5f, 0.5f}}};
+    std::array<std::array<float, 2>, 12> corners{
+        {{-0.5f, -0.5f}, {0.5f, -0.5f}, {0.5f, 0.5f}, {-0.5f, 0.5f}}};
     std::size_t count = 4;
     for (const Line* line : {&one, &other}) {
         std::array<std::array<float, 2>, 12> kept{};
@@ -68,7 +75,9 @@ float coverageOfBoth(const Line& one, const Line& other) {
             const auto &p = corners[i], &q = corners[(i + 1) % count];
             const float a = line->side(p[0], p[1]), b = line->side(q[0], q[1]);
             if (a <= 0) kept[n++] = p;
-            if ((a <= 0) != (b <= 0)) kept[n++] = {p[0] + (q[0] - p[0]) * a / (a - b), p[1] + (q[1] - p[1]) * a / (a - b)};
+            if ((a <= 0) != (b <= 0))
+                kept[n++] = {p[0] + (q[0] - p[0]) * a / (a - b),
+                             p[1] + (q[1] - p[1]) * a / (a - b)};
         }
         corners = kept;
         count = n;
@@ -84,8 +93,11 @@ float coverageOfBoth(const Line& one, const Line& other) {
 class Edges {
   public:
     Edges(const Plane& alpha, int threads)
-        : alpha_(alpha), index_(std::make_unique_for_overwrite<std::int32_t[]>(static_cast<std::size_t>(alpha.size().count()))) {
-        // Rows are looked at side by side, and numbered in order: the outcome does not depend on the threads.
+        : alpha_(alpha),
+          index_(std::make_unique_for_overwrite<std::int32_t[]>(
+              static_cast<std::size_t>(alpha.size().count()))) {
+        // Rows are looked at side by side, and numbered in order: the outcome does not depend on
+        // the threads.
         std::vector<std::vector<Found>> rows(static_cast<std::size_t>(alpha.height()));
         overRows(alpha.height(), 32, threads, [&](int from, int to) {
             for (int y = from; y < to; ++y) {
@@ -101,7 +113,8 @@ class Edges {
             }
         pieces_.resize(found_.size());
         overRows(static_cast<int>(found_.size()), 4096, threads, [&](int from, int to) {
-            for (int i = from; i < to; ++i) pieces_[static_cast<std::size_t>(i)] = pieceOf(found_[static_cast<std::size_t>(i)]);
+            for (int i = from; i < to; ++i)
+                pieces_[static_cast<std::size_t>(i)] = pieceOf(found_[static_cast<std::size_t>(i)]);
         });
     }
     bool none() const { return pieces_.empty(); }
@@ -112,16 +125,17 @@ class Edges {
     }
     const std::int32_t* row(int y) const { return index_.get() + at(0, y); }
 
-    // The distance from a pixel's centre to the edge, looked for from the edge pixel (ex, ey) on: along the edge, as long as it
-    // comes nearer. The nearest centre is not yet the nearest edge.
+    // The distance from a pixel's centre to the edge, looked for from the edge pixel (ex, ey) on:
+    // along the edge, as long as it comes nearer. The nearest centre is not yet the nearest edge.
     float distance(int x, int y, int ex, int ey) const {
         const auto to = [&](int cx, int cy) {
             float least = 1e18f;
             const Piece* piece = in(cx, cy);
             if (!piece) return least;
             for (int i = 0; i < piece->count; ++i)
-                least = std::min(
-                    least, squareTo(piece->parts[static_cast<std::size_t>(i)], static_cast<float>(x - cx), static_cast<float>(y - cy)));
+                least = std::min(least,
+                                 squareTo(piece->parts[static_cast<std::size_t>(i)],
+                                          static_cast<float>(x - cx), static_cast<float>(y - cy)));
             return least;
         };
         float least = to(ex, ey);
@@ -154,7 +168,8 @@ class Edges {
     };
 
     std::size_t at(int x, int y) const {
-        return static_cast<std::size_t>(y) * static_cast<std::size_t>(alpha_.width()) + static_cast<std::size_t>(x);
+        return static_cast<std::size_t>(y) * static_cast<std::size_t>(alpha_.width()) +
+               static_cast<std::size_t>(x);
     }
     const Found* foundAt(int x, int y) const {
         if (x < 0 || y < 0 || x >= alpha_.width() || y >= alpha_.height()) return nullptr;
@@ -168,34 +183,39 @@ class Edges {
             const float a = row[x];
             if (a <= nothing) continue;
             // Quickly past the inside.
-            const bool rim = x == 0 || y == 0 || x == alpha_.width() - 1 || y == alpha_.height() - 1;
-            if (a >= all && !rim && row[x - 1] > nothing && row[x + 1] > nothing && alpha_.row(y - 1)[x] > nothing &&
-                alpha_.row(y + 1)[x] > nothing)
+            const bool rim =
+                x == 0 || y == 0 || x == alpha_.width() - 1 || y == alpha_.height() - 1;
+            if (a >= all && !rim && row[x - 1] > nothing && row[x + 1] > nothing &&
+                alpha_.row(y - 1)[x] > nothing && alpha_.row(y + 1)[x] > nothing)
                 continue;
             if (holdsEdge(x, y, a))
                 if (auto found = lineIn(x, y)) out.push_back(*found);
         }
     }
 
-    // A full pixel beside an empty one, or a pixel in part with a neighbour on the other side of one half.
+    // A full pixel beside an empty one, or a pixel in part with a neighbour on the other side of
+    // one half.
     bool holdsEdge(int x, int y, float a) const {
         if (a >= all)
-            return alpha_.at(x, y - 1) <= nothing || alpha_.at(x, y + 1) <= nothing || alpha_.at(x - 1, y) <= nothing ||
-                   alpha_.at(x + 1, y) <= nothing;
+            return alpha_.at(x, y - 1) <= nothing || alpha_.at(x, y + 1) <= nothing ||
+                   alpha_.at(x - 1, y) <= nothing || alpha_.at(x + 1, y) <= nothing;
         for (int dy = -1; dy <= 1; ++dy)
             for (int dx = -1; dx <= 1; ++dx)
                 if ((a >= 0.5f) != (alpha_.at(x + dx, y + dy) >= 0.5f)) return true;
         return false;
     }
 
-    // The edge as a line. Where three columns across it (a pixel's and two beside it, to either side) go from full to empty, their
-    // sums are the edge's heights, which tell a straight edge's slope exactly; of three such windows the straightest counts. Else
-    // the slope of the neighbourhood has to do.
+    // The edge as a line. Where three columns across it (a pixel's and two beside it, to either
+    // side) go from full to empty, their sums are the edge's heights, which tell a straight edge's
+    // slope exactly; of three such windows the straightest counts. Else the slope of the
+    // neighbourhood has to do.
     std::optional<Found> lineIn(int x, int y) const {
         constexpr float diagonal = 1.41421356f;
         const auto v = [&](int dx, int dy) { return alpha_.at(x + dx, y + dy); };
-        const float gx = v(1, -1) + diagonal * v(1, 0) + v(1, 1) - v(-1, -1) - diagonal * v(-1, 0) - v(-1, 1);
-        const float gy = v(-1, 1) + diagonal * v(0, 1) + v(1, 1) - v(-1, -1) - diagonal * v(0, -1) - v(1, -1);
+        const float gx =
+            v(1, -1) + diagonal * v(1, 0) + v(1, 1) - v(-1, -1) - diagonal * v(-1, 0) - v(-1, 1);
+        const float gy =
+            v(-1, 1) + diagonal * v(0, 1) + v(1, 1) - v(-1, -1) - diagonal * v(0, -1) - v(1, -1);
         const float length = std::sqrt(gx * gx + gy * gy);
         if (length < 1e-4f) return {};
         Found found;
@@ -204,11 +224,13 @@ class Edges {
         const bool level = std::abs(gy) >= std::abs(gx);  // the edge runs rather along the rows
         const bool towardsPlus = (level ? gy : gx) > 0;   // the ink lies that way
         std::array<std::optional<float>, 5> heights;
-        for (int i = -2; i <= 2; ++i) heights[static_cast<std::size_t>(i + 2)] = heightOf(x, y, i, level, towardsPlus);
+        for (int i = -2; i <= 2; ++i)
+            heights[static_cast<std::size_t>(i + 2)] = heightOf(x, y, i, level, towardsPlus);
         constexpr float stillALine = 0.018f, stillACurve = 0.4f;  // px of bend over three columns
         float straightest = stillACurve, slope = 0;
         for (const int first : {1, 0, 2}) {
-            const auto &a = heights[static_cast<std::size_t>(first)], &b = heights[static_cast<std::size_t>(first) + 1],
+            const auto &a = heights[static_cast<std::size_t>(first)],
+                       &b = heights[static_cast<std::size_t>(first) + 1],
                        &c = heights[static_cast<std::size_t>(first) + 2];
             if (!a || !b || !c) continue;
             const float bend = *a - 2 * *b + *c;
@@ -219,7 +241,8 @@ class Edges {
         }
         found.sure = straightest < stillALine;
         if (straightest < stillACurve) {
-            const float per = 1 / std::sqrt(1 + slope * slope), along = towardsPlus ? slope * per : -slope * per,
+            const float per = 1 / std::sqrt(1 + slope * slope),
+                        along = towardsPlus ? slope * per : -slope * per,
                         across = towardsPlus ? -per : per;
             nx = level ? along : across;
             ny = level ? across : along;
@@ -228,13 +251,14 @@ class Edges {
         return found;
     }
 
-    // Where the edge crosses column i, as a coordinate across about the pixel's centre; nothing when the column does not go from
-    // full to empty within three pixels to either side.
+    // Where the edge crosses column i, as a coordinate across about the pixel's centre; nothing
+    // when the column does not go from full to empty within three pixels to either side.
     std::optional<float> heightOf(int x, int y, int i, bool level, bool towardsPlus) const {
         float sum = 0, before = 0;
         for (int j = -3; j <= 3; ++j) {
             const int across = towardsPlus ? j : -j;
-            const float a = std::min(1.0f, level ? alpha_.at(x + i, y + across) : alpha_.at(x + across, y + i));
+            const float a =
+                std::min(1.0f, level ? alpha_.at(x + i, y + across) : alpha_.at(x + across, y + i));
             if ((j == -3 && a > 0.01f) || (j == 3 && a < 0.99f) || a < before - 0.02f) return {};
             before = a;
             sum += a;
@@ -242,8 +266,8 @@ class Edges {
         return towardsPlus ? 3.5f - sum : sum - 3.5f;
     }
 
-    // A pixel whose line is not sure may hold a corner, or lie beside one: two sure lines near by that meet close to it and together
-    // cover what it covers.
+    // A pixel whose line is not sure may hold a corner, or lie beside one: two sure lines near by
+    // that meet close to it and together cover what it covers.
     Piece pieceOf(const Found& found) const {
         if (!found.sure)
             if (auto corner = cornerIn(found)) return *corner;
@@ -277,21 +301,28 @@ class Edges {
                 const Line &one = lines[i], &other = lines[j];
                 const float cross = one.nx * other.ny - one.ny * other.nx;
                 if (std::abs(cross) < 0.15f) continue;
-                const float qx = (one.t * other.ny - other.t * one.ny) / cross, qy = (one.nx * other.t - other.nx * one.t) / cross;
+                const float qx = (one.t * other.ny - other.t * one.ny) / cross,
+                            qy = (one.nx * other.t - other.nx * one.t) / cross;
                 if (std::max(std::abs(qx), std::abs(qy)) > 2.5f) continue;
                 for (const bool convex : {true, false}) {
-                    const Line turnedOne{-one.nx, -one.ny, -one.t}, turnedOther{-other.nx, -other.ny, -other.t};
-                    const float covered = convex ? coverageOfBoth(one, other) : 1 - coverageOfBoth(turnedOne, turnedOther);
+                    const Line turnedOne{-one.nx, -one.ny, -one.t},
+                        turnedOther{-other.nx, -other.ny, -other.t};
+                    const float covered = convex ? coverageOfBoth(one, other)
+                                                 : 1 - coverageOfBoth(turnedOne, turnedOther);
                     if (std::abs(covered - want) >= least) continue;
                     Piece piece;
-                    if (const auto part = cut(one, &other, convex)) piece.parts[static_cast<std::size_t>(piece.count++)] = *part;
-                    if (const auto part = cut(other, &one, convex)) piece.parts[static_cast<std::size_t>(piece.count++)] = *part;
+                    if (const auto part = cut(one, &other, convex))
+                        piece.parts[static_cast<std::size_t>(piece.count++)] = *part;
+                    if (const auto part = cut(other, &one, convex))
+                        piece.parts[static_cast<std::size_t>(piece.count++)] = *part;
                     if (piece.count == 0) continue;
                     least = std::abs(covered - want);
                     float square = 1e18f;
                     for (int k = 0; k < piece.count; ++k)
-                        square = std::min(square, squareTo(piece.parts[static_cast<std::size_t>(k)], 0, 0));
-                    const bool inOne = one.t >= 0, inOther = other.t >= 0, inside = convex ? inOne && inOther : inOne || inOther;
+                        square = std::min(square,
+                                          squareTo(piece.parts[static_cast<std::size_t>(k)], 0, 0));
+                    const bool inOne = one.t >= 0, inOther = other.t >= 0,
+                               inside = convex ? inOne && inOther : inOne || inOther;
                     piece.own = inside ? -std::sqrt(square) : std::sqrt(square);
                     best = piece;
                 }
@@ -305,13 +336,15 @@ class Edges {
     std::vector<Piece> pieces_;
 };
 
-// The row of the nearest edge pixel in each column, as far as it lies within `reach`; `far` where there is none.
+// The row of the nearest edge pixel in each column, as far as it lies within `reach`; `far` where
+// there is none.
 constexpr std::int16_t far = std::numeric_limits<std::int16_t>::max();
 
-std::unique_ptr<std::int16_t[]> nearestInColumns(const Edges& edges, PixelSize size, int reach, int threads) {
+std::unique_ptr<std::int16_t[]> nearestInColumns(const Edges& edges, PixelSize size, int reach,
+                                                 int threads) {
     const auto width = static_cast<std::size_t>(size.width);
-    auto away =
-        std::make_unique_for_overwrite<std::int16_t[]>(width * static_cast<std::size_t>(size.height));  // rows to go: negative upwards
+    auto away = std::make_unique_for_overwrite<std::int16_t[]>(
+        width * static_cast<std::size_t>(size.height));  // rows to go: negative upwards
     overRows(size.width, 256, threads, [&](int left, int right) {
         const auto count = static_cast<std::size_t>(right - left);
         std::vector<int> last(count, -1'000'000);
@@ -330,29 +363,34 @@ std::unique_ptr<std::int16_t[]> nearestInColumns(const Edges& edges, PixelSize s
             for (std::size_t x = 0; x < count; ++x) {
                 if (holds[x] >= 0) last[x] = y;
                 const int down = last[x] - y;
-                if (down <= reach && (out[x] == far || down < -out[x])) out[x] = static_cast<std::int16_t>(down);
+                if (down <= reach && (out[x] == far || down < -out[x]))
+                    out[x] = static_cast<std::int16_t>(down);
             }
         }
     });
     return away;
 }
 
-// The lower envelope of the columns' parabolas along one row (Felzenszwalb and Huttenlocher 2012): which column holds the
-// nearest edge pixel of each x; -1 when none is near.
+// The lower envelope of the columns' parabolas along one row (Felzenszwalb and Huttenlocher 2012):
+// which column holds the nearest edge pixel of each x; -1 when none is near.
 class Envelope {
   public:
-    explicit Envelope(int width) : column_(static_cast<std::size_t>(width)), from_(static_cast<std::size_t>(width) + 1) {}
+    explicit Envelope(int width)
+        : column_(static_cast<std::size_t>(width)), from_(static_cast<std::size_t>(width) + 1) {}
 
     void nearest(const std::int16_t* away, int width, std::vector<int>& out) {
         int count = 0;
-        const auto square = [&](int x) { return static_cast<double>(away[x]) * away[x] + static_cast<double>(x) * x; };
+        const auto square = [&](int x) {
+            return static_cast<double>(away[x]) * away[x] + static_cast<double>(x) * x;
+        };
         for (int x = 0; x < width; ++x) {
             if (away[x] == far) continue;
             double meet = -1e18;
             while (count > 0) {
                 const int other = column_[static_cast<std::size_t>(count) - 1];
                 // Next to each other, as they mostly are, without a division.
-                meet = x - other == 1 ? 0.5 * (square(x) - square(other)) : (square(x) - square(other)) / (2.0 * (x - other));
+                meet = x - other == 1 ? 0.5 * (square(x) - square(other))
+                                      : (square(x) - square(other)) / (2.0 * (x - other));
                 if (meet > from_[static_cast<std::size_t>(count) - 1]) break;
                 --count;
                 meet = -1e18;
@@ -380,19 +418,22 @@ struct EdgeDistance::Pieces {
     Edges edges;
 };
 
-EdgeDistance::EdgeDistance(const Plane& alpha, float band, std::span<const float> exactAt, int threads)
+EdgeDistance::EdgeDistance(const Plane& alpha, float band, std::span<const float> exactAt,
+                           int threads)
     : plane_(Plane::unset(alpha.size())), threads_(threads) {
     if (alpha.empty()) return;
     pieces_ = std::make_unique<Pieces>(Pieces{Edges(alpha, threads)});
     const Edges& edges = pieces_->edges;
     Plane& out = plane_;
     const int reach = std::min(30'000, static_cast<int>(std::ceil(band)) + 1);
-    const auto away = edges.none() ? nullptr : nearestInColumns(edges, alpha.size(), reach, threads);
+    const auto away =
+        edges.none() ? nullptr : nearestInColumns(edges, alpha.size(), reach, threads);
     overRows(alpha.height(), 16, threads, [&](int firstRow, int lastRow) {
         Envelope envelope(alpha.width());
         std::vector<int> nearest(static_cast<std::size_t>(alpha.width()), -1);
         for (int y = firstRow; y < lastRow; ++y) {
-            const std::int16_t* row = away ? away.get() + static_cast<std::ptrdiff_t>(y) * alpha.width() : nullptr;
+            const std::int16_t* row =
+                away ? away.get() + static_cast<std::ptrdiff_t>(y) * alpha.width() : nullptr;
             if (row) envelope.nearest(row, alpha.width(), nearest);
             const float* a = alpha.row(y);
             float* d = out.row(y);
@@ -409,9 +450,12 @@ EdgeDistance::EdgeDistance(const Plane& alpha, float band, std::span<const float
                     d[x] = std::clamp(edges.in(x, y)->own, -band, band);
                     continue;
                 }
-                // The nearest centre tells the distance to three quarters of a px; where it matters it is looked up.
+                // The nearest centre tells the distance to three quarters of a px; where it matters
+                // it is looked up.
                 const float rough = inside ? -centres : centres;
-                const bool exact = std::any_of(exactAt.begin(), exactAt.end(), [&](float level) { return std::abs(rough - level) < 2.5f; });
+                const bool exact = std::any_of(exactAt.begin(), exactAt.end(), [&](float level) {
+                    return std::abs(rough - level) < 2.5f;
+                });
                 const float apart = std::min(band, exact ? edges.distance(x, y, ex, ey) : centres);
                 d[x] = inside ? -apart : apart;
             }
@@ -421,7 +465,8 @@ EdgeDistance::EdgeDistance(const Plane& alpha, float band, std::span<const float
 
 EdgeDistance::~EdgeDistance() = default;
 
-// A pixel close to a corner: points of it whose distance is looked up, each to all the edge that is near enough.
+// A pixel close to a corner: points of it whose distance is looked up, each to all the edge that is
+// near enough.
 float EdgeDistance::countedNear(int x, int y, float by) const {
     constexpr int points = 6;
     const int reach = static_cast<int>(std::ceil(std::abs(by))) + 2;
@@ -429,19 +474,22 @@ float EdgeDistance::countedNear(int x, int y, float by) const {
     int covered = 0;
     for (int j = 0; j < points; ++j)
         for (int i = 0; i < points; ++i) {
-            const float px = (static_cast<float>(i) + 0.5f) / points - 0.5f, py = (static_cast<float>(j) + 0.5f) / points - 0.5f;
+            const float px = (static_cast<float>(i) + 0.5f) / points - 0.5f,
+                        py = (static_cast<float>(j) + 0.5f) / points - 0.5f;
             float least = 1e18f;
             for (int dy = -reach; dy <= reach; ++dy)
                 for (int dx = -reach; dx <= reach; ++dx)
                     if (const Piece* piece = pieces_->edges.in(x + dx, y + dy))
                         for (int k = 0; k < piece->count; ++k)
-                            least = std::min(least, squareTo(piece->parts[static_cast<std::size_t>(k)], px - static_cast<float>(dx),
-                                                             py - static_cast<float>(dy)));
+                            least =
+                                std::min(least, squareTo(piece->parts[static_cast<std::size_t>(k)],
+                                                         px - static_cast<float>(dx),
+                                                         py - static_cast<float>(dy)));
             const int sx = std::clamp(px < 0 ? x - 1 : x + 1, 0, plane_.width() - 1),
                       sy = std::clamp(py < 0 ? y - 1 : y + 1, 0, plane_.height() - 1);
             const float ax = std::abs(px), ay = std::abs(py);
-            const float signedly =
-                (here[x] * (1 - ax) + here[sx] * ax) * (1 - ay) + (plane_.row(sy)[x] * (1 - ax) + plane_.row(sy)[sx] * ax) * ay;
+            const float signedly = (here[x] * (1 - ax) + here[sx] * ax) * (1 - ay) +
+                                   (plane_.row(sy)[x] * (1 - ax) + plane_.row(sy)[sx] * ax) * ay;
             covered += (signedly < 0 ? -std::sqrt(least) : std::sqrt(least)) <= by;
         }
     return static_cast<float>(covered) / (points * points);
@@ -452,7 +500,8 @@ Plane EdgeDistance::grown(float by) const {
     const int width = plane_.width(), height = plane_.height();
     overRows(height, 32, threads_, [&](int firstRow, int lastRow) {
         for (int y = firstRow; y < lastRow; ++y) {
-            const float *above = plane_.row(std::max(0, y - 1)), *here = plane_.row(y), *below = plane_.row(std::min(height - 1, y + 1));
+            const float *above = plane_.row(std::max(0, y - 1)), *here = plane_.row(y),
+                        *below = plane_.row(std::min(height - 1, y + 1));
             float* to = out.row(y);
             for (int x = 0; x < width; ++x) {
                 const float t = by - here[x];
@@ -460,14 +509,17 @@ Plane EdgeDistance::grown(float by) const {
                     to[x] = t > 0 ? 1.0f : 0.0f;
                     continue;
                 }
-                const float nx = here[std::min(width - 1, x + 1)] - here[std::max(0, x - 1)], ny = below[x] - above[x];
+                const float nx = here[std::min(width - 1, x + 1)] - here[std::max(0, x - 1)],
+                            ny = below[x] - above[x];
                 const float length = std::sqrt(nx * nx + ny * ny);
-                // Along a straight edge the distance grows by 1 px a px; round a corner by less. A wide curve is straight enough.
+                // Along a straight edge the distance grows by 1 px a px; round a corner by less. A
+                // wide curve is straight enough.
                 constexpr float straight = 1.97f, wide = 2.5f;
                 if (length < straight && by > 0 && by < wide && pieces_)
                     to[x] = countedNear(x, y, by);
                 else
-                    to[x] = length < 1e-4f ? (t > 0 ? 1.0f : 0.0f) : coverageOf(t, nx / length, ny / length);
+                    to[x] = length < 1e-4f ? (t > 0 ? 1.0f : 0.0f)
+                                           : coverageOf(t, nx / length, ny / length);
             }
         }
     });

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Frontal faces in a picture, found by OpenCV's cascades in a module that is loaded at the first call.
+// Frontal faces in a picture, found by OpenCV's cascades in a module that is loaded at the first
+// call.
 #pragma once
 
 #include <vector>
@@ -10,11 +11,12 @@
 namespace zl {
 
 struct Face {
-    RealRect head;         // px of the picture, from the hair to the chin; may reach past its borders
+    RealRect head;  // px of the picture, from the hair to the chin; may reach past its borders
     double certainty = 0;  // the detector's; more is surer
 };
 
-// The surest first. None where there are none, or where the module or its data is missing. Any thread; one works at a time.
+// The surest first. None where there are none, or where the module or its data is missing. Any
+// thread; one works at a time.
 std::vector<Face> facesIn(const Straight8& picture);
 
 }  // namespace zl

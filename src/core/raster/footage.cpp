@@ -19,12 +19,15 @@ std::uint32_t hashed(std::uint32_t x, std::uint32_t y, std::uint32_t seed) {
 // Smooth noise 0..1 over cells of `cell` px.
 double smooth(int x, int y, int cell, std::uint32_t seed) {
     const auto corner = [&](int i, int j) {
-        return hashed(static_cast<std::uint32_t>(i), static_cast<std::uint32_t>(j), seed) % 1024 / 1023.0;
+        return hashed(static_cast<std::uint32_t>(i), static_cast<std::uint32_t>(j), seed) % 1024 /
+               1023.0;
     };
     const int i = x / cell, j = y / cell;
-    const double fx = static_cast<double>(x % cell) / cell, fy = static_cast<double>(y % cell) / cell;
+    const double fx = static_cast<double>(x % cell) / cell,
+                 fy = static_cast<double>(y % cell) / cell;
     const double u = fx * fx * (3 - 2 * fx), v = fy * fy * (3 - 2 * fy);
-    return (corner(i, j) * (1 - u) + corner(i + 1, j) * u) * (1 - v) + (corner(i, j + 1) * (1 - u) + corner(i + 1, j + 1) * u) * v;
+    return (corner(i, j) * (1 - u) + corner(i + 1, j) * u) * (1 - v) +
+           (corner(i, j + 1) * (1 - u) + corner(i + 1, j + 1) * u) * v;
 }
 
 int code(double v) {
@@ -38,8 +41,10 @@ std::uint32_t patch(int x, int y) {
     double least = 1e18;
     for (int j = y / cell - 1; j <= y / cell + 1; ++j)
         for (int i = x / cell - 1; i <= x / cell + 1; ++i) {
-            const std::uint32_t n = hashed(static_cast<std::uint32_t>(i + 7), static_cast<std::uint32_t>(j + 7), 3);
-            const double dx = i * cell + n % cell - x, dy = j * cell + n / 64 % cell - y, away = dx * dx + dy * dy;
+            const std::uint32_t n =
+                hashed(static_cast<std::uint32_t>(i + 7), static_cast<std::uint32_t>(j + 7), 3);
+            const double dx = i * cell + n % cell - x, dy = j * cell + n / 64 % cell - y,
+                         away = dx * dx + dy * dy;
             if (away < least) {
                 least = away;
                 best = n;

@@ -22,7 +22,8 @@ std::optional<PixelRect> boxOf(PixelSize size, const Alpha& alpha, int least) {
                 last = x;
             }
         if (last < 0) continue;
-        box = {std::min(box.left, first), std::min(box.top, y), std::max(box.right, last + 1), y + 1};
+        box = {std::min(box.left, first), std::min(box.top, y), std::max(box.right, last + 1),
+               y + 1};
     }
     return box.empty() ? std::nullopt : std::optional(box);
 }
@@ -36,7 +37,8 @@ inline std::optional<PixelRect> inkBoxOf(const Straight8& raster, int leastAlpha
 // The same of a layer's ink, in frame px.
 inline std::optional<PixelRect> inkBoxOf(const Ink& ink, int leastAlpha) {
     const auto alpha = [&](int x, int y) {
-        return ink.eight ? alphaOf(ink.eight->row(y + ink.fromY)[x + ink.fromX]) : ink.sixteen->row(3, y)[x] / 257;
+        return ink.eight ? alphaOf(ink.eight->row(y + ink.fromY)[x + ink.fromX])
+                         : ink.sixteen->row(3, y)[x] / 257;
     };
     const auto box = ink_box_detail::boxOf(ink.box.size(), alpha, leastAlpha);
     return box ? std::optional(box->moved(ink.box.left, ink.box.top)) : std::nullopt;

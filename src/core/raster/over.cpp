@@ -12,7 +12,8 @@ namespace {
 
 constexpr int tileWidth = 512;  // four float planes of it stay in the first-level cache
 
-// What has been blended so far: colour premultiplied, 0..255; alpha 0..1, unused while everything is solid.
+// What has been blended so far: colour premultiplied, 0..255; alpha 0..1, unused while everything
+// is solid.
 struct alignas(64) Tile {
     float red[tileWidth], green[tileWidth], blue[tileWidth], alpha[tileWidth];
 };
@@ -109,11 +110,14 @@ ZL_INLINE float mixed(float b, float s) {
 template <BlendMode mode, class Source>
 ZL_INLINE void blendInto(Tile& t, int at, const Source& s, int count, float opacity, bool solid) {
     for (int i = 0; i < count; ++i) {
-        const float below = solid ? 1.0f : t.alpha[at + i], back = 1.0f / (255.0f * std::max(below, 1e-6f));
+        const float below = solid ? 1.0f : t.alpha[at + i],
+                    back = 1.0f / (255.0f * std::max(below, 1e-6f));
         const float a = alphaAt(s, i) * opacity;
         const auto channel = [&](float* plane, float code) {
-            const float source = code * (1.0f / 255.0f), backdrop = std::min(1.0f, plane[at + i] * back);
-            const float colour = (source + below * (mixed<mode>(backdrop, source) - source)) * 255.0f;
+            const float source = code * (1.0f / 255.0f),
+                        backdrop = std::min(1.0f, plane[at + i] * back);
+            const float colour =
+                (source + below * (mixed<mode>(backdrop, source) - source)) * 255.0f;
             plane[at + i] += (colour - plane[at + i]) * a;
         };
         channel(t.red, redAt(s, i));
@@ -127,7 +131,8 @@ template <class Source>
 ZL_INLINE void layOver(Tile& t, int at, const Source& s, int count, const Ink& ink, bool solid) {
     switch (ink.blend) {
         case BlendMode::normal:
-            return solid ? overSolid(t, at, s, count, ink.opacity) : overSeeThrough(t, at, s, count, ink.opacity);
+            return solid ? overSolid(t, at, s, count, ink.opacity)
+                         : overSeeThrough(t, at, s, count, ink.opacity);
         case BlendMode::multiply:
             return blendInto<BlendMode::multiply>(t, at, s, count, ink.opacity, solid);
         case BlendMode::screen:
@@ -144,7 +149,9 @@ ZL_INLINE std::uint32_t rounded(float v) {
 }
 
 ZL_INLINE void storeSolid(const Tile& t, std::uint32_t* __restrict out, int count) {
-    for (int i = 0; i < count; ++i) out[i] = rounded(t.red[i]) | rounded(t.green[i]) << 8 | rounded(t.blue[i]) << 16 | 0xFF000000u;
+    for (int i = 0; i < count; ++i)
+        out[i] =
+            rounded(t.red[i]) | rounded(t.green[i]) << 8 | rounded(t.blue[i]) << 16 | 0xFF000000u;
 }
 
 ZL_INLINE void storeSeeThrough(const Tile& t, std::uint32_t* __restrict out, int count) {
@@ -152,7 +159,8 @@ ZL_INLINE void storeSeeThrough(const Tile& t, std::uint32_t* __restrict out, int
         const float a = t.alpha[i];
         const std::uint32_t whole = rounded(a * 255.0f);
         const float back = 1.0f / std::max(a, 1e-6f);
-        const float r = std::min(255.0f, t.red[i] * back), g = std::min(255.0f, t.green[i] * back), b = std::min(255.0f, t.blue[i] * back);
+        const float r = std::min(255.0f, t.red[i] * back), g = std::min(255.0f, t.green[i] * back),
+                    b = std::min(255.0f, t.blue[i] * back);
         const std::uint32_t p = rounded(r) | rounded(g) << 8 | rounded(b) << 16 | whole << 24;
         out[i] = whole == 0 ? 0u : p;
     }
@@ -163,7 +171,9 @@ ZL_INLINE void copyOut(const Row8& s, std::uint32_t* __restrict out, int count) 
     std::copy_n(s.pixels, count, out);
 }
 ZL_INLINE void copyOut(const Row16& s, std::uint32_t* __restrict out, int count) {
-    for (int i = 0; i < count; ++i) out[i] = rounded(redAt(s, i)) | rounded(greenAt(s, i)) << 8 | rounded(blueAt(s, i)) << 16 | 0xFF000000u;
+    for (int i = 0; i < count; ++i)
+        out[i] = rounded(redAt(s, i)) | rounded(greenAt(s, i)) << 8 | rounded(blueAt(s, i)) << 16 |
+                 0xFF000000u;
 }
 
 Row8 row8(const Ink& ink, int x, int y) {
@@ -176,8 +186,8 @@ Row16 row16(const Ink& ink, int x, int y) {
 }
 
 bool coversSolid(const Ink& ink, int left, int right, int y) {
-    return ink.opaque && ink.opacity >= 1 && ink.blend == BlendMode::normal && ink.box.top <= y && y < ink.box.bottom &&
-           ink.box.left <= left && ink.box.right >= right;
+    return ink.opaque && ink.opacity >= 1 && ink.blend == BlendMode::normal && ink.box.top <= y &&
+           y < ink.box.bottom && ink.box.left <= left && ink.box.right >= right;
 }
 
 bool touches(const Ink& ink, int left, int right, int y) {
@@ -185,15 +195,18 @@ bool touches(const Ink& ink, int left, int right, int y) {
 }
 
 // One tile of one row through all layers. What lies below the topmost solid layer is not looked at.
-ZL_INLINE void blendTile(std::span<const Ink> inks, int left, int right, int y, std::uint32_t* out) {
+ZL_INLINE void blendTile(std::span<const Ink> inks, int left, int right, int y,
+                         std::uint32_t* out) {
     std::size_t first = inks.size();
     while (first > 0 && !coversSolid(inks[first - 1], left, right, y)) --first;
     const bool solid = first > 0;
     const int width = right - left;
-    while (solid && inks.size() > first && !touches(inks.back(), left, right, y)) inks = inks.first(inks.size() - 1);
+    while (solid && inks.size() > first && !touches(inks.back(), left, right, y))
+        inks = inks.first(inks.size() - 1);
     if (solid && first == inks.size()) {
         const Ink& ground = inks[first - 1];
-        return ground.eight ? copyOut(row8(ground, left, y), out, width) : copyOut(row16(ground, left, y), out, width);
+        return ground.eight ? copyOut(row8(ground, left, y), out, width)
+                            : copyOut(row16(ground, left, y), out, width);
     }
     Tile tile;
     if (solid) {
@@ -203,7 +216,8 @@ ZL_INLINE void blendTile(std::span<const Ink> inks, int left, int right, int y, 
         else
             copySolid(tile, 0, row16(ground, left, y), width);
     } else {
-        for (float* plane : {tile.red, tile.green, tile.blue, tile.alpha}) std::fill_n(plane, width, 0.0f);
+        for (float* plane : {tile.red, tile.green, tile.blue, tile.alpha})
+            std::fill_n(plane, width, 0.0f);
     }
     for (std::size_t i = first; i < inks.size(); ++i) {
         const Ink& ink = inks[i];
@@ -220,15 +234,18 @@ ZL_INLINE void blendTile(std::span<const Ink> inks, int left, int right, int y, 
 }
 
 ZL_INLINE void blendRow(std::span<const Ink> inks, int left, int right, int y, Straight8& frame) {
-    for (int x = left; x < right; x += tileWidth) blendTile(inks, x, std::min(right, x + tileWidth), y, frame.row(y) + x);
+    for (int x = left; x < right; x += tileWidth)
+        blendTile(inks, x, std::min(right, x + tileWidth), y, frame.row(y) + x);
 }
 
-// The same lines compiled for two instruction sets; the outcome is the same, since nothing is contracted.
+// The same lines compiled for two instruction sets; the outcome is the same, since nothing is
+// contracted.
 void blendRowPlain(std::span<const Ink> inks, int left, int right, int y, Straight8& frame) {
     blendRow(inks, left, right, y, frame);
 }
 #if defined(__x86_64__)
-__attribute__((target("avx2"))) void blendRowAvx2(std::span<const Ink> inks, int left, int right, int y, Straight8& frame) {
+__attribute__((target("avx2"))) void blendRowAvx2(std::span<const Ink> inks, int left, int right,
+                                                  int y, Straight8& frame) {
     blendRow(inks, left, right, y, frame);
 }
 const bool hasAvx2 = __builtin_cpu_supports("avx2");
@@ -244,10 +261,12 @@ void blendOver(std::span<const Ink> inks, PixelRect damage, Straight8& frame, in
     if (hasAvx2) row = blendRowAvx2;
 #endif
     constexpr int rowsAtOnce = 32;
-    constexpr long long worthSharing = 200'000;  // px; below it a second thread costs more than it brings
+    constexpr long long worthSharing =
+        200'000;  // px; below it a second thread costs more than it brings
     if (damage.size().count() < worthSharing) threads = 1;
     overRows(damage.height(), rowsAtOnce, threads, [&](int firstRow, int lastRow) {
-        for (int y = firstRow; y < lastRow; ++y) row(inks, damage.left, damage.right, damage.top + y, frame);
+        for (int y = firstRow; y < lastRow; ++y)
+            row(inks, damage.left, damage.right, damage.top + y, frame);
     });
 }
 

@@ -1,12 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The rasters of the core. Pixel kind and alpha state are part of the type; nothing converts silently.
+// The rasters of the core. Pixel kind and alpha state are part of the type; nothing converts
+// silently.
 //
-//   Straight8   8 bit a channel, straight alpha, sRGB-encoded, interleaved: what files hold. Move-only; clone() copies.
-//   Ink16       16 bit a channel, straight alpha, sRGB-encoded, four planes: ink that was computed (resampled, lettered)
+//   Straight8   8 bit a channel, straight alpha, sRGB-encoded, interleaved: what files hold.
+//   Move-only; clone() copies. Ink16       16 bit a channel, straight alpha, sRGB-encoded, four
+//   planes: ink that was computed (resampled, lettered)
 //               and must not lose its colour at low alpha.
 //
-// A pixel of Straight8 is one 32-bit word whose bytes in memory are R, G, B, A (little-endian machines only).
-// Sizes are in pixels; an empty raster has width or height 0.
+// A pixel of Straight8 is one 32-bit word whose bytes in memory are R, G, B, A (little-endian
+// machines only). Sizes are in pixels; an empty raster has width or height 0.
 #pragma once
 
 #include <algorithm>
@@ -28,7 +30,8 @@ class Straight8 {
     // Pixels start undefined; see cleared().
     explicit Straight8(PixelSize size)
         : size_(size.empty() ? PixelSize{} : size),
-          pixels_(std::make_unique_for_overwrite<std::uint32_t[]>(static_cast<std::size_t>(size_.count()))) {}
+          pixels_(std::make_unique_for_overwrite<std::uint32_t[]>(
+              static_cast<std::size_t>(size_.count()))) {}
 
     static Straight8 cleared(PixelSize size, std::uint32_t value = 0) {
         Straight8 made(size);
@@ -45,10 +48,18 @@ class Straight8 {
     int width() const { return size_.width; }
     int height() const { return size_.height; }
     bool empty() const { return size_.empty(); }
-    std::uint32_t* row(int y) { return pixels_.get() + static_cast<std::ptrdiff_t>(y) * size_.width; }
-    const std::uint32_t* row(int y) const { return pixels_.get() + static_cast<std::ptrdiff_t>(y) * size_.width; }
-    std::span<const std::uint32_t> pixels() const { return {pixels_.get(), static_cast<std::size_t>(size_.count())}; }
-    const std::uint8_t* bytes() const { return reinterpret_cast<const std::uint8_t*>(pixels_.get()); }
+    std::uint32_t* row(int y) {
+        return pixels_.get() + static_cast<std::ptrdiff_t>(y) * size_.width;
+    }
+    const std::uint32_t* row(int y) const {
+        return pixels_.get() + static_cast<std::ptrdiff_t>(y) * size_.width;
+    }
+    std::span<const std::uint32_t> pixels() const {
+        return {pixels_.get(), static_cast<std::size_t>(size_.count())};
+    }
+    const std::uint8_t* bytes() const {
+        return reinterpret_cast<const std::uint8_t*>(pixels_.get());
+    }
 
   private:
     PixelSize size_;
@@ -68,8 +79,8 @@ inline int alphaOf(std::uint32_t p) {
     return static_cast<int>(p >> 24);
 }
 inline std::uint32_t packed(int r, int g, int b, int a) {
-    return static_cast<std::uint32_t>(r) | static_cast<std::uint32_t>(g) << 8 | static_cast<std::uint32_t>(b) << 16 |
-           static_cast<std::uint32_t>(a) << 24;
+    return static_cast<std::uint32_t>(r) | static_cast<std::uint32_t>(g) << 8 |
+           static_cast<std::uint32_t>(b) << 16 | static_cast<std::uint32_t>(a) << 24;
 }
 
 class Ink16 {
@@ -77,7 +88,8 @@ class Ink16 {
     Ink16() = default;
     explicit Ink16(PixelSize size)
         : size_(size.empty() ? PixelSize{} : size),
-          values_(std::make_unique_for_overwrite<std::uint16_t[]>(static_cast<std::size_t>(size_.count()) * 4)) {}
+          values_(std::make_unique_for_overwrite<std::uint16_t[]>(
+              static_cast<std::size_t>(size_.count()) * 4)) {}
 
     PixelSize size() const { return size_; }
     bool empty() const { return size_.empty(); }
@@ -88,7 +100,8 @@ class Ink16 {
 
   private:
     std::ptrdiff_t offset(int plane, int y) const {
-        return static_cast<std::ptrdiff_t>(size_.count()) * plane + static_cast<std::ptrdiff_t>(y) * size_.width;
+        return static_cast<std::ptrdiff_t>(size_.count()) * plane +
+               static_cast<std::ptrdiff_t>(y) * size_.width;
     }
     PixelSize size_;
     std::unique_ptr<std::uint16_t[]> values_;
@@ -96,11 +109,13 @@ class Ink16 {
 
 // Whether every pixel has alpha 255. An empty raster has.
 inline bool isOpaque(const Straight8& raster) {
-    constexpr std::size_t atOnce = 1024;  // a branch a block, so that the compiler can look at many pixels at once
+    constexpr std::size_t atOnce =
+        1024;  // a branch a block, so that the compiler can look at many pixels at once
     const std::span<const std::uint32_t> all = raster.pixels();
     for (std::size_t from = 0; from < all.size(); from += atOnce) {
         std::uint32_t common = 0xFF000000u;
-        for (const std::uint32_t p : all.subspan(from, std::min(atOnce, all.size() - from))) common &= p;
+        for (const std::uint32_t p : all.subspan(from, std::min(atOnce, all.size() - from)))
+            common &= p;
         if (common != 0xFF000000u) return false;
     }
     return true;

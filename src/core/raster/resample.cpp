@@ -30,31 +30,39 @@ struct Axis {
     int low = 0, high = 0;  // source pixels used at all: [low, high)
 };
 
-Axis axisOf(double boxStart, double boxLength, double placeStart, double placeLength, int from, int to, int sourceLength) {
+Axis axisOf(double boxStart, double boxLength, double placeStart, double placeLength, int from,
+            int to, int sourceLength) {
     Axis axis;
-    const double scale = boxLength / placeLength, widen = std::max(1.0, scale), support = lobes * widen;
+    const double scale = boxLength / placeLength, widen = std::max(1.0, scale),
+                 support = lobes * widen;
     axis.most = static_cast<int>(std::ceil(support)) * 2 + 1;
     axis.weights.resize(static_cast<std::size_t>(to - from) * static_cast<std::size_t>(axis.most));
     axis.low = sourceLength;
     std::vector<double> row(static_cast<std::size_t>(axis.most));
     for (int i = from; i < to; ++i) {
         const double centre = boxStart + (i + 0.5 - placeStart) * scale;
-        const int first = std::clamp(static_cast<int>(std::ceil(centre - support - 0.5)), 0, sourceLength - 1);
-        const int last = std::clamp(static_cast<int>(std::floor(centre + support - 0.5)), first, sourceLength - 1);
+        const int first =
+            std::clamp(static_cast<int>(std::ceil(centre - support - 0.5)), 0, sourceLength - 1);
+        const int last = std::clamp(static_cast<int>(std::floor(centre + support - 0.5)), first,
+                                    sourceLength - 1);
         const int count = std::min(last - first + 1, axis.most);
         double sum = 0;
-        for (int k = 0; k < count; ++k) sum += row[static_cast<std::size_t>(k)] = lanczos((first + k + 0.5 - centre) / widen);
+        for (int k = 0; k < count; ++k)
+            sum += row[static_cast<std::size_t>(k)] = lanczos((first + k + 0.5 - centre) / widen);
         // Far outside the source no weight is left: the nearest pixel stands for all.
         const bool lost = std::abs(sum) < 1e-6;
         for (int k = 0; k < count; ++k)
-            axis.weights[static_cast<std::size_t>(i - from) * static_cast<std::size_t>(axis.most) + static_cast<std::size_t>(k)] =
-                static_cast<float>(lost ? (k == 0 ? 1.0 : 0.0) : row[static_cast<std::size_t>(k)] / sum);
+            axis.weights[static_cast<std::size_t>(i - from) * static_cast<std::size_t>(axis.most) +
+                         static_cast<std::size_t>(k)] =
+                static_cast<float>(lost ? (k == 0 ? 1.0 : 0.0)
+                                        : row[static_cast<std::size_t>(k)] / sum);
         axis.first.push_back(first);
         axis.count.push_back(count);
         axis.low = std::min(axis.low, first);
         axis.high = std::max(axis.high, first + count);
-        axis.coverage.push_back(
-            static_cast<float>(std::clamp(std::min(i + 1.0, placeStart + placeLength) - std::max<double>(i, placeStart), 0.0, 1.0)));
+        axis.coverage.push_back(static_cast<float>(std::clamp(
+            std::min(i + 1.0, placeStart + placeLength) - std::max<double>(i, placeStart), 0.0,
+            1.0)));
     }
     return axis;
 }
@@ -66,7 +74,8 @@ ZL_INLINE float asFloat(std::uint32_t v) {
 }
 
 // Adds `weight` of a source row, premultiplied, to four float planes of `width`.
-ZL_INLINE void addRow(const std::uint32_t* __restrict source, int width, float weight, float* __restrict planes) {
+ZL_INLINE void addRow(const std::uint32_t* __restrict source, int width, float weight,
+                      float* __restrict planes) {
     float* __restrict red = planes;
     float* __restrict green = planes + width;
     float* __restrict blue = planes + 2 * static_cast<std::ptrdiff_t>(width);
@@ -98,11 +107,13 @@ std::uint16_t as16(float v) {
 }
 
 // Along the row: weighs the columns, then leaves premultiplied float for straight 16 bit.
-void finishRow(const std::vector<float>& planes, int width, const Axis& across, float rowCoverage, Ink16& out, int y) {
+void finishRow(const std::vector<float>& planes, int width, const Axis& across, float rowCoverage,
+               Ink16& out, int y) {
     const int n = static_cast<int>(across.first.size());
     for (int x = 0; x < n; ++x) {
         const auto column = static_cast<std::size_t>(x);
-        const float* weights = across.weights.data() + column * static_cast<std::size_t>(across.most);
+        const float* weights =
+            across.weights.data() + column * static_cast<std::size_t>(across.most);
         const float* from = planes.data() + (across.first[column] - across.low);
         float red = 0, green = 0, blue = 0, alpha = 0;
         for (int k = 0; k < across.count[column]; ++k) {
@@ -129,15 +140,17 @@ bool whole(double v) {
 
 }  // namespace
 
-Ink resampled(std::shared_ptr<const Straight8> source, bool sourceOpaque, RealRect box, RealRect place, PixelRect want, int threads,
-              std::stop_token stop) {
+Ink resampled(std::shared_ptr<const Straight8> source, bool sourceOpaque, RealRect box,
+              RealRect place, PixelRect want, int threads, std::stop_token stop) {
     Ink ink;
     want = want.intersected(roundOutwards(place));
     if (source->empty() || want.empty() || !(box.area() > 0) || !(place.area() > 0)) return ink;
     ink.box = want;
-    const bool unscaled = nearly(box.width, place.width) && nearly(box.height, place.height) && whole(box.x - place.x) &&
-                          whole(box.y - place.y) && whole(place.x) && whole(place.y) && whole(place.width) && whole(place.height);
-    const bool inside = box.x > -1e-9 && box.y > -1e-9 && box.right() < source->width() + 1e-9 && box.bottom() < source->height() + 1e-9;
+    const bool unscaled = nearly(box.width, place.width) && nearly(box.height, place.height) &&
+                          whole(box.x - place.x) && whole(box.y - place.y) && whole(place.x) &&
+                          whole(place.y) && whole(place.width) && whole(place.height);
+    const bool inside = box.x > -1e-9 && box.y > -1e-9 && box.right() < source->width() + 1e-9 &&
+                        box.bottom() < source->height() + 1e-9;
     if (unscaled && inside) {
         ink.fromX = want.left + static_cast<int>(std::lround(box.x - place.x));
         ink.fromY = want.top + static_cast<int>(std::lround(box.y - place.y));
@@ -145,8 +158,10 @@ Ink resampled(std::shared_ptr<const Straight8> source, bool sourceOpaque, RealRe
         ink.opaque = sourceOpaque;
         return ink;
     }
-    const Axis across = axisOf(box.x, box.width, place.x, place.width, want.left, want.right, source->width());
-    const Axis down = axisOf(box.y, box.height, place.y, place.height, want.top, want.bottom, source->height());
+    const Axis across =
+        axisOf(box.x, box.width, place.x, place.width, want.left, want.right, source->width());
+    const Axis down =
+        axisOf(box.y, box.height, place.y, place.height, want.top, want.bottom, source->height());
     auto made = std::make_shared<Ink16>(want.size());
     const int width = across.high - across.low;
     overRows(want.height(), 16, threads, [&](int firstRow, int lastRow) {
@@ -156,11 +171,15 @@ Ink resampled(std::shared_ptr<const Straight8> source, bool sourceOpaque, RealRe
             std::fill(planes.begin(), planes.end(), 0.0f);
             for (int k = 0; k < down.count[row]; ++k)
                 addRowBest(source->row(down.first[row] + k) + across.low, width,
-                           down.weights[row * static_cast<std::size_t>(down.most) + static_cast<std::size_t>(k)], planes.data());
+                           down.weights[row * static_cast<std::size_t>(down.most) +
+                                        static_cast<std::size_t>(k)],
+                           planes.data());
             finishRow(planes, width, across, down.coverage[row], *made, y);
         }
     });
-    const auto full = [](const std::vector<float>& c) { return std::all_of(c.begin(), c.end(), [](float v) { return v >= 1.0f; }); };
+    const auto full = [](const std::vector<float>& c) {
+        return std::all_of(c.begin(), c.end(), [](float v) { return v >= 1.0f; });
+    };
     ink.opaque = sourceOpaque && full(across.coverage) && full(down.coverage);
     ink.sixteen = std::move(made);
     return ink;

@@ -12,11 +12,12 @@
 namespace zl {
 namespace {
 
-// The frame pixels [first, first + n) that one screen pixel shows, with their shares; `part` is how much of the screen
-// pixel lies in the frame.
+// The frame pixels [first, first + n) that one screen pixel shows, with their shares; `part` is how
+// much of the screen pixel lies in the frame.
 struct Span {
     int first = 0, count = 0;
-    float head = 0, middle = 0, tail = 0;  // weights of the first, the inner and the last frame pixel; they sum to 1
+    float head = 0, middle = 0,
+          tail = 0;  // weights of the first, the inner and the last frame pixel; they sum to 1
     float part = 0;
     static constexpr int few = 4;
     std::array<float, few> weights{};  // of the first few; 0 beyond the last
@@ -43,7 +44,8 @@ Span spanOf(int screen, double scale, double origin, int length) {
         span.middle = static_cast<float>(1 / all);
         span.tail = static_cast<float>((b - (end - 1)) / all);
     }
-    for (int k = 0; k < std::min(span.count, Span::few); ++k) span.weights[static_cast<std::size_t>(k)] = weightAt(span, k);
+    for (int k = 0; k < std::min(span.count, Span::few); ++k)
+        span.weights[static_cast<std::size_t>(k)] = weightAt(span, k);
     return span;
 }
 
@@ -98,7 +100,8 @@ ZL_INLINE void sumRows(std::span<const Share> shares, int count, float* __restri
         }
     }
 }
-// The mean over a span of summed pixels. Few are summed without asking how many, which varies from one to the next.
+// The mean over a span of summed pixels. Few are summed without asking how many, which varies from
+// one to the next.
 ZL_INLINE Four meanOver(const Span& span, const float* from) {
     if (span.count <= Span::few)
         return (fourAt(from) * span.weights[0] + fourAt(from + 4) * span.weights[1]) +
@@ -109,7 +112,8 @@ ZL_INLINE Four meanOver(const Span& span, const float* from) {
 }
 
 Four fourOf(const Colour& c) {
-    const Four four{static_cast<float>(c.red), static_cast<float>(c.green), static_cast<float>(c.blue), 0};
+    const Four four{static_cast<float>(c.red), static_cast<float>(c.green),
+                    static_cast<float>(c.blue), 0};
     return four;
 }
 
@@ -135,7 +139,8 @@ ZL_INLINE void show(const Row& row, float* __restrict sum, std::uint32_t* __rest
     constexpr int square = 8, far = 1 << 20;  // far: no number below 0 is divided
     if (!row.shares.empty()) sumRows(row.shares, row.high - row.low, sum);
     const Four one = row.one, other = row.other, outside = row.outside;
-    const int low = row.low, count = static_cast<int>(row.columns.size()), x = row.x + far, y = (row.y + far) / square;
+    const int low = row.low, count = static_cast<int>(row.columns.size()), x = row.x + far,
+              y = (row.y + far) / square;
     const bool checks = row.checks;
     const Span* columns = row.columns.data();
     for (int i = 0; i < count; ++i) {
@@ -165,8 +170,8 @@ const auto showBest = showPlain;
 
 }  // namespace
 
-void showOnScreen(const Straight8& frame, const Mapping& m, const Backdrop& backdrop, Colour surround, PixelRect want, std::uint32_t* out,
-                  int stride, int threads) {
+void showOnScreen(const Straight8& frame, const Mapping& m, const Backdrop& backdrop,
+                  Colour surround, PixelRect want, std::uint32_t* out, int stride, int threads) {
     if (want.empty()) return;
     std::vector<Span> columns;
     columns.reserve(static_cast<std::size_t>(want.width()));
@@ -177,10 +182,19 @@ void showOnScreen(const Straight8& frame, const Mapping& m, const Backdrop& back
         low = std::min(low, columns.back().first);
         high = std::max(high, columns.back().first + columns.back().count);
     }
-    Row any{{}, columns, low, high, 0, fourOf(backdrop.one), fourOf(backdrop.other), fourOf(surround), backdrop.checks};
+    Row any{{},
+            columns,
+            low,
+            high,
+            0,
+            fourOf(backdrop.one),
+            fourOf(backdrop.other),
+            fourOf(surround),
+            backdrop.checks};
     any.x = want.left - static_cast<int>(std::floor(m.originX));
     constexpr int rowsAtOnce = 16;
-    constexpr double worthSharing = 200'000;  // px of the frame; below it a second thread costs more than it brings
+    constexpr double worthSharing =
+        200'000;  // px of the frame; below it a second thread costs more than it brings
     if (static_cast<double>(want.size().count()) / (m.scale * m.scale) < worthSharing) threads = 1;
     overRows(want.height(), rowsAtOnce, threads, [&](int first, int last) {
         std::vector<Share> shares;
@@ -188,7 +202,8 @@ void showOnScreen(const Straight8& frame, const Mapping& m, const Backdrop& back
         for (int y = first; y < last; ++y) {
             const Span rows = spanOf(want.top + y, m.scale, m.originY, frame.height());
             shares.clear();
-            for (int k = 0; k < rows.count && high > low; ++k) shares.push_back({frame.row(rows.first + k) + low, weightAt(rows, k)});
+            for (int k = 0; k < rows.count && high > low; ++k)
+                shares.push_back({frame.row(rows.first + k) + low, weightAt(rows, k)});
             Row row = any;
             row.shares = shares;
             row.part = rows.part;

@@ -22,7 +22,8 @@ std::vector<float> premultiplied(const Ink& ink) {
                 const std::uint32_t p = ink.eight->row(y + ink.fromY)[x + ink.fromX];
                 for (int c = 0; c < 4; ++c) v[c] = static_cast<float>(p >> 8 * c & 255u) / 255.0f;
             } else {
-                for (int c = 0; c < 4; ++c) v[c] = static_cast<float>(ink.sixteen->row(c, y)[x]) / 65535.0f;
+                for (int c = 0; c < 4; ++c)
+                    v[c] = static_cast<float>(ink.sixteen->row(c, y)[x]) / 65535.0f;
             }
             for (int c = 0; c < 3; ++c) to[c] = v[c] * v[3];
             to[3] = v[3];
@@ -32,7 +33,8 @@ std::vector<float> premultiplied(const Ink& ink) {
 
 constexpr int taps = 6;  // Lanczos, a = 3
 
-// Weights for a place between two pixels, in steps of 1/1024, which is far finer than a code value can tell.
+// Weights for a place between two pixels, in steps of 1/1024, which is far finer than a code value
+// can tell.
 const std::vector<std::array<float, taps>>& lanczosTable() {
     static const auto table = [] {
         std::vector<std::array<float, taps>> rows(1025);
@@ -41,9 +43,10 @@ const std::vector<std::array<float, taps>>& lanczosTable() {
             std::array<double, taps> w{};
             for (int k = 0; k < taps; ++k) {
                 const double x = k - 2 - static_cast<double>(i) / 1024, t = std::numbers::pi * x;
-                sum += w[static_cast<std::size_t>(k)] = std::abs(x) < 1e-9 ? 1
-                                                        : std::abs(x) >= 3 ? 0
-                                                                           : 3 * std::sin(t) * std::sin(t / 3) / (t * t);
+                sum += w[static_cast<std::size_t>(k)] =
+                    std::abs(x) < 1e-9 ? 1
+                    : std::abs(x) >= 3 ? 0
+                                       : 3 * std::sin(t) * std::sin(t / 3) / (t * t);
             }
             for (std::size_t k = 0; k < taps; ++k) rows[i][k] = static_cast<float>(w[k] / sum);
         }
@@ -82,7 +85,8 @@ Straight8 turnedQuarters(const Straight8& raster, int quarters, bool flipX, bool
     return out;
 }
 
-RealRect turnedQuarters(const RealRect& part, PixelSize raster, int quarters, bool flipX, bool flipY) {
+RealRect turnedQuarters(const RealRect& part, PixelSize raster, int quarters, bool flipX,
+                        bool flipY) {
     const double width = raster.width, height = raster.height;
     RealRect r = part;
     if (flipX) r.x = width - part.right();
@@ -99,7 +103,8 @@ RealRect turnedQuarters(const RealRect& part, PixelSize raster, int quarters, bo
     }
 }
 
-Ink turned(const Ink& ink, const RealRect& place, double degrees, PixelRect want, int threads, std::stop_token stop) {
+Ink turned(const Ink& ink, const RealRect& place, double degrees, PixelRect want, int threads,
+           std::stop_token stop) {
     Ink out;
     const RealPoint centre = place.centre();
     out.box = roundOutwards(boundsOf(place, {degrees, false, false}, centre)).intersected(want);
@@ -113,19 +118,26 @@ Ink turned(const Ink& ink, const RealRect& place, double degrees, PixelRect want
     overRows(out.box.height(), 8, threads, [&](int firstRow, int lastRow) {
         for (int y = firstRow; y < lastRow && !stop.stop_requested(); ++y)
             for (int x = 0; x < out.box.width(); ++x) {
-                const double px = x + out.box.left + 0.5 - centre.x, py = y + out.box.top + 0.5 - centre.y;
+                const double px = x + out.box.left + 0.5 - centre.x,
+                             py = y + out.box.top + 0.5 - centre.y;
                 // Back into the place, from its centre.
                 const double u = c * px + s * py, v = -s * px + c * py;
                 // Each edge's own share of the pixel; opposite edges leave what both leave.
                 const auto nx = static_cast<float>(c), ny = static_cast<float>(s);
-                const auto side = [&](double off, float x1, float y1) { return coverageOf(static_cast<float>(off), x1, y1); };
-                const float across = side(place.width / 2 - u, nx, ny) + side(place.width / 2 + u, nx, ny) - 1;
-                const float down = side(place.height / 2 - v, -ny, nx) + side(place.height / 2 + v, -ny, nx) - 1;
+                const auto side = [&](double off, float x1, float y1) {
+                    return coverageOf(static_cast<float>(off), x1, y1);
+                };
+                const float across =
+                    side(place.width / 2 - u, nx, ny) + side(place.width / 2 + u, nx, ny) - 1;
+                const float down =
+                    side(place.height / 2 - v, -ny, nx) + side(place.height / 2 + v, -ny, nx) - 1;
                 const float cover = std::max(0.0f, across) * std::max(0.0f, down);
                 float sum[4] = {};
                 if (cover > 0) {
-                    const double sx = (u + place.width / 2) * perX - 0.5, sy = (v + place.height / 2) * perY - 0.5;
-                    const int ix = static_cast<int>(std::floor(sx)), iy = static_cast<int>(std::floor(sy));
+                    const double sx = (u + place.width / 2) * perX - 0.5,
+                                 sy = (v + place.height / 2) * perY - 0.5;
+                    const int ix = static_cast<int>(std::floor(sx)),
+                              iy = static_cast<int>(std::floor(sy));
                     const auto& wx = table[static_cast<std::size_t>((sx - ix) * 1024 + 0.5)];
                     const auto& wy = table[static_cast<std::size_t>((sy - iy) * 1024 + 0.5)];
                     for (int j = 0; j < taps; ++j) {
@@ -133,10 +145,14 @@ Ink turned(const Ink& ink, const RealRect& place, double degrees, PixelRect want
                         float line[4] = {};
                         for (int k = 0; k < taps; ++k) {
                             const float* p =
-                                source.data() + (static_cast<std::ptrdiff_t>(row) * width + std::clamp(ix + k - 2, 0, width - 1)) * 4;
-                            for (int i = 0; i < 4; ++i) line[i] += wx[static_cast<std::size_t>(k)] * p[i];
+                                source.data() + (static_cast<std::ptrdiff_t>(row) * width +
+                                                 std::clamp(ix + k - 2, 0, width - 1)) *
+                                                    4;
+                            for (int i = 0; i < 4; ++i)
+                                line[i] += wx[static_cast<std::size_t>(k)] * p[i];
                         }
-                        for (int i = 0; i < 4; ++i) sum[i] += wy[static_cast<std::size_t>(j)] * line[i];
+                        for (int i = 0; i < 4; ++i)
+                            sum[i] += wy[static_cast<std::size_t>(j)] * line[i];
                     }
                 }
                 const float back = sum[3] > 1e-4f ? 1.0f / sum[3] : 0.0f;

@@ -13,13 +13,16 @@ void start() {
         // Hostile input is normal: nothing is read that was not asked for by name.
         vips_operation_block_set("VipsForeignLoad", TRUE);
         for (const char* loader :
-             {"VipsForeignLoadPng", "VipsForeignLoadJpeg", "VipsForeignLoadWebp", "VipsForeignLoadNsgif", "VipsForeignLoadTiff",
-              "VipsForeignLoadSvg", "VipsForeignLoadMagickBuffer", "VipsForeignLoadHeif", "VipsForeignLoadJxl"})
+             {"VipsForeignLoadPng", "VipsForeignLoadJpeg", "VipsForeignLoadWebp",
+              "VipsForeignLoadNsgif", "VipsForeignLoadTiff", "VipsForeignLoadSvg",
+              "VipsForeignLoadMagickBuffer", "VipsForeignLoadHeif", "VipsForeignLoadJxl"})
             vips_operation_block_set(loader, FALSE);
         vips_cache_set_max(0);
-        // A broken picture is told by an Error's sentence, not by a library's lines on standard error.
+        // A broken picture is told by an Error's sentence, not by a library's lines on standard
+        // error.
         g_log_set_handler(
-            "VIPS", G_LOG_LEVEL_WARNING, [](const char*, GLogLevelFlags, const char*, void*) {}, nullptr);
+            "VIPS", G_LOG_LEVEL_WARNING, [](const char*, GLogLevelFlags, const char*, void*) {},
+            nullptr);
     });
 }
 
@@ -32,8 +35,9 @@ std::string takeError() {
 
 Image viewOf(const Straight8& raster) {
     start();
-    VipsImage* image = vips_image_new_from_memory(raster.bytes(), static_cast<std::size_t>(raster.size().count()) * 4, raster.width(),
-                                                  raster.height(), 4, VIPS_FORMAT_UCHAR);
+    VipsImage* image = vips_image_new_from_memory(
+        raster.bytes(), static_cast<std::size_t>(raster.size().count()) * 4, raster.width(),
+        raster.height(), 4, VIPS_FORMAT_UCHAR);
     if (image) image->Type = VIPS_INTERPRETATION_sRGB;
     return Image(image);
 }

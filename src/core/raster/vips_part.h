@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The one adapter of libvips: started once, loaders blocked but for the wanted ones, RAII, its error text fetched and
-// cleared at the call. Included by the core's own sources only.
+// The one adapter of libvips: started once, loaders blocked but for the wanted ones, RAII, its
+// error text fetched and cleared at the call. Included by the core's own sources only.
 #pragma once
 
 #include <vips/vips.h>

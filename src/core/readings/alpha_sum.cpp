@@ -49,18 +49,23 @@ double AlphaSum::all() const {
 
 double AlphaSum::in(const RealRect& r) const {
     if (r.width <= 0 || r.height <= 0 || size_.empty()) return 0;
-    return (upTo(r.right(), r.bottom()) - upTo(r.x, r.bottom()) - upTo(r.right(), r.y) + upTo(r.x, r.y)) / 65535.0;
+    return (upTo(r.right(), r.bottom()) - upTo(r.x, r.bottom()) - upTo(r.right(), r.y) +
+            upTo(r.x, r.y)) /
+           65535.0;
 }
 
 double AlphaSum::upTo(double x, double y) const {
     x = std::clamp(x, 0.0, static_cast<double>(size_.width));
     y = std::clamp(y, 0.0, static_cast<double>(size_.height));
-    const int ix = std::min(static_cast<int>(x), size_.width - 1), iy = std::min(static_cast<int>(y), size_.height - 1);
+    const int ix = std::min(static_cast<int>(x), size_.width - 1),
+              iy = std::min(static_cast<int>(y), size_.height - 1);
     const double fx = x - ix, fy = y - iy;
     const auto at = [&](int i, int j) {
-        return static_cast<double>(table_[stride_ * static_cast<std::size_t>(j) + static_cast<std::size_t>(i)]);
+        return static_cast<double>(
+            table_[stride_ * static_cast<std::size_t>(j) + static_cast<std::size_t>(i)]);
     };
-    return (at(ix, iy) * (1 - fx) + at(ix + 1, iy) * fx) * (1 - fy) + (at(ix, iy + 1) * (1 - fx) + at(ix + 1, iy + 1) * fx) * fy;
+    return (at(ix, iy) * (1 - fx) + at(ix + 1, iy) * fx) * (1 - fy) +
+           (at(ix, iy + 1) * (1 - fx) + at(ix + 1, iy + 1) * fx) * fy;
 }
 
 }  // namespace zl

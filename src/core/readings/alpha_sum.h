@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// A summed-area table of a raster's alpha (Crow 1984): the ink inside any real rectangle in a few look-ups. A pixel partly in the rectangle
-// counts in part, since the sum goes straight from one pixel's edge to the next. Positions are px from the raster's own corner.
+// A summed-area table of a raster's alpha (Crow 1984): the ink inside any real rectangle in a few
+// look-ups. A pixel partly in the rectangle counts in part, since the sum goes straight from one
+// pixel's edge to the next. Positions are px from the raster's own corner.
 #pragma once
 
 #include <vector>

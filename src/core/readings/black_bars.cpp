@@ -26,7 +26,8 @@ struct FromBorder {
     }
     PixelRect rect(int thickness) const {
         const int from = fromEnd ? lines() - thickness : 0, to = fromEnd ? lines() : thickness;
-        return rows ? PixelRect{0, from, frame.width(), to} : PixelRect{from, 0, to, frame.height()};
+        return rows ? PixelRect{0, from, frame.width(), to}
+                    : PixelRect{from, 0, to, frame.height()};
     }
 };
 
@@ -47,8 +48,8 @@ int barAt(const FromBorder& view) {
         lightest = high;
     }
     if (even == view.lines() || even < barShare * view.lines()) return 0;
-    // A JPEG disturbs the last lines before the step: the blocks that the step goes through ring. Resampling may spread the step over two
-    // lines: either of them has to show it.
+    // A JPEG disturbs the last lines before the step: the blocks that the step goes through ring.
+    // Resampling may spread the step over two lines: either of them has to show it.
     const double black = (darkest + lightest) / 2;
     const auto share = [&](int line, double above) {
         int count = 0;
@@ -56,7 +57,9 @@ int barAt(const FromBorder& view) {
         return count / static_cast<double>(view.length());
     };
     for (int line = even; line < std::min(even + barRinging + 1, view.lines()); ++line) {
-        if (share(line, barStep) >= barStepShare || share(std::min(line + 1, view.lines() - 1), barStep) >= barStepShare) return line;
+        if (share(line, barStep) >= barStepShare ||
+            share(std::min(line + 1, view.lines() - 1), barStep) >= barStepShare)
+            return line;
         if (share(line, barStep) > barDisturbed) return 0;
     }
     return 0;
@@ -66,7 +69,8 @@ struct Bars {
     int first = 0, second = 0;  // px at the two borders; none of them 0, or both
 };
 Bars barsOf(const Straight8& frame, bool rows) {
-    const int first = barAt({frame, rows, false}), second = first > 0 ? barAt({frame, rows, true}) : 0;
+    const int first = barAt({frame, rows, false}),
+              second = first > 0 ? barAt({frame, rows, true}) : 0;
     return first > 0 && second > 0 ? Bars{first, second} : Bars{};
 }
 
@@ -74,7 +78,8 @@ Bars barsOf(const Straight8& frame, bool rows) {
 
 std::optional<PixelRect> insideBars(const Straight8& frame) {
     const Bars rows = barsOf(frame, true), columns = barsOf(frame, false);
-    const PixelRect inside{columns.first, rows.first, frame.width() - columns.second, frame.height() - rows.second};
+    const PixelRect inside{columns.first, rows.first, frame.width() - columns.second,
+                           frame.height() - rows.second};
     if (inside.empty() || inside == PixelRect::of(frame.size())) return {};
     return inside;
 }
@@ -96,11 +101,13 @@ Reading measureBlackBars(const Subject& subject) {
         const auto [first, second] = barsOf(frame, rows);
         if (first == 0) continue;
         reading.verdict = Verdict::fail;
-        reading.says = {
-            "black-bars.found",
-            {static_cast<long long>(first), static_cast<long long>(second), std::string(rows ? "top and bottom" : "left and right")}};
-        reading.findings.push_back({head.rect(first), {}, {"black-bars.bar", {static_cast<long long>(first)}}});
-        reading.findings.push_back({foot.rect(second), {}, {"black-bars.bar", {static_cast<long long>(second)}}});
+        reading.says = {"black-bars.found",
+                        {static_cast<long long>(first), static_cast<long long>(second),
+                         std::string(rows ? "top and bottom" : "left and right")}};
+        reading.findings.push_back(
+            {head.rect(first), {}, {"black-bars.bar", {static_cast<long long>(first)}}});
+        reading.findings.push_back(
+            {foot.rect(second), {}, {"black-bars.bar", {static_cast<long long>(second)}}});
         total += first + second;
     }
     if (total > 0) reading.mends = {"crop-bars", "fill-bars"};

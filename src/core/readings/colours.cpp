@@ -1,7 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `colours`: how many inks a mark has, where the brief asks for few. An ink is what lies plain: a pixel counts when its 3 x 3
-// neighbourhood of ink is of one colour, so that mixtures along an edge are none. Shades that run into each other are one ink. Common
-// practice, no source: one colour reads best as a corner mark.
+// `colours`: how many inks a mark has, where the brief asks for few. An ink is what lies plain: a
+// pixel counts when its 3 x 3 neighbourhood of ink is of one colour, so that mixtures along an edge
+// are none. Shades that run into each other are one ink. Common practice, no source: one colour
+// reads best as a corner mark.
 #include <fmt/core.h>
 
 #include <algorithm>
@@ -54,8 +55,10 @@ Plain plainOf(const Straight8& p) {
 
 // Cells that run into each other, as inks; those too small to count are left out.
 long long inksOf(const Plain& plain) {
-    std::vector<std::pair<std::array<int, 3>, double>> cells(plain.cells.begin(), plain.cells.end());
-    std::stable_sort(cells.begin(), cells.end(), [](const auto& a, const auto& b) { return a.second > b.second; });
+    std::vector<std::pair<std::array<int, 3>, double>> cells(plain.cells.begin(),
+                                                             plain.cells.end());
+    std::stable_sort(cells.begin(), cells.end(),
+                     [](const auto& a, const auto& b) { return a.second > b.second; });
     double covered = 0;
     std::size_t kept = 0;
     while (kept < cells.size() && covered < most * plain.plain) covered += cells[kept++].second;
@@ -74,7 +77,9 @@ long long inksOf(const Plain& plain) {
             for (std::size_t j = 0; j < kept; ++j) {
                 if (ink[j] >= 0) continue;
                 const auto &a = cells[one].first, &b = cells[j].first;
-                if (std::max({std::abs(a[0] - b[0]), std::abs(a[1] - b[1]), std::abs(a[2] - b[2])}) > runsOn) continue;
+                if (std::max({std::abs(a[0] - b[0]), std::abs(a[1] - b[1]),
+                              std::abs(a[2] - b[2])}) > runsOn)
+                    continue;
                 ink[j] = static_cast<int>(i);
                 todo.push_back(j);
             }
@@ -114,7 +119,8 @@ Reading measureColours(const Subject& subject) {
     reading.shown = fmt::format("{}", count);
     reading.shownBeside = fmt::format("of {} that read well", few);
     reading.says = count == 1 ? Message{"colours.one", {static_cast<long long>(few)}}
-                              : Message{count <= few ? "colours.few" : "colours.many", {count, static_cast<long long>(few)}};
+                              : Message{count <= few ? "colours.few" : "colours.many",
+                                        {count, static_cast<long long>(few)}};
     return reading;
 }
 

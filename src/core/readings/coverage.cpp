@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `coverage`: the shares of pixels that are clear, partly covered and opaque. The thresholds are ours.
+// `coverage`: the shares of pixels that are clear, partly covered and opaque. The thresholds are
+// ours.
 #include <fmt/core.h>
 
 #include "cut/edge_scan.h"
@@ -16,7 +17,8 @@ Reading measureCoverage(const Subject& subject) {
         if (a <= 127) seeThrough += counts[a];
         if (a >= static_cast<std::size_t>(edge::leastInk)) seen += counts[a];
     }
-    const double clear = static_cast<double>(counts[0]) / all, solid = static_cast<double>(counts[255]) / all, part = 1 - clear - solid;
+    const double clear = static_cast<double>(counts[0]) / all,
+                 solid = static_cast<double>(counts[255]) / all, part = 1 - clear - solid;
     Reading reading;
     reading.unit = "share";
     reading.value = static_cast<double>(seeThrough) / all;

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `cut-off`: for pieces that stand free, the length of frame border where ink (alpha >= 24) is cut: a run along the border at
-// least 70 % as long as the run 3 px further in (a disc that only touches the border is not cut). Common practice, no source: a
-// shadow needs room.
+// `cut-off`: for pieces that stand free, the length of frame border where ink (alpha >= 24) is cut:
+// a run along the border at least 70 % as long as the run 3 px further in (a disc that only touches
+// the border is not cut). Common practice, no source: a shadow needs room.
 #include <fmt/core.h>
 
 #include "readings/reading.h"
@@ -62,7 +62,9 @@ Reading measureCutOff(const Subject& subject) {
     long long cut = 0;
     for (const Side& side : sidesOf(*subject.pixels)) {
         // Ink that is meant to be as wide as its frame, or to be its circle, touches it.
-        if (subject.brief->fits == Fits::circle || (subject.brief->fits == Fits::width && side.upright)) continue;
+        if (subject.brief->fits == Fits::circle ||
+            (subject.brief->fits == Fits::width && side.upright))
+            continue;
         const auto inner = runsOf(side, std::min(further, side.depth - 1));
         for (const auto& [from, to] : runsOf(side, 0)) {
             int within = 0;  // what the runs further in that go on with this one measure
@@ -75,7 +77,9 @@ Reading measureCutOff(const Subject& subject) {
             const bool whole = length == side.length;
             reading.verdict = std::max(reading.verdict, whole ? Verdict::watch : Verdict::fail);
             reading.findings.push_back(
-                {side.place(from, to), {}, {whole ? "cut-off.side" : "cut-off.run", {static_cast<long long>(length)}}});
+                {side.place(from, to),
+                 {},
+                 {whole ? "cut-off.side" : "cut-off.run", {static_cast<long long>(length)}}});
         }
     }
     reading.value = static_cast<double>(cut);

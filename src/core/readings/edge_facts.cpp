@@ -29,8 +29,10 @@ std::vector<JudgedEdge> judgedEdges(const Subject& subject) {
     if (subject.edges) all.push_back({subject.edges.get(), {}, {}});
     for (const LayerFacts& layer : subject.layers)
         if (layer.edges)
-            all.push_back(
-                {layer.edges.get(), {static_cast<int>(layer.edgesAt.x), static_cast<int>(layer.edgesAt.y)}, layer.layer, layer.rimMeant});
+            all.push_back({layer.edges.get(),
+                           {static_cast<int>(layer.edgesAt.x), static_cast<int>(layer.edgesAt.y)},
+                           layer.layer,
+                           layer.rimMeant});
     return all;
 }
 
@@ -38,7 +40,8 @@ bool leftAlone(const JudgedEdge& edge) {
     return edge.rimMeant && edge.facts->fringe.unsure;
 }
 
-std::vector<PixelRect> placesOf(const std::vector<Spot>& spots, PixelSize ink, Spot at, std::size_t most) {
+std::vector<PixelRect> placesOf(const std::vector<Spot>& spots, PixelSize ink, Spot at,
+                                std::size_t most) {
     // Cells of a tenth of the ink's longer side.
     const int cell = std::max(16, std::max(ink.width, ink.height) / 10);
     struct Place {
@@ -53,7 +56,8 @@ std::vector<PixelRect> placesOf(const std::vector<Spot>& spots, PixelSize ink, S
     }
     std::vector<Place> places;
     for (const auto& [key, place] : cells) places.push_back(place);
-    std::stable_sort(places.begin(), places.end(), [](const Place& a, const Place& b) { return a.count > b.count; });
+    std::stable_sort(places.begin(), places.end(),
+                     [](const Place& a, const Place& b) { return a.count > b.count; });
     std::vector<PixelRect> out;
     for (const Place& place : places)
         if (out.size() < most) out.push_back(place.box.moved(at.x, at.y));
@@ -64,7 +68,9 @@ std::vector<EdgeMark> edgeMarksOf(const Subject& subject) {
     std::vector<EdgeMark> all;
     for (const JudgedEdge& edge : judgedEdges(subject)) {
         const EdgeFacts& facts = *edge.facts;
-        const auto add = [&](EdgeFault fault, const Spot& s) { all.push_back({fault, {s.x + edge.at.x, s.y + edge.at.y}}); };
+        const auto add = [&](EdgeFault fault, const Spot& s) {
+            all.push_back({fault, {s.x + edge.at.x, s.y + edge.at.y}});
+        };
         for (const Spot& s : facts.dirt.haze) add(EdgeFault::haze, s);
         for (const Spot& s : facts.steps.stepped) add(EdgeFault::stepped, s);
         if (!leftAlone(edge))
@@ -78,7 +84,8 @@ std::vector<EdgeMark> edgeMarksOf(const Subject& subject) {
         for (const Finding& finding : measureCutOff(subject).findings)
             if (finding.rect)
                 for (int y = finding.rect->top; y < finding.rect->bottom; ++y)
-                    for (int x = finding.rect->left; x < finding.rect->right; ++x) all.push_back({EdgeFault::cutOff, {x, y}});
+                    for (int x = finding.rect->left; x < finding.rect->right; ++x)
+                        all.push_back({EdgeFault::cutOff, {x, y}});
     return all;
 }
 
@@ -127,11 +134,17 @@ std::string colourWords(Colour c) {
         const char* name;
         int r, g, b;  // 1: near the most, 0: near the least
     };
-    constexpr std::array<Hue, 6> hues{
-        {{"red", 1, 0, 0}, {"yellow", 1, 1, 0}, {"green", 0, 1, 0}, {"cyan", 0, 1, 1}, {"blue", 0, 0, 1}, {"magenta", 1, 0, 1}}};
+    constexpr std::array<Hue, 6> hues{{{"red", 1, 0, 0},
+                                       {"yellow", 1, 1, 0},
+                                       {"green", 0, 1, 0},
+                                       {"cyan", 0, 1, 1},
+                                       {"blue", 0, 0, 1},
+                                       {"magenta", 1, 0, 1}}};
     const int middle = (most + least) / 2;
     for (const Hue& hue : hues)
-        if ((c.red > middle) == (hue.r == 1) && (c.green > middle) == (hue.g == 1) && (c.blue > middle) == (hue.b == 1)) return hue.name;
+        if ((c.red > middle) == (hue.r == 1) && (c.green > middle) == (hue.g == 1) &&
+            (c.blue > middle) == (hue.b == 1))
+            return hue.name;
     return nameOf(c);
 }
 

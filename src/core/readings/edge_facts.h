@@ -33,7 +33,8 @@ std::vector<JudgedEdge> judgedEdges(const Subject& subject);
 bool leftAlone(const JudgedEdge& edge);
 
 // Rectangles round spots that lie together, in frame px, the fullest first; up to `most`.
-std::vector<PixelRect> placesOf(const std::vector<Spot>& spots, PixelSize ink, Spot at, std::size_t most = 8);
+std::vector<PixelRect> placesOf(const std::vector<Spot>& spots, PixelSize ink, Spot at,
+                                std::size_t most = 8);
 
 // The faults of an edge by kind, px of the frame; what the map draws.
 enum class EdgeFault { stepped, fringed, speck, pinhole, haze, cutOff };
@@ -43,7 +44,8 @@ struct EdgeMark {
 };
 std::vector<EdgeMark> edgeMarksOf(const Subject& subject);
 
-// The frame's alpha in greys with the marks in colours, and the clean edge between them. The colours are the theme's verdicts'.
+// The frame's alpha in greys with the marks in colours, and the clean edge between them. The
+// colours are the theme's verdicts'.
 Colour colourOf(EdgeFault fault);
 Straight8 edgeMapOf(const Straight8& frame, const std::vector<EdgeMark>& marks);
 

@@ -39,10 +39,12 @@ Reading measureFormat(const Subject& subject) {
         }
         if (mend) reading.mends.emplace_back(mend);
     };
-    if (!brief.accepts(facts.id)) say(Verdict::fail, {"format.not-accepted", {title, acceptedTitles(brief)}}, "fit-limit");
+    if (!brief.accepts(facts.id))
+        say(Verdict::fail, {"format.not-accepted", {title, acceptedTitles(brief)}}, "fit-limit");
     if (brief.alpha == AlphaDemand::seeThrough && !file.alphaChannel) {
         if (!facts.alpha)
-            say(Verdict::fail, {"format.no-alpha", {title}}, subject.piece ? "keep-alpha" : nullptr);
+            say(Verdict::fail, {"format.no-alpha", {title}},
+                subject.piece ? "keep-alpha" : nullptr);
         else
             say(Verdict::fail, {"format.no-alpha-channel", {}}, nullptr);
     }
@@ -50,15 +52,17 @@ Reading measureFormat(const Subject& subject) {
     if (file.pages > 1) say(Verdict::watch, {"format.pages", {}}, nullptr);
     const std::string ending = endingOf(file.name);
     if (ending.empty())
-        say(Verdict::watch, {"format.no-ending", {file.name, title, usualEnding(file.content)}}, "rename");
+        say(Verdict::watch, {"format.no-ending", {file.name, title, usualEnding(file.content)}},
+            "rename");
     else if (contentByEnding(ending) != file.content)
         say(Verdict::watch, {"format.wrong-ending", {file.name, title}}, "rename");
     if (reading.findings.empty()) {
         reading.verdict = Verdict::pass;
         // A GIF's alpha is one bit, and is told for what it is.
-        reading.says = file.content == Content::gif && file.alphaChannel
-                           ? Message{"format.gif-alpha", {}}
-                           : Message{"format.accepted", {title, static_cast<long long>(file.bitsPerChannel)}};
+        reading.says =
+            file.content == Content::gif && file.alphaChannel
+                ? Message{"format.gif-alpha", {}}
+                : Message{"format.accepted", {title, static_cast<long long>(file.bitsPerChannel)}};
     }
     return reading;
 }

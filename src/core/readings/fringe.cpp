@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `fringe`: matte left in the edge, as a difference the eye meets: the 90th percentile over the edge of the largest CIEDE2000 on white,
-// black and mid grey between a pixel and its clean colour (Porter and Duff 1984 for over; thresholds ours). cut/fringe.cpp measures.
+// `fringe`: matte left in the edge, as a difference the eye meets: the 90th percentile over the
+// edge of the largest CIEDE2000 on white, black and mid grey between a pixel and its clean colour
+// (Porter and Duff 1984 for over; thresholds ours). cut/fringe.cpp measures.
 #include <fmt/core.h>
 
 #include "readings/edge_facts.h"
@@ -62,7 +63,8 @@ Reading measureFringe(const Subject& subject) {
         if (subject.piece) reading.mends.emplace_back("leave-rim");
         return reading;
     }
-    reading.says = {fringe.hardEdge ? "fringe.hard" : "fringe.rim", {colourWords(fringe.matte), 100 * fringe.share, 100 * fringe.strength}};
+    reading.says = {fringe.hardEdge ? "fringe.hard" : "fringe.rim",
+                    {colourWords(fringe.matte), 100 * fringe.share, 100 * fringe.strength}};
     reading.mends = {"take-fringe-off"};
     return reading;
 }

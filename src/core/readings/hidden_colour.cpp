@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `hidden-colour`: what lies under alpha 0 beside the ink, which a careless resize would pull in. One flat colour is what every program
-// that draws vectors leaves there, and no leftover. Thresholds are ours.
+// `hidden-colour`: what lies under alpha 0 beside the ink, which a careless resize would pull in.
+// One flat colour is what every program that draws vectors leaves there, and no leftover.
+// Thresholds are ours.
 #include <fmt/core.h>
 
 #include "readings/edge_facts.h"
@@ -16,9 +17,12 @@ Reading measureHiddenColour(const Subject& subject) {
         return reading;
     }
     const HiddenColour hidden = hiddenColourOf(*subject.pixels);
-    const double share = hidden.judged > 0 ? static_cast<double>(hidden.far) / static_cast<double>(hidden.judged) : 0;
+    const double share = hidden.judged > 0
+                             ? static_cast<double>(hidden.far) / static_cast<double>(hidden.judged)
+                             : 0;
     reading.value = share;
-    reading.verdict = share > thresholds::mostHidden && !hidden.flat ? Verdict::watch : Verdict::pass;
+    reading.verdict =
+        share > thresholds::mostHidden && !hidden.flat ? Verdict::watch : Verdict::pass;
     reading.shown = fmt::format("{:.0f} %", 100 * share);
     reading.shownBeside = "foreign under the edge";
     reading.rule = Rule{share, thresholds::mostHidden, 1};

@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `lettering`: per lettering layer, as the eye meets it at each size the brief's surfaces show it at: the height of its capitals (common
-// practice, no source), and the contrast by WCAG 2.2 relative luminance (SC 1.4.3, 1.4.11) there. The release and the letters' coverage
-// are brought to that size; along the letters' edge it is the ratio between their core (what they cover most close by) and the most
-// contrasting pixel outwards within 2 px, and the 10th percentile counts. An outline counts for as much as is left of it at that size.
-// Further the share of the frame that letters take (ours).
+// `lettering`: per lettering layer, as the eye meets it at each size the brief's surfaces show it
+// at: the height of its capitals (common practice, no source), and the contrast by WCAG 2.2
+// relative luminance (SC 1.4.3, 1.4.11) there. The release and the letters' coverage are brought to
+// that size; along the letters' edge it is the ratio between their core (what they cover most close
+// by) and the most contrasting pixel outwards within 2 px, and the 10th percentile counts. An
+// outline counts for as much as is left of it at that size. Further the share of the frame that
+// letters take (ours).
 #include <fmt/core.h>
 
 #include <algorithm>
@@ -19,14 +21,16 @@
 namespace zl {
 namespace {
 
-constexpr int outwards = 2, beyond = 3;           // px: an edge is that near, and what it stands against// px
+constexpr int outwards = 2,
+              beyond = 3;  // px: an edge is that near, and what it stands against// px
 constexpr float covered = 0.6f, outside = 0.25f;  // of a pixel
 
-// A part of the frame at a size it is shown at, around lettering. What is see-through is seen over white and over black: nobody knows
-// what will be behind it.
+// A part of the frame at a size it is shown at, around lettering. What is see-through is seen over
+// white and over black: nobody knows what will be behind it.
 struct Shown {
     Plane letters;                // their coverage, 0..1
-    std::array<Plane, 2> lights;  // relative luminance over white and over black; the second is empty where all is opaque
+    std::array<Plane, 2> lights;  // relative luminance over white and over black; the second is
+                                  // empty where all is opaque
 };
 
 double coverageOf(const Ink& ink, int x, int y) {
@@ -45,16 +49,22 @@ Shown shownAt(const Subject& subject, const Ink& fill, double scale) {
     Straight8 letters(box.size());
     for (int y = 0; y < box.height(); ++y)
         for (int x = 0; x < box.width(); ++x)
-            letters.row(y)[x] =
-                packed(255, 255, 255,
-                       static_cast<int>(std::lround(255 * coverageOf(fill, x + box.left - fill.box.left, y + box.top - fill.box.top))));
-    const RealRect place{box.left * scale, box.top * scale, box.width() * scale, box.height() * scale};
-    const PixelRect want = roundOutwards({place.x - beyond, place.y - beyond, place.width + 2 * beyond, place.height + 2 * beyond});
+            letters.row(y)[x] = packed(
+                255, 255, 255,
+                static_cast<int>(std::lround(255 * coverageOf(fill, x + box.left - fill.box.left,
+                                                              y + box.top - fill.box.top))));
+    const RealRect place{box.left * scale, box.top * scale, box.width() * scale,
+                         box.height() * scale};
+    const PixelRect want = roundOutwards(
+        {place.x - beyond, place.y - beyond, place.width + 2 * beyond, place.height + 2 * beyond});
     const std::shared_ptr<const Straight8> pixels(subject.pixels, [](const Straight8*) {});
-    const Ink seen = resampled(pixels, subject.opaque, RealRect::of(frame), {0, 0, frame.width * scale, frame.height * scale}, want);
-    const Ink lit = resampled(std::make_shared<const Straight8>(std::move(letters)), false, RealRect::of(box.size()), place, want);
+    const Ink seen = resampled(pixels, subject.opaque, RealRect::of(frame),
+                               {0, 0, frame.width * scale, frame.height * scale}, want);
+    const Ink lit = resampled(std::make_shared<const Straight8>(std::move(letters)), false,
+                              RealRect::of(box.size()), place, want);
     const Straight8 seen8 = rounded8(seen), lit8 = rounded8(lit);
-    Shown out{Plane(seen8.size()), {Plane(seen8.size()), subject.opaque ? Plane() : Plane(seen8.size())}};
+    Shown out{Plane(seen8.size()),
+              {Plane(seen8.size()), subject.opaque ? Plane() : Plane(seen8.size())}};
     for (int y = 0; y < seen8.height(); ++y)
         for (int x = 0; x < seen8.width(); ++x) {
             const int lx = x + seen.box.left - lit.box.left, ly = y + seen.box.top - lit.box.top;
@@ -70,7 +80,8 @@ Shown shownAt(const Subject& subject, const Ink& fill, double scale) {
 template <class Tell>
 void around(const Plane& letters, int x, int y, int reach, const Tell& tell) {
     for (int sy = std::max(0, y - reach); sy <= std::min(letters.height() - 1, y + reach); ++sy)
-        for (int sx = std::max(0, x - reach); sx <= std::min(letters.width() - 1, x + reach); ++sx) tell(sx, sy, letters.row(sy)[sx]);
+        for (int sx = std::max(0, x - reach); sx <= std::min(letters.width() - 1, x + reach); ++sx)
+            tell(sx, sy, letters.row(sy)[sx]);
 }
 
 // The letters' core close to their edge; where strokes are thinner than a pixel, their middle.
@@ -85,7 +96,8 @@ bool isCore(const Plane& letters, int x, int y) {
     return edge && (own >= covered || middle);
 }
 
-// The mean of the pixels close by that the letters cover most: a host's resampling leaves a ripple in them that the eye does not see.
+// The mean of the pixels close by that the letters cover most: a host's resampling leaves a ripple
+// in them that the eye does not see.
 double coreLuminance(const Plane& letters, const Plane& light, int x, int y) {
     constexpr int close = 2;
     constexpr float nearlyMost = 0.95f;
@@ -109,7 +121,8 @@ double contrastFrom(const Shown& shown, int x, int y) {
         const double core = coreLuminance(shown.letters, light, x, y);
         double most = 0;
         around(shown.letters, x, y, beyond, [&](int sx, int sy, float c) {
-            if (c <= outside) most = std::max(most, contrastRatio(core, static_cast<double>(light.row(sy)[sx])));
+            if (c <= outside)
+                most = std::max(most, contrastRatio(core, static_cast<double>(light.row(sy)[sx])));
         });
         worst = std::min(worst, most);
     }
@@ -135,7 +148,9 @@ Verdict heightVerdict(double px) {
 }
 Verdict contrastVerdict(double ratio) {
     using namespace thresholds;
-    return ratio >= contrastPass ? Verdict::pass : ratio >= contrastWatch ? Verdict::watch : Verdict::fail;
+    return ratio >= contrastPass    ? Verdict::pass
+           : ratio >= contrastWatch ? Verdict::watch
+                                    : Verdict::fail;
 }
 
 struct Faintest {
@@ -151,7 +166,8 @@ Faintest faintestOf(const Subject& subject, const Ink& fill, const std::vector<S
     for (const SizeShown& size : sizes) {
         if (size.scale < alike * looked) continue;
         looked = size.scale;
-        if (const auto contrast = contrastAt(subject, fill, std::min(1.0, size.scale)); contrast && *contrast < out.contrast) {
+        if (const auto contrast = contrastAt(subject, fill, std::min(1.0, size.scale));
+            contrast && *contrast < out.contrast) {
             out = {*contrast, size};
             any = true;
         }
@@ -164,7 +180,9 @@ Message faintWords(const Layer& layer, const Faintest& faint, double needed) {
     const auto width = static_cast<long long>(faint.at.width);
     const Finish* outline = outerOutline(layer.finishes);
     if (outline && outerWidth(*outline) < needed)
-        return {"lettering.faint-rim", {layer.name, told(faint.contrast), width, outerWidth(*outline) * faint.at.scale, needed}};
+        return {"lettering.faint-rim",
+                {layer.name, told(faint.contrast), width, outerWidth(*outline) * faint.at.scale,
+                 needed}};
     return {"lettering.faint", {layer.name, told(faint.contrast), width}};
 }
 
@@ -177,7 +195,8 @@ double shareTaken(const Subject& subject) {
         const Ink& ink = *facts.outlined;
         const PixelRect seen = ink.box.intersected(frame);
         for (int y = seen.top; y < seen.bottom; ++y)
-            for (int x = seen.left; x < seen.right; ++x) sum += coverageOf(ink, x - ink.box.left, y - ink.box.top);
+            for (int x = seen.left; x < seen.right; ++x)
+                sum += coverageOf(ink, x - ink.box.left, y - ink.box.top);
     }
     return sum / static_cast<double>(frame.size().count());
 }
@@ -197,21 +216,26 @@ Reading measureLettering(const Subject& subject) {
     for (std::size_t i = 0; i < piece.layers.size(); ++i) {
         const Layer& layer = piece.layers[i];
         const LayerFacts& facts = subject.layers[i];
-        if (!layer.lettering() || !facts.fill || facts.fill->box.intersected(PixelRect::of(piece.frame)).empty()) continue;
+        if (!facts.fill || facts.fill->box.intersected(PixelRect::of(piece.frame)).empty())
+            continue;
         const Faintest seen = faintestOf(subject, *facts.fill, sizes);
         if (seen.contrast == 0) continue;  // wholly outside the frame; `naming` tells
         const double height = facts.capHeight * scale;
         const PixelRect where = facts.box.intersected(PixelRect::of(piece.frame));
         const auto place = where.empty() ? std::nullopt : std::optional(where);
         if (heightVerdict(height) > Verdict::pass)
-            reading.findings.push_back({place, layer.id, {"lettering.small", {layer.name, told(height), static_cast<long long>(width)}}});
+            reading.findings.push_back(
+                {place,
+                 layer.id,
+                 {"lettering.small", {layer.name, told(height), static_cast<long long>(width)}}});
         if (contrastVerdict(seen.contrast) > Verdict::pass) {
             reading.findings.push_back({place, layer.id, faintWords(layer, seen, needed)});
             faint = true;
             const Finish* outline = outerOutline(layer.finishes);
             widens |= outline && outerWidth(*outline) < needed;
         }
-        reading.verdict = std::max({reading.verdict, heightVerdict(height), contrastVerdict(seen.contrast)});
+        reading.verdict =
+            std::max({reading.verdict, heightVerdict(height), contrastVerdict(seen.contrast)});
         if (height < smallest) {
             smallest = height;
             smallestName = layer.name;
@@ -234,12 +258,14 @@ Reading measureLettering(const Subject& subject) {
     reading.shown = fmt::format("{:.1f} px", told(smallest));
     reading.shownBeside = fmt::format("at {} · {:.1f} : 1", width, told(faintest));
     if (reading.findings.empty())
-        reading.says = {"lettering.good", {told(smallest), static_cast<long long>(width), told(faintest)}};
+        reading.says = {"lettering.good",
+                        {told(smallest), static_cast<long long>(width), told(faintest)}};
     else
-        reading.says =
-            reading.findings.size() == 1
-                ? reading.findings.front().says
-                : Message{"lettering.several", {smallestName, told(smallest), static_cast<long long>(width), faintestName, told(faintest)}};
+        reading.says = reading.findings.size() == 1
+                           ? reading.findings.front().says
+                           : Message{"lettering.several",
+                                     {smallestName, told(smallest), static_cast<long long>(width),
+                                      faintestName, told(faintest)}};
     if (faint) {
         reading.mends.emplace_back("outline-contrast");
         if (widens) reading.mendWords = {"mend.outline-contrast.wider", {needed}};

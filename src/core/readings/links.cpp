@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `links`: link regions lie inside the frame, do not overlap, are at least 24 x 24 px (WCAG 2.2, SC 2.5.8) and lead to a well-formed
-// http(s) address (HTML Living Standard, image maps; WHATWG URL).
+// `links`: link regions lie inside the frame, do not overlap, are at least 24 x 24 px (WCAG 2.2,
+// SC 2.5.8) and lead to a well-formed http(s) address (HTML Living Standard, image maps; WHATWG
+// URL).
 #include "links/links.h"
 
 #include <fmt/core.h>
@@ -23,7 +24,9 @@ bool isSmall(const PixelRect& r) {
 }
 
 PixelRect keptInside(PixelRect r, PixelSize frame) {
-    const auto by = [](int low, int high, int end) { return low < 0 ? -low : high > end ? std::max(end - high, -low) : 0; };
+    const auto by = [](int low, int high, int end) {
+        return low < 0 ? -low : high > end ? std::max(end - high, -low) : 0;
+    };
     r = r.moved(by(r.left, r.right, frame.width), by(r.top, r.bottom, frame.height));
     return r.intersected(PixelRect::of(frame));
 }
@@ -60,8 +63,13 @@ Reading measureLinks(const Subject& subject) {
         const LinkRegion& link = piece.links[i];
         const PixelRect& r = link.place;
         if (r.intersected(frame) != r) tell(i, r, {"links.outside", {nameOf(link)}});
-        if (isSmall(r)) tell(i, r, {"links.small", {nameOf(link), static_cast<long long>(r.width()), static_cast<long long>(r.height())}});
-        if (const auto good = checkAddress(link.address); !good) tell(i, r, {"links.address", {good.error().what}});
+        if (isSmall(r))
+            tell(i, r,
+                 {"links.small",
+                  {nameOf(link), static_cast<long long>(r.width()),
+                   static_cast<long long>(r.height())}});
+        if (const auto good = checkAddress(link.address); !good)
+            tell(i, r, {"links.address", {good.error().what}});
         for (std::size_t j = i + 1; j < piece.links.size(); ++j)
             if (const PixelRect both = r.intersected(piece.links[j].place); !both.empty()) {
                 tell(i, both, {"links.overlap", {nameOf(link), nameOf(piece.links[j])}});
@@ -74,7 +82,8 @@ Reading measureLinks(const Subject& subject) {
     reading.value = static_cast<double>(all);
     reading.shown = std::to_string(all);
     reading.shownBeside = wrong > 0 ? fmt::format("{} wrong", wrong) : "all lead on";
-    reading.says = wrong > 0 ? Message{"links.wrong", {static_cast<long long>(wrong), all}} : Message{"links.good", {all}};
+    reading.says = wrong > 0 ? Message{"links.wrong", {static_cast<long long>(wrong), all}}
+                             : Message{"links.good", {all}};
     if (wrong > 0) reading.mends.emplace_back("put-links-right");
     return reading;
 }
@@ -83,26 +92,33 @@ Result<Kit> putLinksRight(const PieceToMend& it) {
     Piece out = it.piece;
     for (std::size_t i = 0; i < out.links.size(); ++i) {
         LinkRegion& link = out.links[i];
-        if (!checkAddress(link.address) && checkAddress("https://" + link.address)) link.address = "https://" + link.address;
+        if (!checkAddress(link.address) && checkAddress("https://" + link.address))
+            link.address = "https://" + link.address;
         // Apart from those before it, then as large as a finger asks, away from them.
         for (std::size_t j = 0; j < i; ++j)
-            if (!link.place.intersected(out.links[j].place).empty()) link.place = beside(link.place, out.links[j].place);
-        const int growX = std::max(0, leastTarget - link.place.width()), growY = std::max(0, leastTarget - link.place.height());
-        const PixelRect grown{link.place.left - growX / 2, link.place.top - growY / 2, link.place.right + growX - growX / 2,
+            if (!link.place.intersected(out.links[j].place).empty())
+                link.place = beside(link.place, out.links[j].place);
+        const int growX = std::max(0, leastTarget - link.place.width()),
+                  growY = std::max(0, leastTarget - link.place.height());
+        const PixelRect grown{link.place.left - growX / 2, link.place.top - growY / 2,
+                              link.place.right + growX - growX / 2,
                               link.place.bottom + growY - growY / 2};
         const PixelRect& r = grown;
         const auto fits = [&](const PixelRect& there) {
-            if (there.intersected(PixelRect::of(out.frame)) != there || isSmall(there)) return false;
+            if (there.intersected(PixelRect::of(out.frame)) != there || isSmall(there))
+                return false;
             for (std::size_t j = 0; j < i; ++j)
                 if (!there.intersected(out.links[j].place).empty()) return false;
             return true;
         };
-        // The nearest place where it fits, in whole px: beside one of the others, or inside the frame.
+        // The nearest place where it fits, in whole px: beside one of the others, or inside the
+        // frame.
         std::vector<PixelRect> tries{keptInside(r, out.frame)};
         for (std::size_t j = 0; j < i; ++j) {
             const PixelRect& o = out.links[j].place;
             for (const PixelRect& there :
-                 {r.moved(o.left - r.right, 0), r.moved(o.right - r.left, 0), r.moved(0, o.top - r.bottom), r.moved(0, o.bottom - r.top)})
+                 {r.moved(o.left - r.right, 0), r.moved(o.right - r.left, 0),
+                  r.moved(0, o.top - r.bottom), r.moved(0, o.bottom - r.top)})
                 tries.push_back(keptInside(there, out.frame));
         }
         long long least = -1;
@@ -115,7 +131,8 @@ Result<Kit> putLinksRight(const PieceToMend& it) {
         }
     }
     if (out.links == it.piece.links)
-        return fail(Code::limitNotMet, "These links cannot be put right by themselves.", "Type where they lead, or draw them apart.");
+        return fail(Code::limitNotMet, "These links cannot be put right by themselves.",
+                    "Type where they lead, or draw them apart.");
     return withChangedPiece(it.kit, std::move(out));
 }
 

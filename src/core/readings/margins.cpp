@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `margins`: the empty rim to ink of alpha >= 24 on each side, and how far the ink stands off the centre. Ink that is as wide as its frame
-// is no fault of that direction, nor of the other one's rim. The centre of a lopsided shape is no one point: its box, the box of its solid
-// part and its centre of mass differ, and what they differ by is left open. Common practice, no source; the numbers are ours.
+// `margins`: the empty rim to ink of alpha >= 24 on each side, and how far the ink stands off the
+// centre. Ink that is as wide as its frame is no fault of that direction, nor of the other one's
+// rim. The centre of a lopsided shape is no one point: its box, the box of its solid part and its
+// centre of mass differ, and what they differ by is left open. Common practice, no source; the
+// numbers are ours.
 #include <fmt/core.h>
 
 #include <algorithm>
@@ -14,12 +16,15 @@
 namespace zl {
 namespace {
 
-constexpr double fillsForCentre = 0.85, fillsForRim = 0.88;  // share of the side: as wide as its frame
+constexpr double fillsForCentre = 0.85,
+                 fillsForRim = 0.88;  // share of the side: as wide as its frame
 
-// How far the ink stands off the centre in one direction, px: 0 where it fills it; less what its own shape leaves open.
+// How far the ink stands off the centre in one direction, px: 0 where it fills it; less what its
+// own shape leaves open.
 double offIn(double length, double from, double to, double solidFrom, double solidTo, double mass) {
     if (to - from >= fillsForCentre * length) return 0;
-    const std::array<double, 3> off{(from + to - length) / 2, (solidFrom + solidTo - length) / 2, mass - length / 2};
+    const std::array<double, 3> off{(from + to - length) / 2, (solidFrom + solidTo - length) / 2,
+                                    mass - length / 2};
     const auto [low, high] = std::minmax_element(off.begin(), off.end());
     if (*low <= 0 && *high >= 0) return 0;
     return std::max(0.0, std::min(std::abs(*low), std::abs(*high)) - 2 * (*high - *low));
@@ -44,7 +49,8 @@ Reading measureMargins(const Subject& subject) {
     Reading reading;
     reading.unit = "px";
     const PixelSize frame = subject.pixels->size();
-    const double allowed = std::max(offCentre, offCentreShare * std::max(frame.width, frame.height));
+    const double allowed =
+        std::max(offCentre, offCentreShare * std::max(frame.width, frame.height));
     if (subject.brief->centred) reading.limit = allowed;
     const auto ink = inkBoxOf(*subject.pixels, marginAlpha);
     if (!ink) {
@@ -53,12 +59,18 @@ Reading measureMargins(const Subject& subject) {
     }
     reading.verdict = Verdict::pass;
     // A wide mark leaves room above and below, and is none the worse for it.
-    const bool fillsWidth = subject.brief->fits != Fits::inside || ink->width() >= fillsForRim * frame.width;
-    const bool fillsHeight = subject.brief->fits == Fits::circle || ink->height() >= fillsForRim * frame.height;
+    const bool fillsWidth =
+        subject.brief->fits != Fits::inside || ink->width() >= fillsForRim * frame.width;
+    const bool fillsHeight =
+        subject.brief->fits == Fits::circle || ink->height() >= fillsForRim * frame.height;
     const auto side = [&](const char* word, int empty, int length, PixelRect rim) {
         if (empty <= marginWatch * length) return;
         reading.verdict = Verdict::watch;
-        reading.findings.push_back({rim, {}, {"margins.rim", {std::string(word), static_cast<long long>(empty), 100.0 * empty / length}}});
+        reading.findings.push_back(
+            {rim,
+             {},
+             {"margins.rim",
+              {std::string(word), static_cast<long long>(empty), 100.0 * empty / length}}});
     };
     const int w = frame.width, h = frame.height;
     if (!fillsHeight) {
@@ -83,10 +95,13 @@ Reading measureMargins(const Subject& subject) {
     reading.rule = Rule{off, allowed, 5 * allowed};
     reading.shown = fmt::format("{:.1f} px", off);
     reading.shownBeside = "off the centre";
-    reading.says = reading.findings.empty() ? Message{"margins.good",
-                                                      {static_cast<long long>(ink->left), static_cast<long long>(ink->top),
-                                                       static_cast<long long>(w - ink->right), static_cast<long long>(h - ink->bottom)}}
-                                            : reading.findings.front().says;
+    reading.says =
+        reading.findings.empty()
+            ? Message{"margins.good",
+                      {static_cast<long long>(ink->left), static_cast<long long>(ink->top),
+                       static_cast<long long>(w - ink->right),
+                       static_cast<long long>(h - ink->bottom)}}
+            : reading.findings.front().says;
     if (rimmed) reading.mends.emplace_back("trim");
     if (aside) reading.mends.emplace_back("centre");
     return reading;

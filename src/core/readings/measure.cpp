@@ -10,6 +10,7 @@
 #include "base/file.h"
 #include "base/json.h"
 #include "base/parallel.h"
+#include "kit/layer_kinds.h"
 #include "lettering/lettering.h"
 #include "raster/resample.h"
 #include "readings/alpha_sum.h"
@@ -25,12 +26,16 @@ bool anyInk(const Ink& ink) {
     if (ink.opaque) return true;
     for (int y = 0; y < ink.box.height(); ++y)
         for (int x = 0; x < ink.box.width(); ++x)
-            if (ink.eight ? alphaOf(ink.eight->row(y + ink.fromY)[x + ink.fromX]) > 0 : ink.sixteen->row(3, y)[x] > 0) return true;
+            if (ink.eight ? alphaOf(ink.eight->row(y + ink.fromY)[x + ink.fromX]) > 0
+                          : ink.sixteen->row(3, y)[x] > 0)
+                return true;
     return false;
 }
 
-// Of a picture with alpha, what its edge is like before finishes; what lies far outside the frame is not looked at.
-Result<std::shared_ptr<const EdgeFacts>> edgesOf(Layer layer, const Kit& kit, PixelSize frame, InkStore& store, const std::stop_token& stop,
+// Of a picture with alpha, what its edge is like before finishes; what lies far outside the frame
+// is not looked at.
+Result<std::shared_ptr<const EdgeFacts>> edgesOf(Layer layer, const Kit& kit, PixelSize frame,
+                                                 InkStore& store, const std::stop_token& stop,
                                                  RealPoint& at) {
     layer.finishes.clear();
     const auto bare = store.ink(layer, kit, frame, stop);
@@ -51,37 +56,43 @@ PixelRect boxInFrame(const Layer& layer) {
     return roundOutwards(boundsOf(layer));
 }
 
-Result<std::vector<LayerFacts>> layerFacts(const Piece& piece, const Kit& kit, InkStore& store, const std::stop_token& stop) {
+Result<std::vector<LayerFacts>> layerFacts(const Piece& piece, const Kit& kit, InkStore& store,
+                                           const std::stop_token& stop) {
     std::vector<LayerFacts> all;
     for (const Layer& layer : piece.layers) {
         LayerFacts facts;
         facts.layer = layer.id;
         facts.rimMeant = layer.rimMeant;
         facts.box = boxInFrame(layer);
-        if (const Asset* asset = layer.picture() ? kit.asset(layer.picture()->source) : nullptr) facts.originalName = stemOf(asset->name);
+        if (const Asset* asset = assetOf(layer, kit)) facts.originalName = stemOf(asset->name);
         if (!layer.hidden && layer.opacity > 0) {
             auto ink = store.ink(layer, kit, piece.frame, stop);
             if (!ink) return passOn(ink.error());
-            // What lies outside a large picture's drawn part is not looked at; outside the frame it is told as such.
+            // What lies outside a large picture's drawn part is not looked at; outside the frame it
+            // is told as such.
             facts.inked = facts.box.intersected(PixelRect::of(piece.frame)).empty() || anyInk(*ink);
-            if (layer.picture() && !layer.isReference() && facts.inked && !ink->opaque) {
+            if (releasedPicture(layer) && facts.inked && !ink->opaque) {
                 auto edges = edgesOf(layer, kit, piece.frame, store, stop, facts.edgesAt);
                 if (!edges) return passOn(edges.error());
                 facts.edges = std::move(*edges);
             }
             if (facts.inked && !ink->box.empty() && !layer.picture()) facts.box = ink->box;
             if (isEssential(layer, piece.frame) && !ink->box.empty())
-                facts.sum = store.measured<AlphaSum>(*ink, [&] { return std::make_shared<const AlphaSum>(*ink); });
+                facts.sum = store.measured<AlphaSum>(
+                    *ink, [&] { return std::make_shared<const AlphaSum>(*ink); });
             facts.ink = std::move(*ink);
             if (const LetteringLayer* letters = layer.lettering()) {
                 Layer fill = layer;
                 fill.finishes.clear();
                 Layer rimmed = layer;
                 std::erase_if(rimmed.finishes, [](const Finish& f) { return f.kind != "outline"; });
-                auto filled = store.ink(fill, kit, piece.frame, stop), outlined = store.ink(rimmed, kit, piece.frame, stop);
+                auto filled = store.ink(fill, kit, piece.frame, stop),
+                     outlined = store.ink(rimmed, kit, piece.frame, stop);
                 const auto height = capHeight(*letters);
                 if (!filled || !outlined || !height)
-                    return passOn(!filled ? filled.error() : !outlined ? outlined.error() : height.error());
+                    return passOn(!filled     ? filled.error()
+                                  : !outlined ? outlined.error()
+                                              : height.error());
                 facts.fill = std::move(*filled);
                 facts.outlined = std::move(*outlined);
                 facts.capHeight = *height;
@@ -97,12 +108,15 @@ struct Bound {
     Content content = Content::png;
 };
 
-// An upper bound of what the release will weigh, far sooner than the release's own encode. Where JPEG is allowed, one
-// JPEG that fits proves that the outcome stays within the limit; else a quick PNG bounds the thorough one. Nothing: there
-// is no quick way.
+// An upper bound of what the release will weigh, far sooner than the release's own encode. Where
+// JPEG is allowed, one JPEG that fits proves that the outcome stays within the limit; else a quick
+// PNG bounds the thorough one. Nothing: there is no quick way.
 std::optional<Bound> quickBound(const Straight8& frame, const FitOptions& plan) {
-    const auto allows = [&](Content content) { return std::find(plan.formats.begin(), plan.formats.end(), content) != plan.formats.end(); };
-    const bool exactPng = plan.exactly && plan.exactly->format == Content::png && !plan.exactly->palette;
+    const auto allows = [&](Content content) {
+        return std::find(plan.formats.begin(), plan.formats.end(), content) != plan.formats.end();
+    };
+    const bool exactPng =
+        plan.exactly && plan.exactly->format == Content::png && !plan.exactly->palette;
     if (plan.limit && !plan.exactly && allows(Content::jpeg) && isOpaque(frame)) {
         constexpr int middling = 60;
         const auto jpeg = encode(frame, {Content::jpeg, middling, Chroma::half, Effort::quick});
@@ -112,7 +126,8 @@ std::optional<Bound> quickBound(const Straight8& frame, const FitOptions& plan) 
     if (plan.exactly && !exactPng) return {};
     if (!exactPng && !allows(Content::png)) return {};
     const auto png = encode(frame, {Content::png, 0, Chroma::full, Effort::quick});
-    return png ? std::optional(Bound{static_cast<long long>(png->size()), Content::png}) : std::nullopt;
+    return png ? std::optional(Bound{static_cast<long long>(png->size()), Content::png})
+               : std::nullopt;
 }
 
 struct Weighed {
@@ -120,12 +135,15 @@ struct Weighed {
     std::shared_ptr<const Fitted> outcome;  // of an exact weighing that fits
 };
 
-// What the release would write, as far as `weighing` asks; an encoding that does not exist is told in the facts.
-Result<Weighed> weigh(const Piece& piece, const Brief& brief, const Straight8& frame, Weighing weighing, const std::stop_token& stop,
+// What the release would write, as far as `weighing` asks; an encoding that does not exist is told
+// in the facts.
+Result<Weighed> weigh(const Piece& piece, const Brief& brief, const Straight8& frame,
+                      Weighing weighing, const std::stop_token& stop,
                       const std::function<void(double)>& progress) {
     Weighed out;
     const FitOptions plan = planOf(piece, brief);
-    const bool pngAllowed = std::find(plan.formats.begin(), plan.formats.end(), Content::png) != plan.formats.end();
+    const bool pngAllowed =
+        std::find(plan.formats.begin(), plan.formats.end(), Content::png) != plan.formats.end();
     const bool aboutPng = plan.exactly ? plan.exactly->format == Content::png : pngAllowed;
     if (weighing == Weighing::quickBound)
         if (const auto bound = quickBound(frame, plan)) {
@@ -158,11 +176,13 @@ FitOptions planOf(const Piece& piece, const Brief& brief) {
         for (const std::string& id : brief.formats)
             if (const auto content = contentById(id); content && factsOf(*content).written) {
                 // A format without alpha is no candidate where alpha is wanted.
-                if (brief.alpha != AlphaDemand::seeThrough || factsOf(*content).alpha) plan.formats.push_back(*content);
+                if (brief.alpha != AlphaDemand::seeThrough || factsOf(*content).alpha)
+                    plan.formats.push_back(*content);
             }
         return plan;
     }
-    constexpr std::array<Content, 6> contents{Content::png, Content::png, Content::jpeg, Content::png, Content::gif, Content::webp};
+    constexpr std::array<Content, 6> contents{Content::png, Content::png, Content::jpeg,
+                                              Content::png, Content::gif, Content::webp};
     const Content content = contents[static_cast<std::size_t>(choice.format)];
     plan.formats = {content};
     const bool ofQuality = content == Content::jpeg || content == Content::webp;
@@ -183,15 +203,18 @@ std::string releaseFileName(const Piece& piece, Content content) {
     return contentByEnding(endingOf(name)) ? name : name + usualEnding(content);
 }
 
-Result<PieceReadings> readPiece(const Piece& piece, const Kit& kit, const Brief& brief, InkStore& store, Weighing weighing,
-                                std::stop_token stop, const std::function<void(double)>& progress) {
+Result<PieceReadings> readPiece(const Piece& piece, const Kit& kit, const Brief& brief,
+                                InkStore& store, Weighing weighing, std::stop_token stop,
+                                const std::function<void(double)>& progress) {
     PieceReadings out;
     auto frame = releaseFrame(piece, kit, store, stop);
     if (!frame) return passOn(frame.error());
     out.frame = std::make_shared<const Straight8>(std::move(*frame));
-    // A quick bound is looked for while the readings are taken; an exact weighing has both processors to itself, after them.
-    auto weighed = std::async(weighing == Weighing::quickBound ? std::launch::async : std::launch::deferred,
-                              [&] { return weigh(piece, brief, *out.frame, weighing, stop, progress); });
+    // A quick bound is looked for while the readings are taken; an exact weighing has both
+    // processors to itself, after them.
+    auto weighed =
+        std::async(weighing == Weighing::quickBound ? std::launch::async : std::launch::deferred,
+                   [&] { return weigh(piece, brief, *out.frame, weighing, stop, progress); });
     const auto layers = layerFacts(piece, kit, store, stop);
     if (!layers) return passOn(layers.error());
     Subject subject;
@@ -236,7 +259,9 @@ Result<FileReadings> readPictureFile(ByteView bytes, const std::string& name, co
                     out.picture.facts.pages,
                     out.picture.facts.missing,
                     {}};
-    if (!subject.opaque) subject.edges = std::make_shared<const EdgeFacts>(edgeFactsOf(out.picture.pixels, coreCount()));
+    if (!subject.opaque)
+        subject.edges =
+            std::make_shared<const EdgeFacts>(edgeFactsOf(out.picture.pixels, coreCount()));
     out.readings = measureAll(subject);
     return out;
 }
@@ -249,13 +274,16 @@ OrderedJson jsonOf(const Value& value) {
         return whole ? OrderedJson(static_cast<long long>(*number)) : OrderedJson(*number);
     }
     if (const auto* pair = std::get_if<std::array<double, 2>>(&value))
-        return OrderedJson::array({static_cast<long long>((*pair)[0]), static_cast<long long>((*pair)[1])});
+        return OrderedJson::array(
+            {static_cast<long long>((*pair)[0]), static_cast<long long>((*pair)[1])});
     return nullptr;
 }
 
 OrderedJson jsonOf(const Finding& finding) {
     OrderedJson json = OrderedJson::object();
-    if (finding.rect) json["rect"] = {finding.rect->left, finding.rect->top, finding.rect->width(), finding.rect->height()};
+    if (finding.rect)
+        json["rect"] = {finding.rect->left, finding.rect->top, finding.rect->width(),
+                        finding.rect->height()};
     if (finding.layer) json["layer"] = *finding.layer;
     json["says"] = english(finding.says);
     return json;

@@ -17,7 +17,8 @@ namespace zl {
 
 // What the piece's release choice means for the encoder, under this brief.
 FitOptions planOf(const Piece& piece, const Brief& brief);
-// The file name a release gets: the chosen name, with the format's ending unless a known one was typed.
+// The file name a release gets: the chosen name, with the format's ending unless a known one was
+// typed.
 std::string releaseFileName(const Piece& piece, Content content);
 
 struct PieceReadings {
@@ -25,22 +26,26 @@ struct PieceReadings {
     std::vector<SurfaceNote> notes;
     std::vector<EdgeMark> marks;             // faults of edges, where they are
     std::shared_ptr<const Straight8> frame;  // what a release writes
-    std::shared_ptr<const Fitted> outcome;   // its encoding; nothing when none meets the brief, or only a bound was asked
+    std::shared_ptr<const Fitted>
+        outcome;  // its encoding; nothing when none meets the brief, or only a bound was asked
 };
 
 enum class Weighing { quickBound, exact };
 
-// Errors: an original that cannot be read, Code::cancelled. A piece that cannot be encoded under its limit is no error
-// here but a failing `weight`.
-[[nodiscard]] Result<PieceReadings> readPiece(const Piece& piece, const Kit& kit, const Brief& brief, InkStore& store, Weighing weighing,
-                                              std::stop_token stop = {}, const std::function<void(double)>& progress = {});
+// Errors: an original that cannot be read, Code::cancelled. A piece that cannot be encoded under
+// its limit is no error here but a failing `weight`.
+[[nodiscard]] Result<PieceReadings> readPiece(const Piece& piece, const Kit& kit,
+                                              const Brief& brief, InkStore& store,
+                                              Weighing weighing, std::stop_token stop = {},
+                                              const std::function<void(double)>& progress = {});
 
 struct FileReadings {
     std::vector<Reading> readings;
     Picture picture;
     long long bytes = 0;
 };
-[[nodiscard]] Result<FileReadings> readPictureFile(ByteView bytes, const std::string& name, const Brief& brief);
+[[nodiscard]] Result<FileReadings> readPictureFile(ByteView bytes, const std::string& name,
+                                                   const Brief& brief);
 
 // The JSON of readings, as the command line and receipts write it.
 OrderedJson jsonOf(const std::vector<Reading>& readings);

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Mends of edges. On a piece each is a cut on the picture layers that have the fault, so that it can be switched off; on a file it is
-// done to the pixels.
+// Mends of edges. On a piece each is a cut on the picture layers that have the fault, so that it
+// can be switched off; on a file it is done to the pixels.
 #include <fmt/core.h>
 
 #include <cmath>
@@ -10,6 +10,7 @@
 #include "cut/cut.h"
 #include "encode/encode.h"
 #include "kit/edits.h"
+#include "kit/layer_kinds.h"
 #include "raster/bleed.h"
 #include "raster/resample.h"
 #include "readings/edge_facts.h"
@@ -26,7 +27,8 @@ bool hasFault(const EdgeFacts& facts, Cleaning what) {
             return facts.fringe.told && facts.fringe.damage > thresholds::fringePass &&
                    (what == Cleaning::fringe || facts.fringe.premultiplied);
         case Cleaning::steps:
-            return facts.steps.judged >= thresholds::stepsLeast && facts.steps.share() > thresholds::stepsPass;
+            return facts.steps.judged >= thresholds::stepsLeast &&
+                   facts.steps.share() > thresholds::stepsPass;
         case Cleaning::specks:
             return !facts.dirt.specks.empty();
         case Cleaning::pinholes:
@@ -41,21 +43,25 @@ Result<Kit> cleanLayers(const PieceToMend& it, Cleaning what) {
     Piece out = it.piece;
     bool any = false;
     for (Layer& layer : out.layers) {
-        PictureLayer* picture = layer.picture();
-        if (!picture || picture->reference || layer.hidden || layer.opacity <= 0) continue;
+        PictureLayer* picture = releasedPicture(layer);
+        if (!picture || layer.opacity <= 0) continue;
         Layer bare = layer;
         bare.finishes.clear();
         const auto ink = it.store.ink(bare, it.kit, out.frame, it.stop);
         if (!ink) return passOn(ink.error());
         if (ink->opaque || ink->box.empty()) continue;
-        const EdgeFacts facts = edgeFactsOf(std::make_shared<const Straight8>(rounded8(*ink)), coreCount());
+        const EdgeFacts facts =
+            edgeFactsOf(std::make_shared<const Straight8>(rounded8(*ink)), coreCount());
         if (!hasFault(facts, what)) continue;
         // Seen in the frame, done in the original: small is told in px of the frame.
-        const double scale = std::sqrt(picture->crop.area() / std::max(1e-9, picture->place.area()));
+        const double scale =
+            std::sqrt(picture->crop.area() / std::max(1e-9, picture->place.area()));
         picture->cuts.push_back({CleanCut{what, std::clamp(scale, 0.01, 100.0)}});
         any = true;
     }
-    if (!any) return fail(Code::limitNotMet, "No picture layer has this fault by itself.", "Look at the layers' finishes.");
+    if (!any)
+        return fail(Code::limitNotMet, "No picture layer has this fault by itself.",
+                    "Look at the layers' finishes.");
     return withChangedPiece(it.kit, std::move(out));
 }
 
@@ -96,18 +102,20 @@ ZL_CLEANING(Cleaning::haze);
 ZL_CLEANING(Cleaning::premultiplied);
 #undef ZL_CLEANING
 
-// The person's word that dark rims are the pictures' design; remembered for each layer that has one.
+// The person's word that dark rims are the pictures' design; remembered for each layer that has
+// one.
 Result<Kit> leaveRim(const PieceToMend& it) {
     Piece out = it.piece;
     bool any = false;
     for (Layer& layer : out.layers) {
-        if (!layer.picture() || layer.isReference() || layer.hidden || layer.rimMeant) continue;
+        if (!releasedPicture(layer) || layer.rimMeant) continue;
         Layer bare = layer;
         bare.finishes.clear();
         const auto ink = it.store.ink(bare, it.kit, out.frame, it.stop);
         if (!ink) return passOn(ink.error());
         if (ink->opaque || ink->box.empty()) continue;
-        const EdgeFacts facts = edgeFactsOf(std::make_shared<const Straight8>(rounded8(*ink)), coreCount());
+        const EdgeFacts facts =
+            edgeFactsOf(std::make_shared<const Straight8>(rounded8(*ink)), coreCount());
         if (!facts.fringe.told || !facts.fringe.unsure) continue;
         layer.rimMeant = true;
         any = true;
@@ -127,8 +135,8 @@ Result<Kit> keyBackground(const PieceToMend& it) {
     Piece out = it.piece;
     std::string trouble = "There is no picture that hides the ground.";
     for (Layer& layer : out.layers) {
-        PictureLayer* picture = layer.picture();
-        const Asset* asset = picture && !picture->reference && !layer.hidden ? it.kit.asset(picture->source) : nullptr;
+        PictureLayer* picture = releasedPicture(layer);
+        const Asset* asset = picture ? it.kit.asset(picture->source) : nullptr;
         if (!asset) continue;
         const auto original = it.store.picture(*asset);
         if (!original) return passOn(original.error());

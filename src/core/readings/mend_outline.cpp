@@ -26,7 +26,8 @@ double meanLightness(const Ink& ink) {
         for (int x = 0; x < ink.box.width(); ++x) {
             double v[4];
             for (int c = 0; c < 4; ++c)
-                v[c] = ink.eight ? ink.eight->row(y + ink.fromY)[x + ink.fromX] >> 8 * c & 255u : ink.sixteen->row(c, y)[x] / 257.0;
+                v[c] = ink.eight ? ink.eight->row(y + ink.fromY)[x + ink.fromX] >> 8 * c & 255u
+                                 : ink.sixteen->row(c, y)[x] / 257.0;
             sum += relativeLuminance(v[0], v[1], v[2]) * v[3];
             weight += v[3];
         }
@@ -41,7 +42,10 @@ void setOutline(Layer& layer, double least, double fill) {
     }
     outline->set("px", std::max(outerWidth(*outline), least));
     outline->set("side", 0);
-    outline->colour = contrastRatio(fill, lightness(darkRim)) >= contrastRatio(fill, lightness(lightRim)) ? darkRim : lightRim;
+    outline->colour =
+        contrastRatio(fill, lightness(darkRim)) >= contrastRatio(fill, lightness(lightRim))
+            ? darkRim
+            : lightRim;
 }
 
 }  // namespace
@@ -56,16 +60,21 @@ Result<Kit> outlineContrast(const PieceToMend& it) {
             const double fill = lightness(letters->colour);
             const Finish* outline = outerOutline(layer.finishes);
             const bool counts = outline && outerWidth(*outline) >= least;
-            if (counts && contrastRatio(fill, lightness(outline->colour)) >= thresholds::contrastPass) continue;
-            // One that is there becomes as wide as was said; a new one is in keeping with the letters.
-            setOutline(layer, outline ? least : std::max(least, std::round(letters->size * 0.06)), fill);
+            if (counts &&
+                contrastRatio(fill, lightness(outline->colour)) >= thresholds::contrastPass)
+                continue;
+            // One that is there becomes as wide as was said; a new one is in keeping with the
+            // letters.
+            setOutline(layer, outline ? least : std::max(least, std::round(letters->size * 0.06)),
+                       fill);
         } else if (it.brief.overFootage) {
             // A mark: wide enough to carry the ink within 4 % of its width, and it needs room.
             Layer bare = layer;
             bare.finishes.clear();
             const auto ink = it.store.ink(bare, it.kit, out.frame, it.stop);
             if (!ink) return passOn(ink.error());
-            setOutline(layer, std::max(2.0, std::round(0.03 * out.frame.width)), meanLightness(*ink));
+            setOutline(layer, std::max(2.0, std::round(0.03 * out.frame.width)),
+                       meanLightness(*ink));
         }
     }
     return withChangedPiece(it.kit, std::move(out));
@@ -98,8 +107,9 @@ Result<MendedFile> outlineFile(ByteView bytes, const std::string& name, const Br
     const auto after = readPictureFile(encoded->bytes, name, brief);
     if (!after) return passOn(after.error());
     for (const Reading& reading : after->readings)
-        if (reading.id == "standing-out" && reading.verdict > Verdict::pass)
-            return fail(Code::limitNotMet, "An outline does not make this mark stand out on all footage.",
+        if (reading.id == reading_id::standingOut && reading.verdict > Verdict::pass)
+            return fail(Code::limitNotMet,
+                        "An outline does not make this mark stand out on all footage.",
                         "Give it a second ink that is far lighter or darker than its first.");
     return encoded;
 }

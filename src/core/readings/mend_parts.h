@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The mends that stand in files of their own; the table in mend.cpp lists them. Included by the room's own sources.
+// The mends that stand in files of their own; the table in mend.cpp lists them. Included by the
+// room's own sources.
 #pragma once
 
 #include "readings/mend.h"
@@ -32,12 +33,15 @@ Result<MendedFile> bleedFile(ByteView bytes, const std::string& name, const Brie
 // What the file's own kind can hold, encoded again at the highest quality.
 Result<MendedFile> encodedAgain(const Straight8& frame, Content content);
 
-// The ink alone, as large as `frame` with `rim` px round it allows; and the ink moved to the frame's centre by whole px.
+// The ink alone, as large as `frame` with `rim` px round it allows; and the ink moved to the
+// frame's centre by whole px.
 Straight8 trimmedInto(const Picture& picture, PixelSize frame, double rim);
 Straight8 centredInk(const Picture& picture);
 
-// The shortest move, in whole px, that brings `box` inside `inside` and clear of every obstacle; nothing when none does.
-std::optional<RealPoint> shortestMove(const RealRect& box, const RealRect& inside, const std::vector<RealRect>& obstacles);
+// The shortest move, in whole px, that brings `box` inside `inside` and clear of every obstacle;
+// nothing when none does.
+std::optional<RealPoint> shortestMove(const RealRect& box, const RealRect& inside,
+                                      const std::vector<RealRect>& obstacles);
 
 // Scaled to lie inside `frame` as a whole, on its centre; the rim is `pad`.
 Straight8 padded(const Picture& picture, PixelSize frame, std::uint32_t pad);

@@ -8,20 +8,25 @@
 #include <regex>
 
 #include "base/file.h"
+#include "kit/layer_kinds.h"
 #include "readings/reading.h"
 
 namespace zl {
 
 bool saysNothing(const std::string& name) {
     static const std::regex nothing(
-        R"(^\s*((new|copy\s+of)\s+)*(layer|picture|image|img|dsc[nf]?|photo|lettering|text|shape|bar|untitled|unnamed|screenshot|screen[ _-]?shot|piece|thumbnail|export|download|file|copy)([\s_-]*(of|copy|\(?\d+\)?|\d{2,}[\d_.-]*|[_-]\d+))*\s*(\.[a-z]{2,4})?\s*$)",
+        R"(^\s*((new|copy\s+of)\s+)*)"
+        R"((layer|picture|image|img|dsc[nf]?|photo|lettering|text|shape|bar|untitled|unnamed|)"
+        R"(screenshot|screen[ _-]?shot|piece|thumbnail|export|download|file|copy))"
+        R"(([\s_-]*(of|copy|\(?\d+\)?|\d{2,}[\d_.-]*|[_-]\d+))*\s*(\.[a-z]{2,4})?\s*$)",
         std::regex::icase);
     return std::regex_match(name.substr(0, 120), nothing);
 }
 
 bool looksLikeReference(const std::string& name) {
-    static const std::regex words(R"((^|[^a-z])(screen[ _-]?shot|template|reference|layout|sketch|mock[ _-]?up)([^a-z]|$))",
-                                  std::regex::icase);
+    static const std::regex words(
+        R"((^|[^a-z])(screen[ _-]?shot|template|reference|layout|sketch|mock[ _-]?up)([^a-z]|$))",
+        std::regex::icase);
     return std::regex_search(name.substr(0, 200), words);
 }
 
@@ -31,7 +36,8 @@ Reading measureNaming(const Subject& subject) {
     reading.unit = "names";
     reading.limit = 0.0;
     bool renames = false;
-    const auto blame = [&](std::optional<int> layer, std::optional<PixelRect> rect, Message says, bool byRenaming) {
+    const auto blame = [&](std::optional<int> layer, std::optional<PixelRect> rect, Message says,
+                           bool byRenaming) {
         reading.findings.push_back({rect, layer, std::move(says)});
         renames = renames || byRenaming;
     };
@@ -49,7 +55,8 @@ Reading measureNaming(const Subject& subject) {
             ++references;
             continue;
         }
-        if (layer.picture() && !layer.hidden && (looksLikeReference(layer.name) || looksLikeReference(facts.originalName))) {
+        if (releasedPicture(layer) &&
+            (looksLikeReference(layer.name) || looksLikeReference(facts.originalName))) {
             blame(layer.id, where, {"naming.reference-left-in", {layer.name}}, false);
             leftIn = true;
         }
@@ -71,10 +78,15 @@ Reading measureNaming(const Subject& subject) {
     const std::string ending = endingOf(piece.release.name);
     const auto named = contentByEnding(ending);
     if (named && *named != subject.file.content)
-        blame({}, {}, {"naming.file-ending", {piece.release.name, std::string(factsOf(subject.file.content).title)}}, true);
-    if (saysNothing(piece.release.name)) blame({}, {}, {"naming.file-default", {piece.release.name}}, true);
+        blame({}, {},
+              {"naming.file-ending",
+               {piece.release.name, std::string(factsOf(subject.file.content).title)}},
+              true);
+    if (saysNothing(piece.release.name))
+        blame({}, {}, {"naming.file-default", {piece.release.name}}, true);
 
-    const auto count = static_cast<long long>(reading.findings.size()), layers = static_cast<long long>(piece.layers.size());
+    const auto count = static_cast<long long>(reading.findings.size()),
+               layers = static_cast<long long>(piece.layers.size());
     reading.value = static_cast<double>(count);
     reading.verdict = count == 0 ? Verdict::pass : Verdict::watch;
     reading.shown = layers == 1 ? "1 layer" : fmt::format("{} layers", layers);
@@ -82,7 +94,8 @@ Reading measureNaming(const Subject& subject) {
                           : references == 0 ? "all named"
                                             : fmt::format("{} not released", references);
     if (count > 0)
-        reading.says = count == 1 ? reading.findings.front().says : Message{"naming.count", {count}};
+        reading.says =
+            count == 1 ? reading.findings.front().says : Message{"naming.count", {count}};
     else
         reading.says = layers == 0   ? Message{"naming.nothing", {}}
                        : layers == 1 ? Message{"naming.one", {}}

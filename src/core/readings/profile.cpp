@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `profile`: what a destination would read in another way than it was meant: a profile that is not sRGB (ICC.1, IEC
-// 61966-2-1), CMYK, 16 bit a channel. A piece's release is always tagged sRGB with 8 bit.
+// `profile`: what a destination would read in another way than it was meant: a profile that is not
+// sRGB (ICC.1, IEC 61966-2-1), CMYK, 16 bit a channel. A piece's release is always tagged sRGB with
+// 8 bit.
 #include "readings/reading.h"
 
 namespace zl {

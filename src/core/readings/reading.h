@@ -46,9 +46,11 @@ struct Reading {
     Message says;
     std::vector<Finding> findings;
     std::vector<std::string> mends;
-    Message mendWords;  // what the first mend is called here, where its usual title would not do; an empty id: it does
+    Message mendWords;  // what the first mend is called here, where its usual title would not do;
+                        // an empty id: it does
     std::optional<Rule> rule;
-    std::string shown, shownBeside;  // the value as the ledge writes it, and the small words beside it
+    std::string shown,
+        shownBeside;  // the value as the ledge writes it, and the small words beside it
     bool operator==(const Reading&) const = default;
 };
 
@@ -73,12 +75,14 @@ struct LayerFacts {
     int layer = 0;
     std::string originalName;  // the file name a picture came with
     bool inked = true;
-    PixelRect box;                           // frame px it touches; may lie outside the frame
-    std::optional<Ink> ink;                  // what it draws, before its opacity; nothing when it is hidden
-    std::shared_ptr<const EdgeFacts> edges;  // of a picture with alpha, after its cuts and before its finishes
-    bool rimMeant = false;                   // the person said that its dark rim is its design
-    RealPoint edgesAt;                       // frame px of its corner
-    std::shared_ptr<const AlphaSum> sum;     // of `ink`, when it is essential; measured again only when its pixels change
+    PixelRect box;           // frame px it touches; may lie outside the frame
+    std::optional<Ink> ink;  // what it draws, before its opacity; nothing when it is hidden
+    std::shared_ptr<const EdgeFacts>
+        edges;              // of a picture with alpha, after its cuts and before its finishes
+    bool rimMeant = false;  // the person said that its dark rim is its design
+    RealPoint edgesAt;      // frame px of its corner
+    std::shared_ptr<const AlphaSum>
+        sum;  // of `ink`, when it is essential; measured again only when its pixels change
     // Of lettering.
     std::optional<Ink> fill;      // the letters without any finish
     std::optional<Ink> outlined;  // the letters with their outlines, without shadows and glows
@@ -95,8 +99,14 @@ struct Subject {
     std::shared_ptr<const EdgeFacts> edges;  // of a file with alpha
 };
 
-// The briefs that a reading is for. alpha: those that want it, and whatever has it; edges: so has a layer; links: those that take
-// them, and pieces that have some.
+// The ids of readings that other rooms look for.
+namespace reading_id {
+inline constexpr std::string_view frame = "frame", weight = "weight", format = "format",
+                                  standingOut = "standing-out";
+}
+
+// The briefs that a reading is for. alpha: those that want it, and whatever has it; edges: so has a
+// layer; links: those that take them, and pieces that have some.
 enum class ForBriefs { all, opaque, overFootage, clearRim, alpha, edges, links };
 
 struct ReadingRow {
@@ -110,8 +120,8 @@ struct ReadingRow {
 // The one registry, in the order in which readings are shown.
 std::span<const ReadingRow> allReadings();
 
-// Every reading that applies; ids are filled in. `weighed` is called once, when all readings but those of the file are
-// there: Subject::file may be filled in as late as then.
+// Every reading that applies; ids are filled in. `weighed` is called once, when all readings but
+// those of the file are there: Subject::file may be filled in as late as then.
 std::vector<Reading> measureAll(const Subject& subject, const std::function<void()>& weighed = {});
 // Of them, those of edges and of alpha.
 std::vector<Reading> measureEdges(const Subject& subject);
@@ -124,23 +134,28 @@ inline constexpr double nearlySize = 0.99;   // of the brief's side
 inline constexpr double stretchPass = 0.005, stretchWatch = 0.02;
 inline constexpr double enlargementPass = 1.0, enlargementWatch = 1.5;
 inline constexpr double zonesPass = 0.999, zonesWatch = 0.98;
-inline constexpr double capsPass = 10, capsWatch = 7;            // px
-inline constexpr double lettersShare = 0.45;                     // of the frame: more, and nothing else is seen (ours)
-inline constexpr double contrastPass = 4.5, contrastWatch = 3;   // to 1
-inline constexpr double standingOut = 0.45;                      // share of the mark's edges
-inline constexpr double standingColour = 10, drawnShare = 0.05;  // CIEDE2000; share of its edges that lie between its own inks
-inline constexpr double leastSeeThrough = 0.02;                  // share of the pixels with alpha <= 127
-inline constexpr double stepsPass = 0.10, stepsWatch = 0.40;     // share of the slanted contour
-inline constexpr long long stepsLeast = 40;                      // px of it that tell
-inline constexpr double fringePass = 4, fringeWatch = 10;        // CIEDE2000
+inline constexpr double capsPass = 10, capsWatch = 7;  // px
+inline constexpr double lettersShare = 0.45;  // of the frame: more, and nothing else is seen (ours)
+inline constexpr double contrastPass = 4.5, contrastWatch = 3;  // to 1
+inline constexpr double standingOut = 0.45;                     // share of the mark's edges
+inline constexpr double standingColour = 10,
+                        drawnShare =
+                            0.05;  // CIEDE2000; share of its edges that lie between its own inks
+inline constexpr double leastSeeThrough = 0.02;  // share of the pixels with alpha <= 127
+inline constexpr double stepsPass = 0.10, stepsWatch = 0.40;  // share of the slanted contour
+inline constexpr long long stepsLeast = 40;                   // px of it that tell
+inline constexpr double fringePass = 4, fringeWatch = 10;     // CIEDE2000
 inline constexpr std::size_t mostSpecks = 50;
-inline constexpr double mostHaze = 0.01, mostHidden = 0.05;     // shares of the pixels
-inline constexpr int marginAlpha = 24;                          // fainter tails of shadows and glows take no room
-inline constexpr double marginWatch = 0.25;                     // share of the side
-inline constexpr double offCentre = 2, offCentreShare = 0.025;  // px, and of the longer side: the larger counts
-inline constexpr double barLuma = 20, barSpread = 4, barShare = 0.01, barStep = 16, barStepShare = 0.60;
-inline constexpr int barRinging = 8;          // px before the step that a JPEG's blocks may disturb
-inline constexpr double barDisturbed = 0.10;  // share of a line that grain of a JPEG may take out of the bar
+inline constexpr double mostHaze = 0.01, mostHidden = 0.05;  // shares of the pixels
+inline constexpr int marginAlpha = 24;       // fainter tails of shadows and glows take no room
+inline constexpr double marginWatch = 0.25;  // share of the side
+inline constexpr double offCentre = 2,
+                        offCentreShare = 0.025;  // px, and of the longer side: the larger counts
+inline constexpr double barLuma = 20, barSpread = 4, barShare = 0.01, barStep = 16,
+                        barStepShare = 0.60;
+inline constexpr int barRinging = 8;  // px before the step that a JPEG's blocks may disturb
+inline constexpr double barDisturbed =
+    0.10;  // share of a line that grain of a JPEG may take out of the bar
 }  // namespace thresholds
 
 // One file each.

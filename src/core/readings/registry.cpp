@@ -9,16 +9,16 @@ namespace zl {
 namespace {
 
 constexpr auto table = std::to_array<ReadingRow>({
-    {"frame", false, ForBriefs::all, false, measureFrame},
-    {"weight", false, ForBriefs::all, true, measureWeight},
-    {"format", false, ForBriefs::all, true, measureFormat},
+    {reading_id::frame, false, ForBriefs::all, false, measureFrame},
+    {reading_id::weight, false, ForBriefs::all, true, measureWeight},
+    {reading_id::format, false, ForBriefs::all, true, measureFormat},
     {"coverage", false, ForBriefs::alpha, false, measureCoverage},
     {"lettering", true, ForBriefs::all, false, measureLettering},
     {"zones", false, ForBriefs::all, false, measureZones},
     {"fringe", false, ForBriefs::edges, false, measureFringe},
     {"steps", false, ForBriefs::edges, false, measureSteps},
     {"specks", false, ForBriefs::edges, false, measureSpecks},
-    {"standing-out", false, ForBriefs::overFootage, false, measureStandingOut},
+    {reading_id::standingOut, false, ForBriefs::overFootage, false, measureStandingOut},
     {"cut-off", false, ForBriefs::clearRim, false, measureCutOff},
     {"margins", false, ForBriefs::clearRim, false, measureMargins},
     {"colours", false, ForBriefs::overFootage, false, measureColours},
@@ -48,8 +48,8 @@ bool applies(const ReadingRow& row, const Subject& subject) {
         case ForBriefs::alpha:
             return alpha;
         case ForBriefs::edges:
-            return alpha ||
-                   std::any_of(subject.layers.begin(), subject.layers.end(), [](const LayerFacts& l) { return l.edges != nullptr; });
+            return alpha || std::any_of(subject.layers.begin(), subject.layers.end(),
+                                        [](const LayerFacts& l) { return l.edges != nullptr; });
     }
     return false;
 }

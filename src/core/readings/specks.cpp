@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `specks`: dirt beside the ink, pinholes in it, haze far from it. Sizes are ours; cut/dirt.cpp finds them.
+// `specks`: dirt beside the ink, pinholes in it, haze far from it. Sizes are ours; cut/dirt.cpp
+// finds them.
 #include <fmt/core.h>
 
 #include "readings/edge_facts.h"
@@ -23,7 +24,9 @@ Reading measureSpecks(const Subject& subject) {
             for (const Dirt::Piece& piece : pieces)
                 if (reading.findings.size() < most)
                     reading.findings.push_back(
-                        {piece.box.moved(edge.at.x, edge.at.y), edge.layer, {what, {static_cast<long long>(piece.pixels.size())}}});
+                        {piece.box.moved(edge.at.x, edge.at.y),
+                         edge.layer,
+                         {what, {static_cast<long long>(piece.pixels.size())}}});
         };
         tell(dirt.specks, "specks.speck");
         tell(dirt.pinholes, "specks.pinhole");
@@ -36,9 +39,10 @@ Reading measureSpecks(const Subject& subject) {
     }
     const std::size_t all = specks + pinholes;
     reading.value = static_cast<double>(all);
-    reading.verdict = all == 0 && haze <= 0                                         ? Verdict::pass
-                      : all > thresholds::mostSpecks || haze > thresholds::mostHaze ? Verdict::fail
-                                                                                    : Verdict::watch;
+    reading.verdict = all == 0 && haze <= 0 ? Verdict::pass
+                      : all > thresholds::mostSpecks || haze > thresholds::mostHaze
+                          ? Verdict::fail
+                          : Verdict::watch;
     reading.shown = fmt::format("{}", all);
     reading.shownBeside = haze > 0 ? "and haze" : all == 1 ? "speck" : "specks";
     reading.rule = Rule{static_cast<double>(all), 0, static_cast<double>(thresholds::mostSpecks)};
@@ -48,7 +52,8 @@ Reading measureSpecks(const Subject& subject) {
                                  : pinholes == 0 ? "specks.some"
                                  : specks == 0   ? "specks.holes"
                                                  : "specks.both",
-                                 {static_cast<long long>(specks), static_cast<long long>(pinholes), 100 * haze}};
+                                 {static_cast<long long>(specks), static_cast<long long>(pinholes),
+                                  100 * haze}};
     if (specks > 0) reading.mends.emplace_back("remove-specks");
     if (pinholes > 0) reading.mends.emplace_back("fill-pinholes");
     if (haze > 0) reading.mends.emplace_back("clear-haze");

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `steps`: stair-stepped edges, as a share of the contour that runs straight and slanted. Corners and upright edges do not count.
-// Thresholds are ours; cut/edge_scan.cpp measures.
+// `steps`: stair-stepped edges, as a share of the contour that runs straight and slanted. Corners
+// and upright edges do not count. Thresholds are ours; cut/edge_scan.cpp measures.
 #include <fmt/core.h>
 
 #include "readings/edge_facts.h"
@@ -26,11 +26,14 @@ Reading measureSteps(const Subject& subject) {
         return reading;
     }
     reading.value = worst;
-    reading.verdict = worst <= thresholds::stepsPass ? Verdict::pass : worst <= thresholds::stepsWatch ? Verdict::watch : Verdict::fail;
+    reading.verdict = worst <= thresholds::stepsPass    ? Verdict::pass
+                      : worst <= thresholds::stepsWatch ? Verdict::watch
+                                                        : Verdict::fail;
     reading.shown = fmt::format("{:.0f} %", 100 * worst);
     reading.shownBeside = "of the slants stepped";
     reading.rule = Rule{worst, thresholds::stepsPass, 1};
-    reading.says = {reading.verdict == Verdict::pass ? "steps.smooth" : "steps.stepped", {100 * worst}};
+    reading.says = {reading.verdict == Verdict::pass ? "steps.smooth" : "steps.stepped",
+                    {100 * worst}};
     if (reading.verdict != Verdict::pass) reading.mends = {"soften-steps"};
     return reading;
 }

@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `stretch`: per picture, max(sx/sy, sy/sx) − 1, the scales being frame px per original px (common practice, no source).
+// `stretch`: per picture, max(sx/sy, sy/sx) − 1, the scales being frame px per original px (common
+// practice, no source).
 #include <fmt/core.h>
 
+#include "kit/layer_kinds.h"
 #include "readings/reading.h"
 
 namespace zl {
@@ -17,19 +19,22 @@ Reading measureStretch(const Subject& subject) {
     bool any = false;
     for (std::size_t i = 0; i < subject.piece->layers.size(); ++i) {
         const Layer& layer = subject.piece->layers[i];
-        const PictureLayer* picture = layer.picture();
-        if (!picture || picture->reference || layer.hidden) continue;
+        const PictureLayer* picture = releasedPicture(layer);
+        if (!picture) continue;
         any = true;
-        const double sx = picture->place.width / picture->crop.width, sy = picture->place.height / picture->crop.height;
+        const double sx = picture->place.width / picture->crop.width,
+                     sy = picture->place.height / picture->crop.height;
         const double stretch = std::max(sx / sy, sy / sx) - 1;
         if (stretch > worst) {
             worst = stretch;
             worstLayer = &layer;
         }
         if (stretch > stretchPass)
-            reading.findings.push_back({subject.layers[i].box.intersected(PixelRect::of(subject.piece->frame)),
-                                        layer.id,
-                                        {"stretch.layer", {layer.name, stretch * 100, std::string(sx < sy ? "narrower" : "wider")}}});
+            reading.findings.push_back(
+                {subject.layers[i].box.intersected(PixelRect::of(subject.piece->frame)),
+                 layer.id,
+                 {"stretch.layer",
+                  {layer.name, stretch * 100, std::string(sx < sy ? "narrower" : "wider")}}});
     }
     if (!any) {
         reading.says = {"stretch.no-pictures", {}};
@@ -39,7 +44,9 @@ Reading measureStretch(const Subject& subject) {
     reading.rule->value = worst * 100;
     reading.shown = fmt::format("{:.1f} %", worst * 100);
     reading.shownBeside = "0.5 % allowed";
-    reading.verdict = worst <= stretchPass ? Verdict::pass : worst <= stretchWatch ? Verdict::watch : Verdict::fail;
+    reading.verdict = worst <= stretchPass    ? Verdict::pass
+                      : worst <= stretchWatch ? Verdict::watch
+                                              : Verdict::fail;
     if (reading.verdict == Verdict::pass) {
         reading.says = {"stretch.none", {}};
     } else {

@@ -8,7 +8,8 @@
 
 namespace zl {
 
-// A letter's height as it is told, px: cut, not rounded, to a tenth, so that it never looks better than its verdict.
+// A letter's height as it is told, px: cut, not rounded, to a tenth, so that it never looks better
+// than its verdict.
 inline double told(double px) {
     return std::floor(px * 10 + 1e-6) / 10;
 }

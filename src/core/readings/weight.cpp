@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `weight`: encoded bytes against the limit, which trades write as MB; some mean 1,048,576 bytes by it (common practice,
-// no source). Counts are compared as whole numbers.
+// `weight`: encoded bytes against the limit, which trades write as MB; some mean 1,048,576 bytes by
+// it (common practice, no source). Counts are compared as whole numbers.
 #include <fmt/core.h>
 
 #include "readings/reading.h"
@@ -24,7 +24,8 @@ Reading measureWeight(const Subject& subject) {
     const long long limit = *subject.brief->limit, binary = limit * 1'048'576 / 1'000'000;
     reading.limit = static_cast<double>(limit);
     reading.shownBeside = "of " + weightWords(limit);
-    reading.rule = Rule{static_cast<double>(bytes), static_cast<double>(limit), static_cast<double>(limit) * 1.25};
+    reading.rule = Rule{static_cast<double>(bytes), static_cast<double>(limit),
+                        static_cast<double>(limit) * 1.25};
     if (!file.cannotFit.empty()) {
         reading.verdict = Verdict::fail;
         reading.says = {"weight.cannot-fit", {file.cannotFit}};
@@ -38,7 +39,8 @@ Reading measureWeight(const Subject& subject) {
         reading.says = {"weight.under", {bytes, limit}};
     } else if (bytes <= binary) {
         reading.verdict = Verdict::watch;
-        reading.says = {"weight.binary-only", {bytes, fmt::format("{:g}", static_cast<double>(limit) / 1e6), binary}};
+        reading.says = {"weight.binary-only",
+                        {bytes, fmt::format("{:g}", static_cast<double>(limit) / 1e6), binary}};
     } else {
         reading.verdict = Verdict::fail;
         reading.says = {"weight.over", {bytes, bytes - limit, limit}};

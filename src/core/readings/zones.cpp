@@ -1,13 +1,16 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// `zones`: per device and essential layer, how much of its ink is seen: the sum of alpha inside *visible* and *keep inside*
-// and outside every *keep clear*, over the sum of alpha. By ink, never by boxes; a pixel partly in a zone counts in part.
-// Safe areas after SMPTE ST 2046-1 and EBU R 95 (numbers from memory); device sizes as each brief says.
+// `zones`: per device and essential layer, how much of its ink is seen: the sum of alpha inside
+// *visible* and *keep inside* and outside every *keep clear*, over the sum of alpha. By ink, never
+// by boxes; a pixel partly in a zone counts in part. Safe areas after SMPTE ST 2046-1 and EBU R 95
+// (numbers from memory); device sizes as each brief says.
 #include "readings/zones.h"
 
 #include <fmt/core.h>
 
 #include <cmath>
 
+#include "base/overloads.h"
+#include "kit/layer_kinds.h"
 #include "readings/alpha_sum.h"
 #include "readings/reading.h"
 
@@ -24,13 +27,18 @@ struct InkSum {
         : sum(known ? std::move(known) : std::make_shared<const AlphaSum>(ink)),
           at{static_cast<double>(ink.box.left), static_cast<double>(ink.box.top)},
           box(ink.box) {}
-    explicit InkSum(const Straight8& pixels) : sum(std::make_shared<const AlphaSum>(pixels)), box(PixelRect::of(pixels.size())) {}
+    explicit InkSum(const Straight8& pixels)
+        : sum(std::make_shared<const AlphaSum>(pixels)), box(PixelRect::of(pixels.size())) {}
     double all() const { return sum->all(); }
-    double in(const RealRect& r) const { return sum->in({r.x - at.x, r.y - at.y, r.width, r.height}); }
+    double in(const RealRect& r) const {
+        return sum->in({r.x - at.x, r.y - at.y, r.width, r.height});
+    }
 };
 
-// The ink inside `r` and in none of `clear[from...]`: what each takes away, less what two take away together.
-double outside(const InkSum& ink, const RealRect& r, const std::vector<RealRect>& clear, std::size_t from = 0) {
+// The ink inside `r` and in none of `clear[from...]`: what each takes away, less what two take away
+// together.
+double outside(const InkSum& ink, const RealRect& r, const std::vector<RealRect>& clear,
+               std::size_t from = 0) {
     double sum = ink.in(r);
     for (std::size_t i = from; i < clear.size(); ++i) {
         const RealRect both = r.intersected(clear[i]);
@@ -67,18 +75,22 @@ double seenShare(const InkSum& ink, PixelSize frame, const std::vector<const Zon
     }
     if (devices.empty()) devices.push_back(RealRect::of(frame));
     double least = 1;
-    for (const RealRect& device : devices) least = std::min(least, outside(ink, device.intersected(inside), clear) / ink.all());
+    for (const RealRect& device : devices)
+        least = std::min(least, outside(ink, device.intersected(inside), clear) / ink.all());
     return least;
 }
 
 Verdict verdictOf(double share) {
     using namespace thresholds;
-    return share >= zonesPass ? Verdict::pass : share >= zonesWatch ? Verdict::watch : Verdict::fail;
+    return share >= zonesPass    ? Verdict::pass
+           : share >= zonesWatch ? Verdict::watch
+                                 : Verdict::fail;
 }
 
 class Measure {
   public:
-    Measure(const Subject& subject, Reading& reading) : subject_(subject), brief_(*subject.brief), reading_(reading) {}
+    Measure(const Subject& subject, Reading& reading)
+        : subject_(subject), brief_(*subject.brief), reading_(reading) {}
 
     // `layer`: nothing for a file, whose whole ink is the essential layer.
     void look(const InkSum& ink, const Layer* layer, const std::string& name) {
@@ -86,7 +98,7 @@ class Measure {
         any_ = true;
         std::vector<const Zone*> every, hard;
         // Lettering that the frame cuts is lost on every device.
-        if (layer && layer->lettering()) {
+        if (layer && kindOf(*layer).isText) {
             every.push_back(&wholeFrame());
             hard.push_back(&wholeFrame());
         }
@@ -97,8 +109,8 @@ class Measure {
             if (!soft) hard.push_back(&zone);
         }
         const double share = seenShare(ink, subject_.pixels->size(), every);
-        const Verdict verdict =
-            std::max(std::min(verdictOf(share), Verdict::watch), verdictOf(seenShare(ink, subject_.pixels->size(), hard)));
+        const Verdict verdict = std::max(std::min(verdictOf(share), Verdict::watch),
+                                         verdictOf(seenShare(ink, subject_.pixels->size(), hard)));
         if (share < least_) {
             least_ = share;
             worstName_ = name;
@@ -112,7 +124,9 @@ class Measure {
     // On a see-through brief the whole piece counts where a zone has an allowance.
     void allowances() {
         if (brief_.alpha != AlphaDemand::seeThrough) return;
-        if (std::none_of(brief_.zones.begin(), brief_.zones.end(), [](const Zone& z) { return z.allowance.has_value(); })) return;
+        if (std::none_of(brief_.zones.begin(), brief_.zones.end(),
+                         [](const Zone& z) { return z.allowance.has_value(); }))
+            return;
         const InkSum ink(*subject_.pixels);
         for (const Zone& zone : brief_.zones) {
             if (!zone.allowance) continue;
@@ -120,7 +134,10 @@ class Measure {
             const double share = ink.in(place) / place.area();
             if (share <= *zone.allowance) continue;
             reading_.verdict = Verdict::fail;
-            reading_.findings.push_back({roundOutwards(place), {}, {"zones.allowance", {zone.title, share * 100, *zone.allowance * 100}}});
+            reading_.findings.push_back(
+                {roundOutwards(place),
+                 {},
+                 {"zones.allowance", {zone.title, share * 100, *zone.allowance * 100}}});
         }
     }
 
@@ -132,7 +149,8 @@ class Measure {
         }
         reading_.value = least_;
         reading_.rule = Rule{least_ * 100, thresholds::zonesPass * 100, 100};
-        const double seen = std::floor(least_ * 1000) / 10;  // %; what is told never promises more than is measured
+        const double seen =
+            std::floor(least_ * 1000) / 10;  // %; what is told never promises more than is measured
         reading_.shown = fmt::format("{:.4g} %", seen);
         reading_.shownBeside = "seen everywhere";
         if (reading_.findings.empty())
@@ -141,7 +159,8 @@ class Measure {
             reading_.says = reading_.findings.front().says;
         else
             reading_.says = {"zones.least", {worstName_, seen}};
-        if (fixable_) reading_.mends.emplace_back(brief_.zones.empty() ? "into-frame" : "into-zone");
+        if (fixable_)
+            reading_.mends.emplace_back(brief_.zones.empty() ? "into-frame" : "into-zone");
     }
 
   private:
@@ -154,18 +173,21 @@ class Measure {
         if (&zone == &wholeFrame()) {
             const PixelSize frame = subject_.pixels->size();
             const auto past = [](int px) { return static_cast<long long>(std::max(0, px)); };
-            reading_.findings.push_back({ink.box.intersected(PixelRect::of(frame)),
-                                         layer->id,
-                                         {"zones.frame",
-                                          {name, std::ceil(lost * 1000 - 1e-9) / 10, past(-ink.box.left), past(-ink.box.top),
-                                           past(ink.box.right - frame.width), past(ink.box.bottom - frame.height)}}});
+            reading_.findings.push_back(
+                {ink.box.intersected(PixelRect::of(frame)),
+                 layer->id,
+                 {"zones.frame",
+                  {name, std::ceil(lost * 1000 - 1e-9) / 10, past(-ink.box.left),
+                   past(-ink.box.top), past(ink.box.right - frame.width),
+                   past(ink.box.bottom - frame.height)}}});
             return;
         }
         const char* id = zone.role == ZoneRole::keepClear    ? "zones.covered"
                          : zone.role == ZoneRole::keepInside ? "zones.outside"
                                                              : "zones.lost";
-        const PixelRect where = zone.role == ZoneRole::keepClear ? roundOutwards(place).intersected(ink.box)
-                                                                 : ink.box.intersected(PixelRect::of(subject_.pixels->size()));
+        const PixelRect where = zone.role == ZoneRole::keepClear
+                                    ? roundOutwards(place).intersected(ink.box)
+                                    : ink.box.intersected(PixelRect::of(subject_.pixels->size()));
         reading_.findings.push_back({where.empty() ? std::nullopt : std::optional(where),
                                      layer ? std::optional(layer->id) : std::nullopt,
                                      {id, {name, std::ceil(lost * 1000 - 1e-9) / 10, zone.title}}});
@@ -181,29 +203,35 @@ class Measure {
 
 }  // namespace
 
-std::vector<double> sharesWithin(const Ink& ink, const std::vector<RealRect>& places, const std::shared_ptr<const AlphaSum>& known) {
+std::vector<double> sharesWithin(const Ink& ink, const std::vector<RealRect>& places,
+                                 const std::shared_ptr<const AlphaSum>& known) {
     const InkSum sum(ink, known);
     std::vector<double> shares;
-    for (const RealRect& place : places) shares.push_back(sum.all() > 0 ? sum.in(place) / sum.all() : 0);
+    for (const RealRect& place : places)
+        shares.push_back(sum.all() > 0 ? sum.in(place) / sum.all() : 0);
     return shares;
 }
 
 bool isEssential(const Layer& layer, PixelSize frame) {
     if (layer.isReference()) return false;
     if (layer.essential) return *layer.essential;
-    if (layer.lettering()) return true;
-    if (layer.bar()) return false;
-    return layer.picture()->place.intersected(RealRect::of(frame)).area() < 0.5 * static_cast<double>(frame.count());
+    const auto small = [&](const PictureLayer& picture) {
+        return picture.place.intersected(RealRect::of(frame)).area() <
+               0.5 * static_cast<double>(frame.count());
+    };
+    return std::visit(Overloads{[](const LetteringLayer&) { return true; },
+                                [](const BarLayer&) { return false; }, small},
+                      layer.what);
 }
 
 RealRect inFrame(const Zone& zone, PixelSize frame) {
-    return {zone.part.x * frame.width, zone.part.y * frame.height, zone.part.width * frame.width, zone.part.height * frame.height};
+    return {zone.part.x * frame.width, zone.part.y * frame.height, zone.part.width * frame.width,
+            zone.part.height * frame.height};
 }
 
 bool asksOf(const Zone& zone, const Layer& layer) {
-    if (zone.id.find("title") != std::string::npos) return layer.lettering() != nullptr;
-    if (zone.id.find("action") != std::string::npos) return layer.lettering() == nullptr;
-    return true;
+    return zone.countsFor == CountsFor::all ||
+           kindOf(layer).isText == (zone.countsFor == CountsFor::letters);
 }
 
 Reading measureZones(const Subject& subject) {
@@ -211,9 +239,11 @@ Reading measureZones(const Subject& subject) {
     reading.limit = thresholds::zonesPass;
     reading.unit = "share";
     const auto hasLetters = [&] {
-        return subject.piece && std::any_of(subject.piece->layers.begin(), subject.piece->layers.end(), [&](const Layer& l) {
-                   return l.lettering() && !l.hidden && isEssential(l, subject.piece->frame);
-               });
+        return subject.piece && std::any_of(subject.piece->layers.begin(),
+                                            subject.piece->layers.end(), [&](const Layer& l) {
+                                                return kindOf(l).isText && !l.hidden &&
+                                                       isEssential(l, subject.piece->frame);
+                                            });
     };
     if (subject.brief->zones.empty() && !hasLetters()) {
         reading.says = {"zones.none", {}};
@@ -232,7 +262,7 @@ Reading measureZones(const Subject& subject) {
         for (std::size_t i = 0; i < subject.piece->layers.size(); ++i) {
             const Layer& layer = subject.piece->layers[i];
             const auto& ink = subject.layers[i].ink;
-            const bool asked = !subject.brief->zones.empty() || layer.lettering();
+            const bool asked = !subject.brief->zones.empty() || kindOf(layer).isText;
             if (asked && ink && !ink->box.empty() && isEssential(layer, subject.piece->frame))
                 measure.look(InkSum(*ink, subject.layers[i].sum), &layer, layer.name);
         }

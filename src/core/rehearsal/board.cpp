@@ -12,12 +12,15 @@
 namespace zl {
 
 Board::Board(PixelSize size, Colour ground)
-    : size_(size), surface_(cairo_image_surface_create(CAIRO_FORMAT_RGB24, size.width, size.height)), cairo_(cairo_create(surface_.get())) {
+    : size_(size),
+      surface_(cairo_image_surface_create(CAIRO_FORMAT_RGB24, size.width, size.height)),
+      cairo_(cairo_create(surface_.get())) {
     fill(RealRect::of(size), ground);
 }
 
 void Board::colour(Colour c) {
-    cairo_set_source_rgba(cairo_.get(), c.red / 255.0, c.green / 255.0, c.blue / 255.0, c.alpha / 255.0);
+    cairo_set_source_rgba(cairo_.get(), c.red / 255.0, c.green / 255.0, c.blue / 255.0,
+                          c.alpha / 255.0);
 }
 
 void Board::fill(const RealRect& r, Colour c) {
@@ -32,9 +35,11 @@ void Board::disc(double x, double y, double radius, Colour c) {
     cairo_fill(cairo_.get());
 }
 
-double Board::words(const RealRect& r, const std::string& text, const char* style, double size, Colour c, int lines) {
+double Board::words(const RealRect& r, const std::string& text, const char* style, double size,
+                    Colour c, int lines) {
     const auto layout = pango_part::newLayout();
-    pango_layout_set_font_description(layout.get(), pango_part::fontOf("Zinc Sans", style, size).get());
+    pango_layout_set_font_description(layout.get(),
+                                      pango_part::fontOf("Zinc Sans", style, size).get());
     pango_layout_set_text(layout.get(), text.data(), static_cast<int>(text.size()));
     pango_layout_set_width(layout.get(), static_cast<int>(r.width * PANGO_SCALE));
     pango_layout_set_height(layout.get(), -lines);
@@ -50,7 +55,8 @@ double Board::words(const RealRect& r, const std::string& text, const char* styl
 
 void Board::lengthTab(const RealRect& card, const std::string& length, const Theme& theme) {
     const auto layout = pango_part::newLayout();
-    pango_layout_set_font_description(layout.get(), pango_part::fontOf("Zinc Sans", "Medium", 11).get());
+    pango_layout_set_font_description(layout.get(),
+                                      pango_part::fontOf("Zinc Sans", "Medium", 11).get());
     pango_layout_set_text(layout.get(), length.data(), -1);
     int w = 0, h = 0;
     pango_layout_get_pixel_size(layout.get(), &w, &h);
@@ -77,7 +83,8 @@ void Board::progressLine(const RealRect& card, const Theme& theme) {
 void Board::playSign(double x, double y, double radius) {
     cairo_t* cr = cairo_.get();
     cairo_new_path(cr);
-    for (const auto& [width, shade] : {std::pair(4.0, Colour{0, 0, 0, 120}), std::pair(2.0, Colour{255, 255, 255, 255})}) {
+    for (const auto& [width, shade] :
+         {std::pair(4.0, Colour{0, 0, 0, 120}), std::pair(2.0, Colour{255, 255, 255, 255})}) {
         colour(shade);
         cairo_set_line_width(cr, width);
         cairo_arc(cr, x, y, radius, 0, 6.283185307179586);
@@ -128,30 +135,36 @@ Straight8 Board::standing(const PixelRect& at) {
         const auto* row = reinterpret_cast<const std::uint32_t*>(data(at.top + y)) + at.left;
         for (int x = 0; x < at.width(); ++x)
             out.row(y)[x] =
-                packed(static_cast<int>(row[x] >> 16 & 255u), static_cast<int>(row[x] >> 8 & 255u), static_cast<int>(row[x] & 255u), 255);
+                packed(static_cast<int>(row[x] >> 16 & 255u), static_cast<int>(row[x] >> 8 & 255u),
+                       static_cast<int>(row[x] & 255u), 255);
     }
     return out;
 }
 
-void Board::place(const PixelRect& at, const std::shared_ptr<const Straight8>& picture, std::optional<Colour> ground,
-                  std::optional<RealRect> box) {
+void Board::place(const PixelRect& at, const std::shared_ptr<const Straight8>& picture,
+                  std::optional<Colour> ground, std::optional<RealRect> box) {
     const PixelRect all = PixelRect::of(at.size());
     const Ink ink =
-        resampled(picture, isOpaque(*picture), box.value_or(RealRect::of(picture->size())), RealRect::of(at.size()), all, coreCount());
+        resampled(picture, isOpaque(*picture), box.value_or(RealRect::of(picture->size())),
+                  RealRect::of(at.size()), all, coreCount());
     const auto under = std::make_shared<Straight8>(
-        ground ? Straight8::cleared(at.size(), packed(ground->red, ground->green, ground->blue, 255)) : standing(at));
+        ground
+            ? Straight8::cleared(at.size(), packed(ground->red, ground->green, ground->blue, 255))
+            : standing(at));
     const std::array<Ink, 2> inks{Ink{all, under, nullptr, 0, 0, true, 1}, ink};
     Straight8 blended(at.size());
     blendOver(inks, all, blended, coreCount());
     put(at.left, at.top, blended);
 }
 
-void Board::placeRound(const PixelRect& at, const std::shared_ptr<const Straight8>& picture, Colour ground) {
+void Board::placeRound(const PixelRect& at, const std::shared_ptr<const Straight8>& picture,
+                       Colour ground) {
     const Straight8 around = standing(at);
     place(at, picture, ground);
     const Straight8 inside = standing(at);
     const auto mask = cairo_part::coverage(PixelRect::of(at.size()), {}, {}, [&](cairo_t* cr) {
-        cairo_arc(cr, at.width() / 2.0, at.height() / 2.0, at.width() / 2.0, 0, 2 * std::numbers::pi);
+        cairo_arc(cr, at.width() / 2.0, at.height() / 2.0, at.width() / 2.0, 0,
+                  2 * std::numbers::pi);
         cairo_fill(cr);
     });
     if (!mask) return;
@@ -160,8 +173,11 @@ void Board::placeRound(const PixelRect& at, const std::shared_ptr<const Straight
         const unsigned char* cover = cairo_part::rowOf(mask.get(), y);
         for (int x = 0; x < at.width(); ++x) {
             const std::uint32_t a = inside.row(y)[x], b = around.row(y)[x];
-            const auto mix = [&](int front, int back) { return (front * cover[x] + back * (255 - cover[x]) + 127) / 255; };
-            mixed.row(y)[x] = packed(mix(redOf(a), redOf(b)), mix(greenOf(a), greenOf(b)), mix(blueOf(a), blueOf(b)), 255);
+            const auto mix = [&](int front, int back) {
+                return (front * cover[x] + back * (255 - cover[x]) + 127) / 255;
+            };
+            mixed.row(y)[x] = packed(mix(redOf(a), redOf(b)), mix(greenOf(a), greenOf(b)),
+                                     mix(blueOf(a), blueOf(b)), 255);
         }
     }
     put(at.left, at.top, mixed);
@@ -173,7 +189,8 @@ void Board::put(int left, int top, const Straight8& picture) {
         auto* row = reinterpret_cast<std::uint32_t*>(data(top + y));
         for (int x = std::max(0, -left); x < picture.width() && left + x < size_.width; ++x) {
             const std::uint32_t p = picture.row(y)[x];
-            row[left + x] = 0xFF000000u | static_cast<std::uint32_t>(redOf(p)) << 16 | static_cast<std::uint32_t>(greenOf(p)) << 8 |
+            row[left + x] = 0xFF000000u | static_cast<std::uint32_t>(redOf(p)) << 16 |
+                            static_cast<std::uint32_t>(greenOf(p)) << 8 |
                             static_cast<std::uint32_t>(blueOf(p));
         }
     }
@@ -185,15 +202,18 @@ Straight8 Board::taken() {
 }
 
 unsigned char* Board::data(int y) {
-    return cairo_image_surface_get_data(surface_.get()) + static_cast<std::ptrdiff_t>(cairo_image_surface_get_stride(surface_.get())) * y;
+    return cairo_image_surface_get_data(surface_.get()) +
+           static_cast<std::ptrdiff_t>(cairo_image_surface_get_stride(surface_.get())) * y;
 }
 
 int heightAt(int width, PixelSize picture) {
-    return std::max(1, static_cast<int>(std::lround(static_cast<double>(width) * picture.height / picture.width)));
+    return std::max(1, static_cast<int>(std::lround(static_cast<double>(width) * picture.height /
+                                                    picture.width)));
 }
 
 RealRect real(const PixelRect& r) {
-    return {static_cast<double>(r.left), static_cast<double>(r.top), static_cast<double>(r.width()), static_cast<double>(r.height())};
+    return {static_cast<double>(r.left), static_cast<double>(r.top), static_cast<double>(r.width()),
+            static_cast<double>(r.height())};
 }
 
 }  // namespace zl

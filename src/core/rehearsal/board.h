@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What surfaces are drawn with: themes, invented neighbours, a board. Included by the room's own sources.
+// What surfaces are drawn with: themes, invented neighbours, a board. Included by the room's own
+// sources.
 #pragma once
 
 #include <array>
@@ -19,8 +20,18 @@ struct Theme {
     Colour ground, ink, soft, tab;
 };
 inline constexpr std::array<Theme, 2> themes{{
-    {"light", "light", {252, 252, 252, 255}, {29, 35, 39, 255}, {88, 99, 107, 255}, {255, 255, 255, 255}},
-    {"dark", "dark", {27, 31, 34, 255}, {238, 241, 242, 255}, {160, 170, 176, 255}, {12, 14, 16, 255}},
+    {"light",
+     "light",
+     {252, 252, 252, 255},
+     {29, 35, 39, 255},
+     {88, 99, 107, 255},
+     {255, 255, 255, 255}},
+    {"dark",
+     "dark",
+     {27, 31, 34, 255},
+     {238, 241, 242, 255},
+     {160, 170, 176, 255},
+     {12, 14, 16, 255}},
 }};
 
 struct Neighbour {
@@ -30,8 +41,24 @@ struct Neighbour {
 };
 // Invented, all of them.
 inline constexpr std::array<Neighbour, 3> neighbours{{
-    {"Casting a brass whistle", "Foundry Lane", "22:17", {50, 64, 95, 255}, {225, 176, 75, 255}, {138, 121, 85, 255}, 0.64, 0.46, 0.31},
-    {"Rust to running, part 3", "Foundry Lane", "31:50", {108, 80, 95, 255}, {232, 211, 196, 255}, {173, 144, 145, 255}, 0.60, 0.40, 0.28},
+    {"Casting a brass whistle",
+     "Foundry Lane",
+     "22:17",
+     {50, 64, 95, 255},
+     {225, 176, 75, 255},
+     {138, 121, 85, 255},
+     0.64,
+     0.46,
+     0.31},
+    {"Rust to running, part 3",
+     "Foundry Lane",
+     "31:50",
+     {108, 80, 95, 255},
+     {232, 211, 196, 255},
+     {173, 144, 145, 255},
+     0.60,
+     0.40,
+     0.28},
     {"Points, rods and patience",
      "Lantern Yard",
      "12:08",
@@ -57,7 +84,8 @@ class Board {
     void disc(double x, double y, double radius, Colour c);
     void rim(const RealRect& r, Colour c, double width = 3);
     // Up to `lines` lines within the width; returns the height used.
-    double words(const RealRect& r, const std::string& text, const char* style, double size, Colour c, int lines);
+    double words(const RealRect& r, const std::string& text, const char* style, double size,
+                 Colour c, int lines);
     // The length on a tab that hangs over the card's right edge, a slanted cut on its left.
     void lengthTab(const RealRect& card, const std::string& length, const Theme& theme);
     // How far somebody has watched: a line along the foot.
@@ -65,13 +93,15 @@ class Board {
     // A thin ring with a triangle.
     void playSign(double x, double y, double radius);
     void neighbour(const RealRect& r, const Neighbour& n);
-    // The part `box` (all of it: nothing) of the picture, resampled once, to whole px. What is see-through shows `ground`, or what stands
-    // there already.
-    void place(const PixelRect& at, const std::shared_ptr<const Straight8>& picture, std::optional<Colour> ground,
-               std::optional<RealRect> box = {});
+    // The part `box` (all of it: nothing) of the picture, resampled once, to whole px. What is
+    // see-through shows `ground`, or what stands there already.
+    void place(const PixelRect& at, const std::shared_ptr<const Straight8>& picture,
+               std::optional<Colour> ground, std::optional<RealRect> box = {});
     // The same, cut to the circle inside `at`.
-    void placeRound(const PixelRect& at, const std::shared_ptr<const Straight8>& picture, Colour ground);
-    // An opaque picture as it is; its top left corner at (left, top). What reaches past the board is left out.
+    void placeRound(const PixelRect& at, const std::shared_ptr<const Straight8>& picture,
+                    Colour ground);
+    // An opaque picture as it is; its top left corner at (left, top). What reaches past the board
+    // is left out.
     void put(int left, int top, const Straight8& picture);
     Straight8 taken();
 

@@ -5,14 +5,18 @@
 namespace zl {
 namespace {
 
-void underCard(Board& board, const RealRect& card, const std::string& title, const std::string& channel, const Theme& theme) {
-    const double h = board.words({card.x, card.bottom() + 8, card.width, 40}, title, "SemiBold", 14, theme.ink, 2);
-    board.words({card.x, card.bottom() + 10 + h, card.width, 20}, channel, "Regular", 12, theme.soft, 1);
+void underCard(Board& board, const RealRect& card, const std::string& title,
+               const std::string& channel, const Theme& theme) {
+    const double h = board.words({card.x, card.bottom() + 8, card.width, 40}, title, "SemiBold", 14,
+                                 theme.ink, 2);
+    board.words({card.x, card.bottom() + 10 + h, card.width, 20}, channel, "Regular", 12,
+                theme.soft, 1);
 }
 
 }  // namespace
 
-// The piece beside its neighbour, which the surface's edge cuts as the edge of a window cuts a feed.
+// The piece beside its neighbour, which the surface's edge cuts as the edge of a window cuts a
+// feed.
 Surface feedCard(const Sight& sight, const Stand& stand) {
     const auto& [brief, theme, picture, posted] = stand;
     const SurfaceSpec& spec = sight.spec;
@@ -45,7 +49,8 @@ Surface cardRows(const Sight& sight, const Stand& stand, int rows, int wordsWidt
     PixelRect at;
     for (int i = 0; i < rows; ++i) {
         const int top = gap + i * (h + gap);
-        const RealRect card{gap, static_cast<double>(top), static_cast<double>(spec.width), static_cast<double>(h)};
+        const RealRect card{gap, static_cast<double>(top), static_cast<double>(spec.width),
+                            static_cast<double>(h)};
         const bool mine = i == (rows - 1) / 2;
         const Neighbour& n = neighbours[i == 0 ? 1 : 2];
         if (mine) {
@@ -56,9 +61,12 @@ Surface cardRows(const Sight& sight, const Stand& stand, int rows, int wordsWidt
         }
         if (spec.progress && mine) board.progressLine(card, theme);
         if (spec.badge) board.lengthTab(card, mine ? posted.lengthWords() : n.length, theme);
-        const RealRect words{card.right() + gap, static_cast<double>(top), static_cast<double>(wordsWidth), static_cast<double>(h)};
-        const double used = board.words(words, mine ? posted.title : n.title, "SemiBold", 13, theme.ink, 2);
-        board.words({words.x, words.y + used + 3, words.width, 20}, mine ? posted.channel : n.channel, "Regular", 11, theme.soft, 1);
+        const RealRect words{card.right() + gap, static_cast<double>(top),
+                             static_cast<double>(wordsWidth), static_cast<double>(h)};
+        const double used =
+            board.words(words, mine ? posted.title : n.title, "SemiBold", 13, theme.ink, 2);
+        board.words({words.x, words.y + used + 3, words.width, 20},
+                    mine ? posted.channel : n.channel, "Regular", 11, theme.soft, 1);
     }
     return made(board, at);
 }
@@ -85,8 +93,10 @@ Surface phoneColumn(const Sight& sight, const Stand& stand) {
     board.place(at, picture, theme.ground);
     if (spec.progress) board.progressLine(mine, theme);
     if (spec.badge) board.lengthTab(mine, posted.lengthWords(), theme);
-    const double used = board.words({14, h + 10.0, spec.width - 28.0, 20}, posted.title, "SemiBold", 15, theme.ink, 1);
-    board.words({14, h + 13.0 + used, spec.width - 28.0, 20}, posted.channel, "Regular", 12, theme.soft, 1);
+    const double used = board.words({14, h + 10.0, spec.width - 28.0, 20}, posted.title, "SemiBold",
+                                    15, theme.ink, 1);
+    board.words({14, h + 13.0 + used, spec.width - 28.0, 20}, posted.channel, "Regular", 12,
+                theme.soft, 1);
     board.neighbour({0, static_cast<double>(h + under), mine.width, mine.height}, neighbours[2]);
     return made(board, at);
 }
@@ -98,12 +108,16 @@ Surface blogEmbed(const Sight& sight, const Stand& stand) {
     const int h = heightAt(spec.width, picture->size());
     constexpr int side = 20, head = 62, foot = 48;
     Board board({spec.width + 2 * side, head + h + foot}, theme.ground);
-    board.words({side, 12, spec.width * 1.0, 24}, "Notes from the signal box", "SemiBold", 17, theme.ink, 1);
-    board.words({side, 37, spec.width * 1.0, 20}, "A page that shows the video in the middle of its words.", "Regular", 12, theme.soft, 1);
+    board.words({side, 12, spec.width * 1.0, 24}, "Notes from the signal box", "SemiBold", 17,
+                theme.ink, 1);
+    board.words({side, 37, spec.width * 1.0, 20},
+                "A page that shows the video in the middle of its words.", "Regular", 12,
+                theme.soft, 1);
     const PixelRect at{side, head, side + spec.width, head + h};
     board.place(at, picture, theme.ground);
     if (spec.play) board.playSign(side + spec.width / 2.0, head + h / 2.0, 0.06 * spec.width);
-    board.words({side, head + h + 12.0, spec.width * 1.0, 20}, "And then the words go on below it.", "Regular", 12, theme.soft, 1);
+    board.words({side, head + h + 12.0, spec.width * 1.0, 20}, "And then the words go on below it.",
+                "Regular", 12, theme.soft, 1);
     return made(board, at);
 }
 
@@ -122,8 +136,10 @@ Surface televisionRow(const Sight& sight, const Stand& stand) {
     board.place(at, picture, theme.ground);
     if (spec.progress) board.progressLine(mine, theme);
     if (spec.badge) board.lengthTab(mine, posted.lengthWords(), theme);
-    const double used = board.words({mine.x, mine.bottom() + 10, mine.width, 20}, posted.title, "SemiBold", 15, theme.ink, 1);
-    board.words({mine.x, mine.bottom() + 12 + used, mine.width, 20}, posted.channel, "Regular", 12, theme.soft, 1);
+    const double used = board.words({mine.x, mine.bottom() + 10, mine.width, 20}, posted.title,
+                                    "SemiBold", 15, theme.ink, 1);
+    board.words({mine.x, mine.bottom() + 12 + used, mine.width, 20}, posted.channel, "Regular", 12,
+                theme.soft, 1);
     return made(board, at);
 }
 

@@ -17,7 +17,8 @@ namespace {
 std::optional<double> number(std::string_view text) {
     double value = 0;
     const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), value);
-    if (error != std::errc() || end != text.data() + text.size() || !std::isfinite(value)) return {};
+    if (error != std::errc() || end != text.data() + text.size() || !std::isfinite(value))
+        return {};
     return value;
 }
 
@@ -28,9 +29,11 @@ Result<Showing> parseShowing(const std::string& text) {
     if (text == "closing") return Showing{Showing::When::closing, 0};
     constexpr std::string_view from = "from:";
     if (text.starts_with(from))
-        if (const auto seconds = number(std::string_view(text).substr(from.size())); seconds && *seconds >= 0)
+        if (const auto seconds = number(std::string_view(text).substr(from.size()));
+            seconds && *seconds >= 0)
             return Showing{Showing::When::from, *seconds};
-    return fail(Code::badUsage, fmt::format("\"{}\" is no showing time.", text.substr(0, 40)), "Use throughout, from:SECONDS or closing.");
+    return fail(Code::badUsage, fmt::format("\"{}\" is no showing time.", text.substr(0, 40)),
+                "Use throughout, from:SECONDS or closing.");
 }
 
 double startOf(const Showing& showing, double length) {
@@ -50,15 +53,18 @@ bool isShown(const Showing& showing, double at, double length) {
 }
 
 Result<void> checkShowing(const Showing& showing, double length) {
-    if (showing.when != Showing::When::from || (showing.from >= 0 && showing.from < length)) return {};
+    if (showing.when != Showing::When::from || (showing.from >= 0 && showing.from < length))
+        return {};
     return fail(Code::badUsage,
-                fmt::format("The mark would show from {}, and the video ends at {}.", clockWords(showing.from), clockWords(length)),
+                fmt::format("The mark would show from {}, and the video ends at {}.",
+                            clockWords(showing.from), clockWords(length)),
                 "Choose an earlier start.");
 }
 
 std::string clockWords(double seconds) {
     const auto whole = static_cast<long long>(std::clamp(seconds, 0.0, 1e7));
-    if (whole >= 3600) return fmt::format("{}:{:02}:{:02}", whole / 3600, whole / 60 % 60, whole % 60);
+    if (whole >= 3600)
+        return fmt::format("{}:{:02}:{:02}", whole / 3600, whole / 60 % 60, whole % 60);
     return fmt::format("{}:{:02}", whole / 60, whole % 60);
 }
 
@@ -69,16 +75,20 @@ Result<double> parseClock(const std::string& text) {
     bool good = !text.empty();
     while (good) {
         const std::size_t colon = text.find(':', at);
-        const auto part = number(std::string_view(text).substr(at, colon == std::string::npos ? colon : colon - at));
+        const auto part = number(
+            std::string_view(text).substr(at, colon == std::string::npos ? colon : colon - at));
         good = part && *part >= 0 && ++parts <= 3 && (parts == 1 || *part < 60);
         if (good) sum = sum * 60 + *part;
         if (colon == std::string::npos) break;
         at = colon + 1;
     }
     if (!good || sum > 1e6)
-        return fail(Code::badUsage, fmt::format("\"{}\" is no length of a video.", text.substr(0, 40)),
+        return fail(Code::badUsage,
+                    fmt::format("\"{}\" is no length of a video.", text.substr(0, 40)),
                     "Type minutes and seconds, as in 14:05.");
-    if (sum <= 0) return fail(Code::badUsage, "A video is longer than 0 seconds.", "Type minutes and seconds, as in 14:05.");
+    if (sum <= 0)
+        return fail(Code::badUsage, "A video is longer than 0 seconds.",
+                    "Type minutes and seconds, as in 14:05.");
     return sum;
 }
 
@@ -88,8 +98,10 @@ PlayerPlan playerPlan(int width, PixelSize mark) {
     const double markHeight = std::round(std::max(least, height * share)),
                  markWidth = std::max(1.0, std::round(markHeight * mark.width / mark.height));
     const int left = static_cast<int>(std::lround(width - inset * height - markWidth)),
-              top = static_cast<int>(std::lround(height - controlBar - inset * height - markHeight));
-    return {{width, height}, {left, top, left + static_cast<int>(markWidth), top + static_cast<int>(markHeight)}};
+              top =
+                  static_cast<int>(std::lround(height - controlBar - inset * height - markHeight));
+    return {{width, height},
+            {left, top, left + static_cast<int>(markWidth), top + static_cast<int>(markHeight)}};
 }
 
 // The video with its control bar, the clock running, the mark where and when it shows.
@@ -108,8 +120,10 @@ Surface videoPlayer(const Sight& sight, const Stand& stand) {
     const double from = startOf(posted.showing, posted.length) / posted.length;
     // Where the mark begins, as a notch on the line.
     if (from > 0) board.fill({side + line * from - 1, bar + 4, 2, 11}, {240, 242, 243, 255});
-    for (const double x : {side + 2, side + 9}) board.fill({x, bar + 23, 4, 14}, {240, 242, 243, 255});
-    board.words({side + 26, bar + 21, 200, 20}, clockWords(sight.at) + " / " + posted.lengthWords(), "Medium", 13, {240, 242, 243, 255}, 1);
+    for (const double x : {side + 2, side + 9})
+        board.fill({x, bar + 23, 4, 14}, {240, 242, 243, 255});
+    board.words({side + 26, bar + 21, 200, 20}, clockWords(sight.at) + " / " + posted.lengthWords(),
+                "Medium", 13, {240, 242, 243, 255}, 1);
     return made(board, plan.mark);
 }
 
@@ -117,8 +131,9 @@ Surface videoPlayer(const Sight& sight, const Stand& stand) {
 Surface hoverCard(const Sight& sight, const Stand& stand) {
     constexpr int rim = 12, mark = 48, words = 20;
     const int width = sight.spec.width,
-              wide =
-                  std::max(1, static_cast<int>(std::lround(static_cast<double>(mark) * stand.picture->width() / stand.picture->height())));
+              wide = std::max(1, static_cast<int>(std::lround(static_cast<double>(mark) *
+                                                              stand.picture->width() /
+                                                              stand.picture->height())));
     const int shown = std::min(wide, width / 2);
     Board board({width + 2 * rim, mark + 4 * rim}, stand.theme.ground);
     Colour seam = stand.theme.soft;
@@ -129,8 +144,10 @@ Surface hoverCard(const Sight& sight, const Stand& stand) {
     const PixelRect at{2 * rim, 2 * rim, 2 * rim + shown, 2 * rim + high};
     board.place(at, stand.picture, stand.theme.tab);
     const double left = at.right + rim, room = width - left;
-    board.words({left, 2 * rim + 4.0, room, words}, stand.posted.channel, "SemiBold", 14, stand.theme.ink, 1);
-    board.words({left, 2 * rim + 25.0, room, words}, "See what else there is", "Regular", 12, stand.theme.soft, 1);
+    board.words({left, 2 * rim + 4.0, room, words}, stand.posted.channel, "SemiBold", 14,
+                stand.theme.ink, 1);
+    board.words({left, 2 * rim + 25.0, room, words}, "See what else there is", "Regular", 12,
+                stand.theme.soft, 1);
     return made(board, at);
 }
 

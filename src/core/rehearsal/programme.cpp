@@ -24,8 +24,10 @@ double swing(double seconds, double period) {
 
 void slope(Board& board, const RealRect& r, Colour top, Colour bottom) {
     cairo_pattern_t* pattern = cairo_pattern_create_linear(0, r.y, 0, r.bottom());
-    cairo_pattern_add_color_stop_rgb(pattern, 0, top.red / 255.0, top.green / 255.0, top.blue / 255.0);
-    cairo_pattern_add_color_stop_rgb(pattern, 1, bottom.red / 255.0, bottom.green / 255.0, bottom.blue / 255.0);
+    cairo_pattern_add_color_stop_rgb(pattern, 0, top.red / 255.0, top.green / 255.0,
+                                     top.blue / 255.0);
+    cairo_pattern_add_color_stop_rgb(pattern, 1, bottom.red / 255.0, bottom.green / 255.0,
+                                     bottom.blue / 255.0);
     cairo_set_source(board.cairo(), pattern);
     cairo_rectangle(board.cairo(), r.x, r.y, r.width, r.height);
     cairo_fill(board.cairo());
@@ -52,7 +54,9 @@ void window(Board& board, const RealRect& r, Colour paper, double scroll, int ro
 void desktop(Board& board, double t) {
     slope(board, {0, 0, 1280, 720}, {146, 176, 182, 255}, {108, 140, 150, 255});
     board.fill({0, 684, 1280, 36}, {52, 62, 68, 255});
-    for (int i = 0; i < 5; ++i) board.rounded({14 + i * 42.0, 691, 24, 22}, 4, {static_cast<std::uint8_t>(120 + i * 18), 140, 150, 255});
+    for (int i = 0; i < 5; ++i)
+        board.rounded({14 + i * 42.0, 691, 24, 22}, 4,
+                      {static_cast<std::uint8_t>(120 + i * 18), 140, 150, 255});
     window(board, {70, 60, 560, 470}, {246, 247, 247, 255}, 6 * t, 22);
     window(board, {560, 150, 610, 420}, {34, 40, 45, 255}, 3 * t, 20);
     if (std::fmod(t, 1.0) < 0.5) board.fill({600, 540, 9, 16}, {220, 226, 228, 255});
@@ -137,7 +141,9 @@ void room(Board& board, double t) {
 Straight8 programmeAt(const std::string& footage, PixelSize size, double seconds) {
     Board board(size, {0, 0, 0, 255});
     stage(board);
-    footage == "game" ? game(board, seconds) : footage == "room" ? room(board, seconds) : desktop(board, seconds);
+    footage == "game"   ? game(board, seconds)
+    : footage == "room" ? room(board, seconds)
+                        : desktop(board, seconds);
     return board.taken();
 }
 
@@ -170,7 +176,8 @@ Surface programme(const Sight& sight, const Stand& stand) {
     board.place(PixelRect::of(size), stand.picture, {});
     if (!stand.posted.hides) return made(board, PixelRect::of(size));
     // What lies under the overlay, hatched; the rest as it runs.
-    const auto ink = resampled(stand.picture, false, RealRect::of(stand.picture->size()), RealRect::of(size), PixelRect::of(size), 1);
+    const auto ink = resampled(stand.picture, false, RealRect::of(stand.picture->size()),
+                               RealRect::of(size), PixelRect::of(size), 1);
     const Straight8 cover = rounded8(ink);
     Straight8 out(size);
     constexpr int seen = 8, stripe = 12;  // alpha; px
@@ -178,9 +185,10 @@ Surface programme(const Sight& sight, const Stand& stand) {
         for (int x = 0; x < size.width; ++x) {
             const std::uint32_t p = running.row(y)[x];
             const bool covered = alphaOf(cover.row(y)[x]) >= seen, line = (x + y) % stripe < 3;
-            out.row(y)[x] = !covered ? p
-                            : line   ? packed(255, 255, 255, 255)
-                                     : packed(redOf(p) * 2 / 3, greenOf(p) * 2 / 3, blueOf(p) * 2 / 3, 255);
+            out.row(y)[x] =
+                !covered ? p
+                : line   ? packed(255, 255, 255, 255)
+                         : packed(redOf(p) * 2 / 3, greenOf(p) * 2 / 3, blueOf(p) * 2 / 3, 255);
         }
     board.put(0, 0, out);
     return made(board, PixelRect::of(size));

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What the surfaces' drawings share; the table in surfaces.cpp lists them. Included by the room's own sources.
+// What the surfaces' drawings share; the table in surfaces.cpp lists them. Included by the room's
+// own sources.
 #pragma once
 
 #include "rehearsal/board.h"

@@ -15,30 +15,32 @@ namespace {
 using Draw = Surface (*)(const Sight&, const Stand&);
 // By id where a kind has several looks, else by kind.
 struct DrawnSurface {
-    std::string_view id, kind;
+    std::string_view id;
+    std::optional<SurfaceKind> kind;
     Draw draw;
 };
-constexpr auto drawn = std::to_array<DrawnSurface>({{"suggestion", "", suggestionRows},
-                                                    {"search", "", searchRows},
-                                                    {"phone", "card", phoneColumn},
-                                                    {"television-row", "", televisionRow},
-                                                    {"gallery-small", "", gallerySmall},
-                                                    {"", "card", feedCard},
-                                                    {"", "row", suggestionRows},
-                                                    {"", "embed", blogEmbed},
-                                                    {"page", "page", headedPage},
-                                                    {"", "page", channelPage},
-                                                    {"", "round", roundPortrait},
-                                                    {"", "gallery", galleryLarge},
-                                                    {"", "story", uprightStory},
-                                                    {"", "prop", standingProp},
-                                                    {"", "player", videoPlayer},
-                                                    {"", "hover", hoverCard},
-                                                    {"", "programme", programme}});
+constexpr auto drawn = std::to_array<DrawnSurface>({{"suggestion", {}, suggestionRows},
+                                                    {"search", {}, searchRows},
+                                                    {"phone", SurfaceKind::card, phoneColumn},
+                                                    {"television-row", {}, televisionRow},
+                                                    {"gallery-small", {}, gallerySmall},
+                                                    {"", SurfaceKind::card, feedCard},
+                                                    {"", SurfaceKind::row, suggestionRows},
+                                                    {"", SurfaceKind::embed, blogEmbed},
+                                                    {"page", SurfaceKind::page, headedPage},
+                                                    {"", SurfaceKind::page, channelPage},
+                                                    {"", SurfaceKind::round, roundPortrait},
+                                                    {"", SurfaceKind::gallery, galleryLarge},
+                                                    {"", SurfaceKind::story, uprightStory},
+                                                    {"", SurfaceKind::prop, standingProp},
+                                                    {"", SurfaceKind::player, videoPlayer},
+                                                    {"", SurfaceKind::hover, hoverCard},
+                                                    {"", SurfaceKind::programme, programme}});
 
 Draw drawingOf(const SurfaceSpec& spec) {
     for (const DrawnSurface& row : drawn)
-        if ((row.id.empty() || row.id == spec.id) && (row.kind.empty() || row.kind == spec.kind)) return row.draw;
+        if ((row.id.empty() || row.id == spec.id) && (!row.kind || row.kind == spec.kind))
+            return row.draw;
     return feedCard;
 }
 
@@ -53,10 +55,11 @@ struct Moment {
 };
 std::vector<Moment> momentsOf(const SurfaceSpec& spec, const Posted& posted) {
     constexpr double early = 12, running = 2;  // s
-    if (spec.kind == "programme") return {{posted.at.value_or(running), "", ""}};
+    if (spec.kind == SurfaceKind::programme) return {{posted.at.value_or(running), "", ""}};
     if (posted.at) return {{*posted.at, "", ""}};
     const double from = startOf(posted.showing, posted.length);
-    if (posted.showing.when == Showing::When::throughout) return {{std::min(early, posted.length / 2), "", ""}};
+    if (posted.showing.when == Showing::When::throughout)
+        return {{std::min(early, posted.length / 2), "", ""}};
     std::vector<Moment> all;
     if (from > 0) all.push_back({std::max(0.0, from - 1), "-before", ", before the mark"});
     all.push_back({std::min(from + 1, (from + posted.length) / 2), "-after", ", with the mark"});
@@ -79,11 +82,12 @@ std::vector<Sight> sightsOf(const Brief& brief, const Posted& posted) {
     for (const SurfaceSpec& spec : brief.surfaces) {
         if (!spec.themes.empty()) continue;
         if (!spec.plays()) {
-            all.push_back({spec, {}, {}, 0, spec.id, fmt::format("{}, {} px", spec.title, spec.width)});
+            all.push_back(
+                {spec, {}, {}, 0, spec.id, fmt::format("{}, {} px", spec.title, spec.width)});
             continue;
         }
         std::vector<std::string> footages = spec.footage;
-        if (footages.empty()) footages = {spec.kind == "programme" ? "desktop" : "busy"};
+        if (footages.empty()) footages = {spec.kind == SurfaceKind::programme ? "desktop" : "busy"};
         for (const std::string& footage : footages)
             for (const Moment& moment : momentsOf(spec, posted))
                 all.push_back({spec,
@@ -91,30 +95,38 @@ std::vector<Sight> sightsOf(const Brief& brief, const Posted& posted) {
                                footage,
                                moment.at,
                                fmt::format("{}-{}{}", spec.id, footage, moment.end),
-                               fmt::format("{}, {} px, {}{}", spec.title, spec.width, footage, moment.words)});
+                               fmt::format("{}, {} px, {}{}", spec.title, spec.width, footage,
+                                           moment.words)});
     }
     return all;
 }
 
 std::string placeOf(const SurfaceSpec& surface) {
-    if (surface.kind == "page" || surface.kind == "round") return "Channel page";
-    if (surface.kind == "programme" || surface.kind == "prop") return "Stream";
-    if (surface.kind == "gallery" || surface.kind == "story") return "Gallery";
-    if (surface.kind == "embed") return "Blog";
+    if (surface.kind == SurfaceKind::page || surface.kind == SurfaceKind::round)
+        return "Channel page";
+    if (surface.kind == SurfaceKind::programme || surface.kind == SurfaceKind::prop)
+        return "Stream";
+    if (surface.kind == SurfaceKind::gallery || surface.kind == SurfaceKind::story)
+        return "Gallery";
+    if (surface.kind == SurfaceKind::embed) return "Blog";
     return "Video page";
 }
 
 int copyWidth(const SurfaceSpec& surface, const Brief& brief, PixelSize picture) {
-    if (surface.kind == "player") return playerPlan(surface.width, picture).mark.width();
+    if (surface.kind == SurfaceKind::player) return playerPlan(surface.width, picture).mark.width();
     constexpr int onHover = 96;  // twice what it is shown at
-    if (surface.kind == "hover") return std::min(picture.width, onHover);
+    if (surface.kind == SurfaceKind::hover) return std::min(picture.width, onHover);
     const Zone* zone = brief.zone(surface.zone);
-    // The whole picture, so large that the part in the zone fills the surface; never larger than it is.
-    if (zone) return std::min(picture.width, static_cast<int>(std::lround(surface.width / zone->part.width)));
+    // The whole picture, so large that the part in the zone fills the surface; never larger than it
+    // is.
+    if (zone)
+        return std::min(picture.width,
+                        static_cast<int>(std::lround(surface.width / zone->part.width)));
     return surface.width;
 }
 
-Result<Surface> drawSurface(const Sight& sight, const Brief& brief, PixelSize picture, const Shown& shown, const Posted& posted) {
+Result<Surface> drawSurface(const Sight& sight, const Brief& brief, PixelSize picture,
+                            const Shown& shown, const Posted& posted) {
     const auto copy = shown(copyWidth(sight.spec, brief, picture));
     if (!copy || copy->empty()) return fail(Code::unreadable, "There is no picture to show.");
     Surface surface = drawingOf(sight.spec)(sight, {brief, themeNamed(sight.theme), copy, posted});
@@ -125,7 +137,8 @@ Result<Surface> drawSurface(const Sight& sight, const Brief& brief, PixelSize pi
     return surface;
 }
 
-Result<std::vector<Surface>> drawSurfaces(const Brief& brief, PixelSize picture, const Shown& shown, const Posted& posted) {
+Result<std::vector<Surface>> drawSurfaces(const Brief& brief, PixelSize picture, const Shown& shown,
+                                          const Posted& posted) {
     if (auto good = checkShowing(posted.showing, posted.length); !good) return passOn(good.error());
     std::vector<Surface> all;
     for (const Sight& sight : sightsOf(brief, posted)) {

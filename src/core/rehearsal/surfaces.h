@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Surfaces: schematic places where the audience meets the piece, drawn with made-up neighbours. The accepted file stands
-// on them at true pixels: one device px of the surface is one px of the picture drawn.
+// Surfaces: schematic places where the audience meets the piece, drawn with made-up neighbours. The
+// accepted file stands on them at true pixels: one device px of the surface is one px of the
+// picture drawn.
 #pragma once
 
 #include <functional>
@@ -42,23 +43,28 @@ struct Sight {
     std::string id, title;
 };
 
-// Every sight of a brief, all light ones first. A player has one before and one after its mark appears when it is not there throughout.
+// Every sight of a brief, all light ones first. A player has one before and one after its mark
+// appears when it is not there throughout.
 std::vector<Sight> sightsOf(const Brief& brief, const Posted& posted);
 
-// The kind of place that a surface belongs to: "Video page", "Channel page", "Stream", "Gallery", "Blog".
+// The kind of place that a surface belongs to: "Video page", "Channel page", "Stream", "Gallery",
+// "Blog".
 std::string placeOf(const SurfaceSpec& surface);
 
-// The width, px, at which the host shows a picture of that size on the surface: what it recompresses it to.
+// The width, px, at which the host shows a picture of that size on the surface: what it
+// recompresses it to.
 int copyWidth(const SurfaceSpec& surface, const Brief& brief, PixelSize picture);
 
 // The picture as the host shows it at a width, px. One that is not that wide is resampled to it.
 using Shown = std::function<std::shared_ptr<const Straight8>(int width)>;
 
 // `picture` is the size of what was handed over. See-through parts show the theme's ground.
-[[nodiscard]] Result<Surface> drawSurface(const Sight& sight, const Brief& brief, PixelSize picture, const Shown& shown,
-                                          const Posted& posted);
+[[nodiscard]] Result<Surface> drawSurface(const Sight& sight, const Brief& brief, PixelSize picture,
+                                          const Shown& shown, const Posted& posted);
 
-// All sights of the brief. Empty for a brief without surfaces. Code::badUsage for a showing time after the video's end.
-[[nodiscard]] Result<std::vector<Surface>> drawSurfaces(const Brief& brief, PixelSize picture, const Shown& shown, const Posted& posted);
+// All sights of the brief. Empty for a brief without surfaces. Code::badUsage for a showing time
+// after the video's end.
+[[nodiscard]] Result<std::vector<Surface>> drawSurfaces(const Brief& brief, PixelSize picture,
+                                                        const Shown& shown, const Posted& posted);
 
 }  // namespace zl

@@ -41,10 +41,12 @@ class Copies {
         }
         auto copy = piece.frame;
         if (width != copy->width()) {
-            const PixelSize size{width,
-                                 std::max(1, static_cast<int>(std::lround(static_cast<double>(width) * copy->height() / copy->width())))};
+            const PixelSize size{
+                width, std::max(1, static_cast<int>(std::lround(static_cast<double>(width) *
+                                                                copy->height() / copy->width())))};
             copy = std::make_shared<const Straight8>(
-                rounded8(resampled(copy, isOpaque(*copy), RealRect::of(copy->size()), RealRect::of(size), PixelRect::of(size))));
+                rounded8(resampled(copy, isOpaque(*copy), RealRect::of(copy->size()),
+                                   RealRect::of(size), PixelRect::of(size))));
         }
         const std::scoped_lock lock(mutex_);
         return made_.emplace(key, copy).first->second;
@@ -58,22 +60,27 @@ class Copies {
 }  // namespace
 
 Straight8 within(const Straight8& picture, PixelSize most) {
-    const double scale =
-        std::min({1.0, static_cast<double>(most.width) / picture.width(), static_cast<double>(most.height) / picture.height()});
+    const double scale = std::min({1.0, static_cast<double>(most.width) / picture.width(),
+                                   static_cast<double>(most.height) / picture.height()});
     if (scale >= 1) return picture.clone();
     const PixelSize size{std::max(1, static_cast<int>(std::lround(picture.width() * scale))),
                          std::max(1, static_cast<int>(std::lround(picture.height() * scale)))};
     const auto source = std::make_shared<const Straight8>(picture.clone());
-    return rounded8(resampled(source, isOpaque(picture), RealRect::of(picture.size()), RealRect::of(size), PixelRect::of(size)));
+    return rounded8(resampled(source, isOpaque(picture), RealRect::of(picture.size()),
+                              RealRect::of(size), PixelRect::of(size)));
 }
 
-std::vector<WallPiece> wallPiecesOf(const Piece& piece, const Briefs& briefs, const std::shared_ptr<const Straight8>& frame) {
+std::vector<WallPiece> wallPiecesOf(const Piece& piece, const Briefs& briefs,
+                                    const std::shared_ptr<const Straight8>& frame) {
     std::vector<WallPiece> all;
     if (!frame) return all;
-    if (const Brief* brief = briefs.find(piece.brief)) all.push_back({piece.id, piece.title, std::make_shared<const Brief>(*brief), frame});
+    if (const Brief* brief = briefs.find(piece.brief))
+        all.push_back({piece.id, piece.title, std::make_shared<const Brief>(*brief), frame});
     for (const Slice& slice : piece.slices) {
         const Brief* own = briefs.find(slice.brief);
-        if (!own || slice.place.empty() || slice.place.intersected(PixelRect::of(frame->size())) != slice.place) continue;
+        if (!own || slice.place.empty() ||
+            slice.place.intersected(PixelRect::of(frame->size())) != slice.place)
+            continue;
         all.push_back({piece.id, piece.title, std::make_shared<const Brief>(*own),
                        std::make_shared<const Straight8>(partOf(*frame, slice.place)), slice.name});
     }
@@ -84,7 +91,8 @@ std::size_t tilesOf(const std::vector<WallPiece>& pieces) {
     return dueOf(pieces).size();
 }
 
-Result<void> drawWall(const std::vector<WallPiece>& pieces, const std::string& channel, PixelSize most, std::stop_token stop,
+Result<void> drawWall(const std::vector<WallPiece>& pieces, const std::string& channel,
+                      PixelSize most, std::stop_token stop,
                       const std::function<void(std::size_t, Tile)>& told) {
     const std::vector<Due> due = dueOf(pieces);
     Copies copies;
@@ -98,11 +106,13 @@ Result<void> drawWall(const std::vector<WallPiece>& pieces, const std::string& c
             posted.title = piece->title;
             posted.channel = channel;
             const auto surface = drawSurface(
-                sight, *piece->brief, piece->frame->size(), [&, mine = piece](int width) { return copies.at(*mine, width); }, posted);
+                sight, *piece->brief, piece->frame->size(),
+                [&, mine = piece](int width) { return copies.at(*mine, width); }, posted);
             // All themed ones are light here: their titles need not say it.
             constexpr std::string_view light = ", light";
             std::string title = sight.title;
-            if (!sight.theme.empty() && title.ends_with(light)) title.resize(title.size() - light.size());
+            if (!sight.theme.empty() && title.ends_with(light))
+                title.resize(title.size() - light.size());
             if (!piece->slice.empty()) title = piece->slice + ": " + title;
             Tile tile{piece->id, sight.id, std::move(title), {}};
             if (surface) tile.picture = within(surface->picture, most);

@@ -21,7 +21,8 @@ struct WallPiece {
 };
 
 // A piece as a whole, and each of its slices that has a brief of its own and lies in the frame.
-std::vector<WallPiece> wallPiecesOf(const Piece& piece, const Briefs& briefs, const std::shared_ptr<const Straight8>& frame);
+std::vector<WallPiece> wallPiecesOf(const Piece& piece, const Briefs& briefs,
+                                    const std::shared_ptr<const Straight8>& frame);
 
 struct Tile {
     std::string piece;    // its id
@@ -30,9 +31,12 @@ struct Tile {
     Straight8 picture;    // opaque, at most as large as was asked for
 };
 
-// Light surfaces and every footage, piece by piece, on up to `coreCount()` threads; each is told as soon as it is drawn, one at a time,
-// from the thread that drew it, with its place in the order. Code::cancelled when it was stopped.
-[[nodiscard]] Result<void> drawWall(const std::vector<WallPiece>& pieces, const std::string& channel, PixelSize most, std::stop_token stop,
+// Light surfaces and every footage, piece by piece, on up to `coreCount()` threads; each is told as
+// soon as it is drawn, one at a time, from the thread that drew it, with its place in the order.
+// Code::cancelled when it was stopped.
+[[nodiscard]] Result<void> drawWall(const std::vector<WallPiece>& pieces,
+                                    const std::string& channel, PixelSize most,
+                                    std::stop_token stop,
                                     const std::function<void(std::size_t, Tile)>& told);
 // How many tiles that will be.
 std::size_t tilesOf(const std::vector<WallPiece>& pieces);

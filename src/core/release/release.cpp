@@ -16,8 +16,8 @@ struct Written {
 };
 
 // A slice's own file: in the piece's format, under the limit of its own brief.
-Result<Fitted> encodedSlice(const Straight8& frame, const Slice& slice, const Piece& piece, const Brief& brief, const Briefs* briefs,
-                            const std::stop_token& stop) {
+Result<Fitted> encodedSlice(const Straight8& frame, const Slice& slice, const Piece& piece,
+                            const Brief& brief, const Briefs* briefs, const std::stop_token& stop) {
     const Brief* own = briefs ? briefs->find(slice.brief) : nullptr;
     return fitToLimit(partOf(frame, slice.place), planOf(piece, own ? *own : brief), stop);
 }
@@ -27,11 +27,13 @@ Bytes bytesOf(const std::string& text) {
 }
 
 // Slices and pages, as they would stand beside the picture.
-Result<std::vector<Written>> besidesOf(const Piece& piece, const Straight8& frame, const Brief& brief, const Briefs* briefs,
-                                       const Path& file, std::string& pageRefused, const std::stop_token& stop) {
+Result<std::vector<Written>> besidesOf(const Piece& piece, const Straight8& frame,
+                                       const Brief& brief, const Briefs* briefs, const Path& file,
+                                       std::string& pageRefused, const std::stop_token& stop) {
     std::vector<Written> all;
     const Path folder = file.parent_path();
-    const auto page = [&](const std::vector<LinkRegion>& links, PixelSize size, const std::string& picture, const std::string& stem) {
+    const auto page = [&](const std::vector<LinkRegion>& links, PixelSize size,
+                          const std::string& picture, const std::string& stem) {
         if (links.empty()) return;
         if (auto html = imageMap(links, size, picture, piece.title))
             all.push_back({folder / (stem + ".html"), bytesOf(*html)});
@@ -41,7 +43,8 @@ Result<std::vector<Written>> besidesOf(const Piece& piece, const Straight8& fram
     for (const Slice& slice : piece.slices) {
         const auto fitted = encodedSlice(frame, slice, piece, brief, briefs, stop);
         if (!fitted) return passOn(fitted.error());
-        const std::string stem = stemOf(file) + "-" + slice.name, name = stem + usualEnding(fitted->encoding.format);
+        const std::string stem = stemOf(file) + "-" + slice.name,
+                          name = stem + usualEnding(fitted->encoding.format);
         all.push_back({folder / name, fitted->bytes});
         page(linksWithin(piece.links, slice.place), slice.place.size(), name, stem);
     }
@@ -53,24 +56,30 @@ Result<std::vector<Written>> besidesOf(const Piece& piece, const Straight8& fram
 
 Straight8 partOf(const Straight8& frame, const PixelRect& part) {
     Straight8 out(part.size());
-    for (int y = 0; y < part.height(); ++y) std::copy_n(frame.row(part.top + y) + part.left, part.width(), out.row(y));
+    for (int y = 0; y < part.height(); ++y)
+        std::copy_n(frame.row(part.top + y) + part.left, part.width(), out.row(y));
     return out;
 }
 
-Result<Mapped> mapPiece(const Piece& piece, const Kit& kit, const Briefs& briefs, const std::string& sliceName, const std::string& stem,
-                        InkStore& store, std::stop_token stop) {
+Result<Mapped> mapPiece(const Piece& piece, const Kit& kit, const Briefs& briefs,
+                        const std::string& sliceName, const std::string& stem, InkStore& store,
+                        std::stop_token stop) {
     const Brief* brief = briefs.find(piece.brief);
-    if (!brief) return fail(Code::unreadable, fmt::format("The brief \"{}\" is not here.", piece.brief));
+    if (!brief)
+        return fail(Code::unreadable, fmt::format("The brief \"{}\" is not here.", piece.brief));
     Slice part{"", PixelRect::of(piece.frame), piece.brief};
     if (!sliceName.empty()) {
-        const auto found = std::find_if(piece.slices.begin(), piece.slices.end(), [&](const Slice& s) { return s.name == sliceName; });
+        const auto found = std::find_if(piece.slices.begin(), piece.slices.end(),
+                                        [&](const Slice& s) { return s.name == sliceName; });
         if (found == piece.slices.end())
-            return fail(Code::badUsage, fmt::format("There is no slice \"{}\" in piece {}.", sliceName, piece.id));
+            return fail(Code::badUsage,
+                        fmt::format("There is no slice \"{}\" in piece {}.", sliceName, piece.id));
         part = *found;
     }
     const auto links = linksWithin(piece.links, part.place);
     if (links.empty())
-        return fail(Code::badUsage, fmt::format("There are no link regions in piece {}.", piece.id), "Draw some over it first.");
+        return fail(Code::badUsage, fmt::format("There are no link regions in piece {}.", piece.id),
+                    "Draw some over it first.");
     const auto frame = releaseFrame(piece, kit, store, stop);
     if (!frame) return passOn(frame.error());
     auto fitted = encodedSlice(*frame, part, piece, *brief, &briefs, stop);
@@ -99,17 +108,22 @@ OrderedJson receiptOf(const Released& r, const Piece& piece) {
             {"readings", jsonOf(r.readings)}};
 }
 
-Result<Released> releasePiece(const Piece& piece, const Kit& kit, const Brief& brief, InkStore& store, const Path& folder, Replace replace,
-                              std::stop_token stop, const std::function<void(double)>& progress, const Briefs* briefs) {
+Result<Released> releasePiece(const Piece& piece, const Kit& kit, const Brief& brief,
+                              InkStore& store, const Path& folder, Replace replace,
+                              std::stop_token stop, const std::function<void(double)>& progress,
+                              const Briefs* briefs) {
     std::error_code none;
     if (!std::filesystem::is_directory(folder, none))
-        return fail(Code::unwritable, fmt::format("The folder {} is not there.", folder.string()), "Choose another folder.");
+        return fail(Code::unwritable, fmt::format("The folder {} is not there.", folder.string()),
+                    "Choose another folder.");
     const auto read = readPiece(piece, kit, brief, store, Weighing::exact, stop, progress);
     if (!read) return passOn(read.error());
     for (const Reading& reading : read->readings)
-        if (reading.id == "weight" && reading.verdict == Verdict::fail)
-            return fail(Code::limitNotMet, fmt::format("{} was not released. {}", piece.title, english(reading.says)));
-    if (!read->outcome) return fail(Code::limitNotMet, fmt::format("{} cannot be encoded.", piece.title));
+        if (reading.id == reading_id::weight && reading.verdict == Verdict::fail)
+            return fail(Code::limitNotMet,
+                        fmt::format("{} was not released. {}", piece.title, english(reading.says)));
+    if (!read->outcome)
+        return fail(Code::limitNotMet, fmt::format("{} cannot be encoded.", piece.title));
     const Fitted& fitted = *read->outcome;
     Released out;
     out.piece = piece.id;
@@ -125,7 +139,8 @@ Result<Released> releasePiece(const Piece& piece, const Kit& kit, const Brief& b
     out.difference = fitted.difference;
     out.tried = fitted.tried;
     out.readings = read->readings;
-    const auto besides = besidesOf(piece, *read->frame, brief, briefs, out.file, out.pageRefused, stop);
+    const auto besides =
+        besidesOf(piece, *read->frame, brief, briefs, out.file, out.pageRefused, stop);
     if (!besides) return passOn(besides.error());
     for (const Written& one : *besides) out.beside.push_back(one.path);
     std::vector<Path> all{out.file, out.receipt};
@@ -139,7 +154,10 @@ Result<Released> releasePiece(const Piece& piece, const Kit& kit, const Brief& b
     for (const Written& one : *besides)
         if (auto done = writeFile(one.path, one.bytes, replace); !done) return passOn(done.error());
     const std::string receipt = written(receiptOf(out, piece));
-    if (auto done = writeFile(out.receipt, {reinterpret_cast<const std::uint8_t*>(receipt.data()), receipt.size()}, replace); !done)
+    if (auto done = writeFile(
+            out.receipt, {reinterpret_cast<const std::uint8_t*>(receipt.data()), receipt.size()},
+            replace);
+        !done)
         return passOn(done.error());
     if (progress) progress(1);
     return out;

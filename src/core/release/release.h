@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Releasing: the piece's best file under its limit, written whole or not at all, with a receipt beside it.
+// Releasing: the piece's best file under its limit, written whole or not at all, with a receipt
+// beside it.
 #pragma once
 
 #include <functional>
@@ -24,15 +25,19 @@ struct Released {
     std::vector<Tried> tried;
     std::vector<Reading> readings;
     std::vector<Path> beside;  // slices and pages of link regions
-    std::string pageRefused;   // why the page of link regions was not written; empty: it was, or there are none
+    std::string pageRefused;   // why the page of link regions was not written; empty: it was, or
+                               // there are none
 };
 
-// Writes FILE and NAME.receipt.json into `folder`, which must exist; of a piece with slices each as NAME-SLICE, of one with link regions a
-// page NAME.html that shows the picture with them, and one beside each slice that has some. `briefs` says what slices are held against.
-// Errors: Code::limitNotMet and nothing is written when the outcome would not meet the limit; Code::unwritable; Code::cancelled. Progress
-// goes from 0 to 1.
-[[nodiscard]] Result<Released> releasePiece(const Piece& piece, const Kit& kit, const Brief& brief, InkStore& store, const Path& folder,
-                                            Replace replace, std::stop_token stop = {}, const std::function<void(double)>& progress = {},
+// Writes FILE and NAME.receipt.json into `folder`, which must exist; of a piece with slices each as
+// NAME-SLICE, of one with link regions a page NAME.html that shows the picture with them, and one
+// beside each slice that has some. `briefs` says what slices are held against. Errors:
+// Code::limitNotMet and nothing is written when the outcome would not meet the limit;
+// Code::unwritable; Code::cancelled. Progress goes from 0 to 1.
+[[nodiscard]] Result<Released> releasePiece(const Piece& piece, const Kit& kit, const Brief& brief,
+                                            InkStore& store, const Path& folder, Replace replace,
+                                            std::stop_token stop = {},
+                                            const std::function<void(double)>& progress = {},
                                             const Briefs* briefs = nullptr);
 
 // The pixels of a slice; `part` lies in the frame.
@@ -44,10 +49,12 @@ struct Mapped {
     Bytes picture;
     std::size_t regions = 0;
 };
-// Of the whole frame, or of a slice by its name; the picture is called `stem` with its format's ending. Code::badUsage when there is no
-// such slice or no link region, Code::limitNotMet when an address is refused or the picture cannot be encoded.
-[[nodiscard]] Result<Mapped> mapPiece(const Piece& piece, const Kit& kit, const Briefs& briefs, const std::string& slice,
-                                      const std::string& stem, InkStore& store, std::stop_token stop = {});
+// Of the whole frame, or of a slice by its name; the picture is called `stem` with its format's
+// ending. Code::badUsage when there is no such slice or no link region, Code::limitNotMet when an
+// address is refused or the picture cannot be encoded.
+[[nodiscard]] Result<Mapped> mapPiece(const Piece& piece, const Kit& kit, const Briefs& briefs,
+                                      const std::string& slice, const std::string& stem,
+                                      InkStore& store, std::stop_token stop = {});
 
 OrderedJson receiptOf(const Released& released, const Piece& piece);
 

@@ -22,13 +22,16 @@ bool ofQuality(const Encoding& e) {
     return e.format == Content::jpeg || (e.format == Content::webp && e.quality > 0);
 }
 
-// The highest quality up to fineQuality that fits, in at most eight encodes; fineQuality when none does.
-Result<std::pair<Encoding, Bytes>> fittingQuality(const Straight8& frame, Encoding encoding, const std::optional<long long>& limit,
+// The highest quality up to fineQuality that fits, in at most eight encodes; fineQuality when none
+// does.
+Result<std::pair<Encoding, Bytes>> fittingQuality(const Straight8& frame, Encoding encoding,
+                                                  const std::optional<long long>& limit,
                                                   const std::stop_token& stop) {
     encoding.quality = fineQuality;
     auto first = encode(frame, encoding);
     if (!first || !limit || static_cast<long long>(first->size()) <= *limit)
-        return first ? Result<std::pair<Encoding, Bytes>>(std::pair(encoding, std::move(*first))) : passOn(first.error());
+        return first ? Result<std::pair<Encoding, Bytes>>(std::pair(encoding, std::move(*first)))
+                     : passOn(first.error());
     std::pair<Encoding, Bytes> best{encoding, std::move(*first)};
     for (int low = 1, high = fineQuality - 1; low <= high && !stop.stop_requested();) {
         encoding.quality = (low + high) / 2;
@@ -44,10 +47,12 @@ Result<std::pair<Encoding, Bytes>> fittingQuality(const Straight8& frame, Encodi
     return best;
 }
 
-// A picture and what several rows need of it: its palette, and how far that is from the picture, each found once.
+// A picture and what several rows need of it: its palette, and how far that is from the picture,
+// each found once.
 class Source {
   public:
-    explicit Source(const Straight8& shown) : picture(shown), original(shown), palette(shown, Palette::Layouts::both) {}
+    explicit Source(const Straight8& shown)
+        : picture(shown), original(shown), palette(shown, Palette::Layouts::both) {}
     std::optional<Difference> ofPalette(bool dither, int threads) {
         const std::scoped_lock lock(mutex_[dither]);
         auto& known = known_[dither];
@@ -66,7 +71,8 @@ class Source {
 
 // `encoded` is told of the row when it has its bytes, and says how many threads may measure it.
 // `solid`: what a format without alpha gets; nothing: it has no colour to lie on.
-TableRow rowOf(Source& frame, Source* solid, bool seeThrough, const Encoding& asked, const Brief& brief, const std::stop_token& stop,
+TableRow rowOf(Source& frame, Source* solid, bool seeThrough, const Encoding& asked,
+               const Brief& brief, const std::stop_token& stop,
                const std::function<int(const TableRow&)>& encoded) {
     TableRow row;
     row.encoding = asked;
@@ -94,11 +100,14 @@ TableRow rowOf(Source& frame, Source* solid, bool seeThrough, const Encoding& as
     row.fits = !brief.limit || row.bytes <= *brief.limit;
     row.file = std::make_shared<const Bytes>(std::move(made->second));
     const int threads = encoded(row);
-    const bool ofPalette = row.encoding.palette || (asked.format == Content::gif && &source == solid);
+    const bool ofPalette =
+        row.encoding.palette || (asked.format == Content::gif && &source == solid);
     if (ofPalette) {
-        if (const auto known = source.ofPalette(row.encoding.dither, threads)) row.difference = *known;
+        if (const auto known = source.ofPalette(row.encoding.dither, threads))
+            row.difference = *known;
     } else if (!row.encoding.exact()) {
-        if (const auto back = decode(*row.file, "the encoded picture")) row.difference = source.original.to(*back->pixels, threads);
+        if (const auto back = decode(*row.file, "the encoded picture"))
+            row.difference = source.original.to(*back->pixels, threads);
     }
     row.measured = true;
     return row;
@@ -107,13 +116,17 @@ TableRow rowOf(Source& frame, Source* solid, bool seeThrough, const Encoding& as
 void explain(std::vector<TableRow>& rows, const Brief& brief) {
     TableRow* best = nullptr;
     const auto usable = [&](const TableRow& r) {
-        return r.file && r.fits && (r.alpha != AlphaOutcome::lost || brief.alpha != AlphaDemand::seeThrough);
+        return r.file && r.fits &&
+               (r.alpha != AlphaOutcome::lost || brief.alpha != AlphaDemand::seeThrough);
     };
     for (TableRow& row : rows) {
         if (!usable(row)) continue;
-        const bool exacter = best && row.encoding.exact() != best->encoding.exact() && row.encoding.exact();
+        const bool exacter =
+            best && row.encoding.exact() != best->encoding.exact() && row.encoding.exact();
         const bool alike = best && row.encoding.exact() == best->encoding.exact();
-        const bool nearer = alike && (row.encoding.exact() ? row.bytes < best->bytes : row.difference.ssim > best->difference.ssim);
+        const bool nearer =
+            alike && (row.encoding.exact() ? row.bytes < best->bytes
+                                           : row.difference.ssim > best->difference.ssim);
         if (!best || exacter || nearer) best = &row;
     }
     const TableRow* png = nullptr;
@@ -124,11 +137,13 @@ void explain(std::vector<TableRow>& rows, const Brief& brief) {
         row.best = &row == best;
         const TableRow* full = nullptr;
         for (const TableRow& other : rows)
-            if (other.encoding.format == Content::jpeg && other.encoding.chroma == Chroma::full) full = &other;
+            if (other.encoding.format == Content::jpeg && other.encoding.chroma == Chroma::full)
+                full = &other;
         if (row.best)
-            row.why = row.encoding.exact()                                        ? Message{"table.exact", {}}
-                      : png && !png->fits && row.encoding.format == Content::jpeg ? Message{"table.jpegs-job", {}}
-                                                                                  : Message{"table.nearest", {}};
+            row.why = row.encoding.exact() ? Message{"table.exact", {}}
+                      : png && !png->fits && row.encoding.format == Content::jpeg
+                          ? Message{"table.jpegs-job", {}}
+                          : Message{"table.nearest", {}};
         else if (!row.fits)
             row.why = {"table.over", {row.bytes - brief.limit.value_or(0)}};
         else if (row.alpha == AlphaOutcome::lost)
@@ -137,7 +152,8 @@ void explain(std::vector<TableRow>& rows, const Brief& brief) {
             row.why = {"table.larger", {}};
         else if (row.encoding.palette || row.encoding.format == Content::gif)
             row.why = {row.encoding.dither ? "table.dithered" : "table.bands", {}};
-        else if (full && row.encoding.chroma == Chroma::half && row.encoding.format == Content::jpeg &&
+        else if (full && row.encoding.chroma == Chroma::half &&
+                 row.encoding.format == Content::jpeg &&
                  row.difference.de00P99 > full->difference.de00P99 + 0.5)
             row.why = {"table.chroma", {}};
         else if (row.encoding.exact())
@@ -175,8 +191,9 @@ std::vector<Encoding> tableOf(const Brief& brief) {
     return rows;
 }
 
-Result<std::vector<TableRow>> releaseTable(const Straight8& frame, const Brief& brief, const std::optional<Colour>& matte,
-                                           std::stop_token stop, const std::function<void(std::size_t, const TableRow&)>& told) {
+Result<std::vector<TableRow>> releaseTable(
+    const Straight8& frame, const Brief& brief, const std::optional<Colour>& matte,
+    std::stop_token stop, const std::function<void(std::size_t, const TableRow&)>& told) {
     const std::vector<Encoding> asked = tableOf(brief);
     const bool seeThrough = !isOpaque(frame);
     Straight8 matted;
@@ -187,16 +204,18 @@ Result<std::vector<TableRow>> releaseTable(const Straight8& frame, const Brief& 
     Source asIs(frame), laidOn(matted);
     Source* const solid = !seeThrough ? &asIs : matte ? &laidOn : nullptr;
     std::vector<TableRow> rows(asked.size());
-    // The slowest (a palette that is dithered) goes first, so that no thread is left alone with it at the end; what waits for it
-    // follows, and what is quick is last.
+    // The slowest (a palette that is dithered) goes first, so that no thread is left alone with it
+    // at the end; what waits for it follows, and what is quick is last.
     std::vector<std::size_t> order(asked.size());
     for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
     const auto turn = [&](std::size_t i) {
         const Encoding& e = asked[i];
         return e.palette && e.dither ? 0 : e.format == Content::gif ? 1 : e.palette ? 2 : 3;
     };
-    std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return turn(a) < turn(b); });
-    // All but one thread take from the slow end, one from the quick end: the first row is there at once.
+    std::stable_sort(order.begin(), order.end(),
+                     [&](std::size_t a, std::size_t b) { return turn(a) < turn(b); });
+    // All but one thread take from the slow end, one from the quick end: the first row is there at
+    // once.
     std::mutex mutex;
     std::size_t front = 0, back = order.size();
     const auto run = [&](bool fromTheQuickEnd) {
@@ -207,11 +226,12 @@ Result<std::vector<TableRow>> releaseTable(const Straight8& frame, const Brief& 
                 if (front == back) return;
                 index = order[fromTheQuickEnd ? --back : front++];
             }
-            TableRow row = rowOf(asIs, solid, seeThrough, asked[index], brief, stop, [&](const TableRow& early) {
-                const std::scoped_lock lock(mutex);
-                if (told && !stop.stop_requested()) told(index, early);
-                return front == back ? coreCount() : 1;  // the last one is measured by all
-            });
+            TableRow row = rowOf(
+                asIs, solid, seeThrough, asked[index], brief, stop, [&](const TableRow& early) {
+                    const std::scoped_lock lock(mutex);
+                    if (told && !stop.stop_requested()) told(index, early);
+                    return front == back ? coreCount() : 1;  // the last one is measured by all
+                });
             const std::scoped_lock lock(mutex);
             rows[index] = std::move(row);
             if (told && !stop.stop_requested()) told(index, rows[index]);

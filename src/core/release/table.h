@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The release table: what each format that a brief accepts would give of a frame. Rows are encoded side by side.
+// The release table: what each format that a brief accepts would give of a frame. Rows are encoded
+// side by side.
 #pragma once
 
 #include <functional>
@@ -27,15 +28,17 @@ struct TableRow {
     bool best = false;
 };
 
-// The rows that a brief asks for, in their order: PNG true colour and palette with and without dithering, JPEG in both
-// chroma samplings, GIF, WebP. JPEG's quality is 95, or the highest under it that fits.
+// The rows that a brief asks for, in their order: PNG true colour and palette with and without
+// dithering, JPEG in both chroma samplings, GIF, WebP. JPEG's quality is 95, or the highest under
+// it that fits.
 std::vector<Encoding> tableOf(const Brief& brief);
 
-// Encodes every row on up to `coreCount()` threads and tells each as soon as its bytes are known, and again with its
-// difference; in any order, from its thread, one at a time. Then the best is marked: an exact one that fits (the smallest), else the
-// nearest by SSIM of those that fit. Code::cancelled when it was stopped.
-[[nodiscard]] Result<std::vector<TableRow>> releaseTable(const Straight8& frame, const Brief& brief, const std::optional<Colour>& matte,
-                                                         std::stop_token stop = {},
-                                                         const std::function<void(std::size_t, const TableRow&)>& told = {});
+// Encodes every row on up to `coreCount()` threads and tells each as soon as its bytes are known,
+// and again with its difference; in any order, from its thread, one at a time. Then the best is
+// marked: an exact one that fits (the smallest), else the nearest by SSIM of those that fit.
+// Code::cancelled when it was stopped.
+[[nodiscard]] Result<std::vector<TableRow>> releaseTable(
+    const Straight8& frame, const Brief& brief, const std::optional<Colour>& matte,
+    std::stop_token stop = {}, const std::function<void(std::size_t, const TableRow&)>& told = {});
 
 }  // namespace zl

@@ -1,7 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// A piece to pixels: the one way that the screen, the readings, the release, the command line and the tests share.
-// Stages of a layer: source, tone, place (resampled once, from the original) and turn, finish, opacity, blend. The outcome is straight
-// 8-bit sRGB, at most one code value from double precision in any pixel that can be seen.
+// A piece to pixels: the one way that the screen, the readings, the release, the command line and
+// the tests share. Stages of a layer: source, tone, place (resampled once, from the original) and
+// turn, finish, opacity, blend. The outcome is straight 8-bit sRGB, at most one code value from
+// double precision in any pixel that can be seen.
 #pragma once
 
 #include <any>
@@ -19,8 +20,8 @@
 
 namespace zl {
 
-// Decoded originals and drawn inks, kept while there is room. Safe from any thread; one is shared by everything that shows
-// the same kit.
+// Decoded originals and drawn inks, kept while there is room. Safe from any thread; one is shared
+// by everything that shows the same kit.
 class InkStore {
   public:
     // What a store may keep beyond what is in use, in bytes of pixels.
@@ -30,11 +31,12 @@ class InkStore {
     // Size and kind of an original without decoding it.
     [[nodiscard]] Result<PictureFacts> facts(const Asset& asset);
     // The layer's ink in frame px, with its opacity. Empty box: nothing to draw.
-    [[nodiscard]] Result<Ink> ink(const Layer& layer, const Kit& kit, PixelSize frame, std::stop_token stop = {});
+    [[nodiscard]] Result<Ink> ink(const Layer& layer, const Kit& kit, PixelSize frame,
+                                  std::stop_token stop = {});
     // The same, only when it is kept already: never draws, so that the interface thread may ask.
     std::optional<Ink> keptInk(const Layer& layer, PixelSize frame);
-    // What was measured of an ink's pixels, wherever they stand: made once, kept as long as the pixels are. `make()` gives a
-    // std::shared_ptr<const T>.
+    // What was measured of an ink's pixels, wherever they stand: made once, kept as long as the
+    // pixels are. `make()` gives a std::shared_ptr<const T>.
     template <class T, class Make>
     std::shared_ptr<const T> measured(const Ink& ink, const Make& make);
     // Forgets the pixels that nothing uses.
@@ -44,7 +46,8 @@ class InkStore {
     struct Kept {
         std::string key;  // of a picture: its hash and what was done to it
         std::shared_ptr<const Picture> picture;
-        std::optional<Layer> layer;  // of an ink: what it was drawn of, with the place's whole px taken out
+        std::optional<Layer>
+            layer;  // of an ink: what it was drawn of, with the place's whole px taken out
         PixelRect want;
         std::optional<Ink> ink;
         std::size_t bytes = 0;
@@ -56,10 +59,13 @@ class InkStore {
     template <class Make>
     Result<std::shared_ptr<const Picture>> derived(const std::string& key, const Make& make);
     // The original with its veils, its tone, its mirrors and quarter turns.
-    Result<std::shared_ptr<const Picture>> prepared(const Asset& asset, const PictureLayer& layer, int quarters, const Turn& turn,
+    Result<std::shared_ptr<const Picture>> prepared(const Asset& asset, const PictureLayer& layer,
+                                                    int quarters, const Turn& turn,
                                                     const std::stop_token& stop);
-    Result<Ink> pictureInk(const PictureLayer& layer, const Turn& turn, const Kit& kit, PixelRect want, const std::stop_token& stop);
-    Result<Ink> bareInk(const Layer& still, const Kit& kit, PixelRect want, const std::stop_token& stop);
+    Result<Ink> pictureInk(const PictureLayer& layer, const Turn& turn, const Kit& kit,
+                           PixelRect want, const std::stop_token& stop);
+    Result<Ink> bareInk(const Layer& still, const Kit& kit, PixelRect want,
+                        const std::stop_token& stop);
 
     // Of which pixels, and what.
     struct Measured {
@@ -68,11 +74,13 @@ class InkStore {
         PixelSize size;
         std::any what;
         bool isOf(const Ink& ink, const std::shared_ptr<const void>& raster) const {
-            return !pixels.expired() && pixels.lock() == raster && fromX == ink.fromX && fromY == ink.fromY && size == ink.box.size();
+            return !pixels.expired() && pixels.lock() == raster && fromX == ink.fromX &&
+                   fromY == ink.fromY && size == ink.box.size();
         }
     };
     static std::shared_ptr<const void> pixelsOf(const Ink& ink) {
-        return ink.eight ? std::shared_ptr<const void>(ink.eight) : std::shared_ptr<const void>(ink.sixteen);
+        return ink.eight ? std::shared_ptr<const void>(ink.eight)
+                         : std::shared_ptr<const void>(ink.sixteen);
     }
 
     std::mutex mutex_;
@@ -106,29 +114,36 @@ void useFontsOf(const Kit& kit);
 enum class For { screen, release };
 
 // The inks of the layers that are shown, bottom first.
-[[nodiscard]] Result<std::vector<Ink>> inksOf(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop = {},
-                                              For purpose = For::screen);
+[[nodiscard]] Result<std::vector<Ink>> inksOf(const Piece& piece, const Kit& kit, InkStore& store,
+                                              std::stop_token stop = {}, For purpose = For::screen);
 
 // The whole frame. Code::cancelled when it was stopped.
-[[nodiscard]] Result<Straight8> render(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop = {},
-                                       For purpose = For::screen);
+[[nodiscard]] Result<Straight8> render(const Piece& piece, const Kit& kit, InkStore& store,
+                                       std::stop_token stop = {}, For purpose = For::screen);
 // The part `damage` of it into `frame`, which has the piece's size; the rest stays as it is.
-[[nodiscard]] Result<void> renderInto(Straight8& frame, PixelRect damage, const Piece& piece, const Kit& kit, InkStore& store,
-                                      std::stop_token stop = {}, For purpose = For::screen);
+[[nodiscard]] Result<void> renderInto(Straight8& frame, PixelRect damage, const Piece& piece,
+                                      const Kit& kit, InkStore& store, std::stop_token stop = {},
+                                      For purpose = For::screen);
 
-// Where two states of a piece can differ, in frame px; everything when the frames differ, empty when nothing does.
+// Where two states of a piece can differ, in frame px; everything when the frames differ, empty
+// when nothing does.
 PixelRect damageBetween(const Piece& before, const Piece& after, const Kit& kit, InkStore& store);
 
 // What a release writes: the frame without its references, with the ink's colour under alpha 0.
-[[nodiscard]] Result<Straight8> releaseFrame(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop = {});
+[[nodiscard]] Result<Straight8> releaseFrame(const Piece& piece, const Kit& kit, InkStore& store,
+                                             std::stop_token stop = {});
 
-// The smallest rectangle round all ink that a release would write, in and out of the frame; Code::limitNotMet when there is none.
-[[nodiscard]] Result<PixelRect> inkBounds(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop = {});
+// The smallest rectangle round all ink that a release would write, in and out of the frame;
+// Code::limitNotMet when there is none.
+[[nodiscard]] Result<PixelRect> inkBounds(const Piece& piece, const Kit& kit, InkStore& store,
+                                          std::stop_token stop = {});
 
-// The topmost shown layer that has ink at the point, as far as inks are kept (else its box counts); 0 when there is none.
+// The topmost shown layer that has ink at the point, as far as inks are kept (else its box counts);
+// 0 when there is none.
 int layerAt(const Piece& piece, InkStore& store, RealPoint point);
 
-// The rectangle a layer is framed and scaled by, before its turn, in frame px; and the upright one round it after the turn.
+// The rectangle a layer is framed and scaled by, before its turn, in frame px; and the upright one
+// round it after the turn.
 RealRect boxOf(const Layer& layer);
 RealRect boundsOf(const Layer& layer);
 

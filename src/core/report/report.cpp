@@ -15,42 +15,59 @@ namespace zl {
 namespace {
 
 constexpr std::string_view style = R"(
-body { margin: 32px auto; max-width: 1100px; padding: 0 20px; font: 14px/1.45 sans-serif; color: #1D2327; background: #E3E6E8; }
-h1 { font-size: 22px; } h2 { font-size: 17px; margin: 0 0 4px; } h3 { font-size: 13px; margin: 16px 0 6px; color: #58636B; }
-section { background: #F1F3F4; border: 1px solid #BFC5C9; border-radius: 4px; padding: 16px 20px; margin: 16px 0; }
-table { border-collapse: collapse; width: 100%; } td { padding: 4px 12px 4px 0; vertical-align: top; border-top: 1px solid #E3E6E8; }
+body { margin: 32px auto; max-width: 1100px;
+  padding: 0 20px; font: 14px/1.45 sans-serif; color: #1D2327; background: #E3E6E8; }
+h1 { font-size: 22px; }
+h2 { font-size: 17px; margin: 0 0 4px; }
+h3 { font-size: 13px; margin: 16px 0 6px; color: #58636B; }
+section { background: #F1F3F4; border: 1px solid #BFC5C9;
+  border-radius: 4px; padding: 16px 20px; margin: 16px 0; }
+table { border-collapse: collapse; width: 100%; }
+td { padding: 4px 12px 4px 0; vertical-align: top; border-top: 1px solid #E3E6E8; }
 td.value { font-variant-numeric: tabular-nums; white-space: nowrap; } .soft { color: #58636B; }
-.pass { color: #2F6B49; } .watch { color: #8A5A00; } .fail { color: #A8321F; } .frame { background: #8F9497; max-width: 100%; }
-figure { display: inline-block; margin: 0 14px 14px 0; vertical-align: top; } figcaption { font-size: 11px; color: #58636B; }
+.pass { color: #2F6B49; }
+.watch { color: #8A5A00; }
+.fail { color: #A8321F; }
+.frame { background: #8F9497; max-width: 100%; }
+figure { display: inline-block; margin: 0 14px 14px 0; vertical-align: top; }
+figcaption { font-size: 11px; color: #58636B; }
 )";
 
 // RFC 4648.
 std::string base64(ByteView bytes) {
-    constexpr std::string_view letters = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
+    constexpr std::string_view letters =
+        "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
     std::string out;
     out.reserve((bytes.size() + 2) / 3 * 4);
     for (std::size_t i = 0; i < bytes.size(); i += 3) {
         const std::size_t left = std::min<std::size_t>(3, bytes.size() - i);
         std::uint32_t three = 0;
         for (std::size_t k = 0; k < 3; ++k) three = three << 8 | (k < left ? bytes[i + k] : 0u);
-        for (std::size_t k = 0; k < 4; ++k) out += k <= left ? letters[three >> (18 - 6 * k) & 63u] : '=';
+        for (std::size_t k = 0; k < 4; ++k)
+            out += k <= left ? letters[three >> (18 - 6 * k) & 63u] : '=';
     }
     return out;
 }
 
-Result<std::string> pictureTag(const Straight8& picture, const std::string& says, const char* cssClass) {
+Result<std::string> pictureTag(const Straight8& picture, const std::string& says,
+                               const char* cssClass) {
     constexpr int fine = 85;
     const bool opaque = isOpaque(picture);
-    const auto bytes = encode(picture, opaque ? Encoding{Content::jpeg, fine, Chroma::full, Effort::quick} : Encoding{});
+    const auto bytes = encode(
+        picture, opaque ? Encoding{Content::jpeg, fine, Chroma::full, Effort::quick} : Encoding{});
     if (!bytes) return passOn(bytes.error());
-    return fmt::format("<img class=\"{}\" width=\"{}\" height=\"{}\" alt=\"{}\" src=\"data:image/{};base64,{}\">", cssClass,
-                       picture.width(), picture.height(), escaped(says), opaque ? "jpeg" : "png", base64(*bytes));
+    return fmt::format(
+        "<img class=\"{}\" width=\"{}\" height=\"{}\" alt=\"{}\" src=\"data:image/{};base64,{}\">",
+        cssClass, picture.width(), picture.height(), escaped(says), opaque ? "jpeg" : "png",
+        base64(*bytes));
 }
 
 std::string verdictWords(Verdict verdict) {
-    constexpr std::array<const char*, 4> shapes{"–", "▬", "◧", "◆"}, classes{"soft", "pass", "watch", "fail"};
+    constexpr std::array<const char*, 4> shapes{"–", "▬", "◧", "◆"},
+        classes{"soft", "pass", "watch", "fail"};
     const auto i = static_cast<std::size_t>(verdict);
-    return fmt::format("<span class=\"{}\">{} {}</span>", classes[i], shapes[i], english({fmt::format("verdict.{}", nameOf(verdict)), {}}));
+    return fmt::format("<span class=\"{}\">{} {}</span>", classes[i], shapes[i],
+                       english({fmt::format("verdict.{}", nameOf(verdict)), {}}));
 }
 
 std::string tableOf(const std::vector<Reading>& readings) {
@@ -60,8 +77,10 @@ std::string tableOf(const std::vector<Reading>& readings) {
         for (const Finding& finding : r.findings)
             if (const std::string one = english(finding.says); one != english(r.says))
                 says += "<br><span class=\"soft\">" + escaped(one) + "</span>";
-        rows += fmt::format("<tr><td>{}</td><td>{}</td><td class=\"value\">{}</td><td>{}</td></tr>\n", verdictWords(r.verdict),
-                            escaped(english({"reading." + r.id, {}})), escaped(r.shown), says);
+        rows +=
+            fmt::format("<tr><td>{}</td><td>{}</td><td class=\"value\">{}</td><td>{}</td></tr>\n",
+                        verdictWords(r.verdict), escaped(english({"reading." + r.id, {}})),
+                        escaped(r.shown), says);
     }
     return "<table>\n" + rows + "</table>\n";
 }
@@ -78,8 +97,10 @@ Result<Report> reportOf(const Kit& kit, const Briefs& briefs, InkStore& store, s
         if (progress) progress(static_cast<double>(i) / steps);
         const Brief* brief = briefs.find(piece.brief);
         if (!brief) {
-            body += fmt::format("<section><h2>{}</h2><p>Its brief \"{}\" is not here; nothing can be measured.</p></section>\n",
-                                escaped(piece.title), escaped(piece.brief));
+            body += fmt::format(
+                "<section><h2>{}</h2><p>Its brief \"{}\" is not here; nothing can be "
+                "measured.</p></section>\n",
+                escaped(piece.title), escaped(piece.brief));
             continue;
         }
         const auto read = readPiece(piece, kit, *brief, store, Weighing::exact, stop);
@@ -90,22 +111,28 @@ Result<Report> reportOf(const Kit& kit, const Briefs& briefs, InkStore& store, s
         if (!frame) return passOn(frame.error());
         const std::vector<WallPiece> one = wallPiecesOf(piece, briefs, read->frame);
         std::vector<Tile> tiles(tilesOf(one));
-        const auto drawn = drawWall(one, kit.title, {320, 240}, stop, [&](std::size_t at, Tile tile) { tiles[at] = std::move(tile); });
+        const auto drawn =
+            drawWall(one, kit.title, {320, 240}, stop,
+                     [&](std::size_t at, Tile tile) { tiles[at] = std::move(tile); });
         if (!drawn) return passOn(drawn.error());
         std::string figures;
         for (const Tile& tile : tiles) {
             const auto tag = pictureTag(tile.picture, tile.title, "surface");
             if (!tag) return passOn(tag.error());
-            figures += fmt::format("<figure>{}<figcaption>{}</figcaption></figure>\n", *tag, escaped(tile.title));
+            figures += fmt::format("<figure>{}<figcaption>{}</figcaption></figure>\n", *tag,
+                                   escaped(tile.title));
         }
-        body += fmt::format("<section id=\"{}\">\n<h2>{} &nbsp;{}</h2>\n<p class=\"soft\">{} · {} × {} px</p>\n{}\n<h3>Readings</h3>\n{}",
-                            escaped(piece.id), escaped(piece.title), verdictWords(verdict), escaped(brief->title), piece.frame.width,
-                            piece.frame.height, *frame, tableOf(read->readings));
+        body += fmt::format(
+            "<section id=\"{}\">\n<h2>{} &nbsp;{}</h2>\n<p class=\"soft\">{} · {} × {} "
+            "px</p>\n{}\n<h3>Readings</h3>\n{}",
+            escaped(piece.id), escaped(piece.title), verdictWords(verdict), escaped(brief->title),
+            piece.frame.width, piece.frame.height, *frame, tableOf(read->readings));
         if (!figures.empty()) body += "<h3>Where it is met</h3>\n" + figures;
         body += "</section>\n";
     }
     out.html = fmt::format(
-        "<!DOCTYPE html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n<title>{0}</title>\n<style>{1}</style>\n</head>\n<body>\n"
+        "<!DOCTYPE html>\n<html lang=\"en\">\n<head>\n<meta "
+        "charset=\"utf-8\">\n<title>{0}</title>\n<style>{1}</style>\n</head>\n<body>\n"
         "<h1>{0}</h1>\n<p>{2} pieces. Worst reading: {3}.</p>\n{4}</body>\n</html>\n",
         escaped(kit.title), style, kit.pieces.size(), verdictWords(out.worst), body);
     if (progress) progress(1);

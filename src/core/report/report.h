@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// One report about a whole kit: a single HTML page with every piece, its readings and its surfaces; pictures stand in it, nothing is
-// loaded.
+// One report about a whole kit: a single HTML page with every piece, its readings and its surfaces;
+// pictures stand in it, nothing is loaded.
 #pragma once
 
 #include <functional>
@@ -19,8 +19,10 @@ struct Report {
     Verdict worst = Verdict::notMeasured;
 };
 
-// Code::cancelled when it was stopped; progress goes from 0 to 1. A piece whose brief is missing is told in its place.
-[[nodiscard]] Result<Report> reportOf(const Kit& kit, const Briefs& briefs, InkStore& store, std::stop_token stop = {},
+// Code::cancelled when it was stopped; progress goes from 0 to 1. A piece whose brief is missing is
+// told in its place.
+[[nodiscard]] Result<Report> reportOf(const Kit& kit, const Briefs& briefs, InkStore& store,
+                                      std::stop_token stop = {},
                                       const std::function<void(double)>& progress = {});
 
 }  // namespace zl

@@ -46,8 +46,10 @@ constexpr auto table = std::to_array<Phrase>({
     {"frame.free", "{0} × {1} px; this brief takes any frame."},
     {"frame.larger", "{0} × {1} px has the shape of {2} × {3}, but not its size."},
     {"frame.nearly", "{0} × {1} px is a little less than {2} × {3}."},
-    {"frame.wrong-shape", "{0} × {1} px is not the brief's shape, {2} × {3}: the destination would stretch or cut it."},
-    {"frame.too-small", "{0} × {1} px is smaller than {2} × {3}: the destination would enlarge it."},
+    {"frame.wrong-shape",
+     "{0} × {1} px is not the brief's shape, {2} × {3}: the destination would stretch or cut it."},
+    {"frame.too-small",
+     "{0} × {1} px is smaller than {2} × {3}: the destination would enlarge it."},
 
     {"frame.kept", "A crop to the brief's shape keeps this part, {0} × {1} px."},
 
@@ -58,12 +60,15 @@ constexpr auto table = std::to_array<Phrase>({
     {"weight.cannot-fit", "It cannot be encoded under the limit: {0}"},
     {"weight.bound", "At most {0} bytes of {1} allowed; the exact count follows."},
 
-    {"format.gif-alpha", "GIF, as the brief accepts; its alpha is all or nothing, so soft edges turn hard."},
+    {"format.gif-alpha",
+     "GIF, as the brief accepts; its alpha is all or nothing, so soft edges turn hard."},
     {"format.accepted", "{0}, {1} bit, as the brief accepts."},
     {"format.not-accepted", "It is a {0}; the brief accepts {1}."},
     {"format.no-alpha", "{0} without an alpha channel: the see-through part would turn solid."},
-    {"format.no-alpha-channel", "The brief wants a see-through picture, and the file has no alpha channel."},
-    {"format.pages", "It holds further pictures (it moves, or has pages); only the first one is kept."},
+    {"format.no-alpha-channel",
+     "The brief wants a see-through picture, and the file has no alpha channel."},
+    {"format.pages",
+     "It holds further pictures (it moves, or has pages); only the first one is kept."},
     {"format.missing", "It shows the picture \"{0}\", which is not in the file; that is left out."},
     {"format.wrong-ending", "The name \"{0}\" does not end as a {1} does."},
     {"format.no-ending", "The name \"{0}\" has no ending; a {1} ends in {2}."},
@@ -96,27 +101,37 @@ constexpr auto table = std::to_array<Phrase>({
     {"naming.file-ending", "The file name \"{0}\" does not end as a {1} does."},
     {"naming.file-default", "The file name \"{0}\" says nothing about what it is."},
 
-    {"naming.reference-left-in", "\"{0}\" looks like a picture to build over, and would be released."},
+    {"naming.reference-left-in",
+     "\"{0}\" looks like a picture to build over, and would be released."},
 
     {"zones.none", "This brief has no zones."},
     {"zones.nothing", "Nothing in it is essential: no lettering, no small picture."},
-    {"zones.opaque-file", "A file without any see-through pixel cannot tell its lettering from its ground."},
+    {"zones.opaque-file",
+     "A file without any see-through pixel cannot tell its lettering from its ground."},
     {"zones.good", "All that is essential is seen on every device."},
     {"zones.least", "Of \"{0}\" {1:.1f} % is seen where least is."},
     {"zones.covered", "{1:.1f} % of \"{0}\" lies under: {2}."},
     {"zones.outside", "{1:.1f} % of \"{0}\" lies outside: {2}."},
     {"zones.lost", "{1:.1f} % of \"{0}\" is not shown on: {2}."},
-    {"zones.frame", "The frame cuts {1:.1f} % of \"{0}\" off; it reaches past it by {2}, {3}, {4} and {5} px: left, top, right, bottom."},
+    {"zones.frame",
+     "The frame cuts {1:.1f} % of \"{0}\" off; it reaches past it by {2}, {3}, {4} and {5} px: "
+     "left, top, right, bottom."},
     {"zones.allowance", "{0}: {1:.1f} % of it is covered, {2:.0f} % are allowed."},
 
     {"lettering.none", "There is no lettering."},
     {"lettering.good", "Capitals are {0:.1f} px high at {1} px wide; contrast {2:.1f} : 1."},
-    {"lettering.small", "The capitals of \"{0}\" are {1:.1f} px high at {2} px wide; 10 can be read."},
-    {"lettering.faint", "\"{0}\" has a contrast of {1:.1f} : 1 with what is round it at {2} px wide; 4.5 : 1 can be read."},
+    {"lettering.small",
+     "The capitals of \"{0}\" are {1:.1f} px high at {2} px wide; 10 can be read."},
+    {"lettering.faint",
+     "\"{0}\" has a contrast of {1:.1f} : 1 with what is round it at {2} px wide; 4.5 : 1 can be "
+     "read."},
     {"lettering.faint-rim",
-     "\"{0}\" has a contrast of {1:.1f} : 1 at {2} px wide: its outline is {3:.1f} px there. {4:.0f} px would carry it."},
-    {"lettering.share", "Lettering covers {0:.0f} % of the frame; over 45 % leaves little else to see."},
-    {"lettering.several", "Capitals of \"{0}\": {1:.1f} px at {2} px wide. Contrast of \"{3}\": {4:.1f} : 1."},
+     "\"{0}\" has a contrast of {1:.1f} : 1 at {2} px wide: its outline is {3:.1f} px there. "
+     "{4:.0f} px would carry it."},
+    {"lettering.share",
+     "Lettering covers {0:.0f} % of the frame; over 45 % leaves little else to see."},
+    {"lettering.several",
+     "Capitals of \"{0}\": {1:.1f} px at {2} px wide. Contrast of \"{3}\": {4:.1f} : 1."},
 
     {"note.clear", "nothing of it is covered"},
     {"note.covered", "{0} covers {1:.1f} % of \"{2}\""},
@@ -140,8 +155,10 @@ constexpr auto table = std::to_array<Phrase>({
 
     {"profile.release", "The release is tagged sRGB, 8 bit."},
     {"profile.srgb", "sRGB, 8 bit: every destination reads it as it was meant."},
-    {"profile.cmyk", "It is CMYK, made for print: destinations turn its colours in ways of their own."},
-    {"profile.other", "Its profile is not sRGB: a destination that ignores it shows other colours."},
+    {"profile.cmyk",
+     "It is CMYK, made for print: destinations turn its colours in ways of their own."},
+    {"profile.other",
+     "Its profile is not sRGB: a destination that ignores it shows other colours."},
     {"profile.deep", "It has 16 bit a channel; destinations keep 8."},
 
     {"standing-out.good", "It stands out from light, dark and busy footage."},
@@ -162,22 +179,28 @@ constexpr auto table = std::to_array<Phrase>({
     {"colours.one", "It has one ink; up to {0} read well."},
     {"colours.few", "It has {0} inks; up to {1} read well."},
     {"colours.many", "It has {0} inks; up to {1} read well as a mark."},
-    {"colours.no-plain", "Its colours run into each other everywhere; up to {0} plain inks read well as a mark."},
+    {"colours.no-plain",
+     "Its colours run into each other everywhere; up to {0} plain inks read well as a mark."},
     {"colours.any", "This brief takes any number of colours."},
     {"colours.none", "There is no ink to have a colour."},
 
-    {"coverage.shares", "{0:.0f} % of the frame is clear, {1:.0f} % partly covered, {2:.0f} % solid."},
+    {"coverage.shares",
+     "{0:.0f} % of the frame is clear, {1:.0f} % partly covered, {2:.0f} % solid."},
     {"coverage.nothing", "There is no ink: nothing would be seen."},
     {"coverage.opaque", "Nothing is see-through: it would stand as a solid box."},
-    {"coverage.as-good-as-opaque", "Next to nothing is see-through: it would stand as a solid box."},
+    {"coverage.as-good-as-opaque",
+     "Next to nothing is see-through: it would stand as a solid box."},
 
     {"fringe.clean", "The edge is clean: no matte is left in it."},
     {"fringe.no-edge", "No picture here has an edge of its own."},
     {"fringe.cannot-tell", "The edge is too short, too soft or too thin to tell."},
     {"fringe.rim", "A {0} rim is left along {1:.0f} % of the edge, {2:.0f} % strong."},
     {"fringe.hard", "A {0} rim is left along {1:.0f} % of the edge, in pixels that are solid."},
-    {"fringe.premultiplied", "The edge is too dark: its colour was multiplied by alpha and stored as if it was not."},
-    {"fringe.unsure", "A {0} rim lies along {1:.0f} % of the edge: a matte, or a thin line that is meant. If it is meant, leave it."},
+    {"fringe.premultiplied",
+     "The edge is too dark: its colour was multiplied by alpha and stored as if it was not."},
+    {"fringe.unsure",
+     "A {0} rim lies along {1:.0f} % of the edge: a matte, or a thin line that is meant. If it is "
+     "meant, leave it."},
     {"fringe.left", "The dark rim was left as it is."},
     {"fringe.here", "A {0} rim shows here."},
 
@@ -198,19 +221,34 @@ constexpr auto table = std::to_array<Phrase>({
     {"specks.haze", "Faint haze, far from the ink."},
 
     {"hidden-colour.good", "What lies under the edge has the ink's colour."},
-    {"hidden-colour.flat", "One flat colour lies under the edge, as drawing programs leave it: nothing of a picture is left there."},
-    {"hidden-colour.foreign", "Under {0:.0f} % of the clear pixels beside the ink lies another colour; a resize would pull it in."},
+    {"hidden-colour.flat",
+     "One flat colour lies under the edge, as drawing programs leave it: nothing of a picture is "
+     "left there."},
+    {"hidden-colour.foreign",
+     "Under {0:.0f} % of the clear pixels beside the ink lies another colour; a resize would pull "
+     "it in."},
     {"hidden-colour.here", "Foreign colour lies under the edge here."},
     {"hidden-colour.opaque", "Nothing is see-through."},
 
-    {"key.see-through", "The border is see-through already: there is no background left to take off."},
-    {"key.everything", "Everything is that near to this colour: nothing would be left. Lower the tolerance, or pick another colour."},
-    {"key.nothing", "Nothing of this colour was found there. Pick the background's colour, or raise the tolerance."},
-    {"key.left", "{0:.0f} % of the picture has nearly the background's colour and would stay: it has no flat background."},
-    {"key.closed", "{0} closed areas of the background's colour are left. Take them, too, if they are holes."},
-    {"key.closed-one", "One closed area of the background's colour is left. Take it, too, if it is a hole."},
+    {"key.see-through",
+     "The border is see-through already: there is no background left to take off."},
+    {"key.everything",
+     "Everything is that near to this colour: nothing would be left. Lower the tolerance, or pick "
+     "another colour."},
+    {"key.nothing",
+     "Nothing of this colour was found there. Pick the background's colour, or raise the "
+     "tolerance."},
+    {"key.left",
+     "{0:.0f} % of the picture has nearly the background's colour and would stay: it has no flat "
+     "background."},
+    {"key.closed",
+     "{0} closed areas of the background's colour are left. Take them, too, if they are holes."},
+    {"key.closed-one",
+     "One closed area of the background's colour is left. Take it, too, if it is a hole."},
     {"key.near", "{0:.1f} % of the picture has nearly the background's colour and stays."},
-    {"key.guess", "Only {0} % of the border is of one colour: this may not be a flat background. Pick its colour."},
+    {"key.guess",
+     "Only {0} % of the border is of one colour: this may not be a flat background. Pick its "
+     "colour."},
 
     {"links.none", "No link regions are drawn yet."},
     {"links.good", "All {0} link regions can be hit and lead on."},
@@ -285,7 +323,8 @@ std::span<const Phrase> allPhrases() {
 
 std::string english(const Message& message) {
     if (message.id.empty()) return {};
-    const auto row = std::find_if(table.begin(), table.end(), [&](const Phrase& p) { return p.id == message.id; });
+    const auto row = std::find_if(table.begin(), table.end(),
+                                  [&](const Phrase& p) { return p.id == message.id; });
     if (row == table.end()) return message.id;
     fmt::dynamic_format_arg_store<fmt::format_context> numbers;
     for (const MessageValue& value : message.with)
@@ -301,7 +340,8 @@ std::string english(const Message& message) {
     try {
         return fmt::vformat(fmt::string_view(row->text.data(), row->text.size()), numbers);
     } catch (const fmt::format_error&) {
-        return std::string(row->id);  // numbers that do not fit the sentence; a test walks the table
+        return std::string(
+            row->id);  // numbers that do not fit the sentence; a test walks the table
     }
 }
 
