@@ -10,7 +10,7 @@
 #include <QtTest>
 #include <set>
 
-#include "canvas.h"
+#include "make/canvas/canvas.h"
 
 namespace zl::bench {
 

@@ -8,9 +8,9 @@
 
 #include "base/data_files.h"
 #include "drag.h"
-#include "main_window.h"
+#include "shell/main_window.h"
 #include "pair.h"
-#include "theme.h"
+#include "look/theme.h"
 #include "twelve_layers.h"
 
 namespace zl::bench {

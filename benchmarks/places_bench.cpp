@@ -10,11 +10,11 @@
 #include "base/data_files.h"
 #include "demo/demo_kit.h"
 #include "drag.h"
-#include "main_window.h"
+#include "shell/main_window.h"
 #include "pair.h"
 #include "readings/alpha_sum.h"
 #include "readings/measure.h"
-#include "theme.h"
+#include "look/theme.h"
 #include "twelve_layers.h"
 
 namespace zl::bench {

@@ -32,6 +32,20 @@ ROOMS = {
 }
 PARTS = {"vips_part.h": ["raster", "encode"], "pango_part.h": ["lettering", "rehearsal"], "cairo_part.h": ["raster", "lettering", "bar", "rehearsal"]}  # adapters of libraries
 
+# Which of the window's other rooms each may use: no view knows another, only the shell knows all.
+VIEW = ["work", "widgets", "look"]
+WINDOW = {
+    "look": [],
+    "widgets": ["look"],
+    "work": [],
+    "make": VIEW,
+    "gauge": VIEW,
+    "rehearse": VIEW,
+    "release": VIEW,
+    "ask": VIEW,
+    "shell": ["make", "gauge", "rehearse", "release", "ask"] + VIEW,
+}
+
 found = []
 
 
@@ -60,6 +74,26 @@ def check_core(path, text):
             found.append(f"{path}:{number}: the core knows no Qt")
         if re.match(r"\s*#\s*include\s*<(vips|pango|cairo|zip)", line) and "_part" not in path.name and path.name != "kit_file.cpp":
             found.append(f"{path}:{number}: a library is used through its adapter")
+
+
+def check_window(path, text):
+    room = path.relative_to(TOP / "src/app").parts[0]
+    if room in ("main.cpp", "CMakeLists.txt"):
+        return
+    if room not in WINDOW:
+        return found.append(f"{path}: the room {room}/ is not in scripts/lint.py, ARCHITECTURE.md")
+    for number, line in enumerate(text.split("\n"), 1):
+        quoted = re.match(r'\s*#\s*include\s*"([^"/]+)/([^"]+)"', line)
+        if not quoted:
+            if re.match(r'\s*#\s*include\s*"', line):
+                found.append(f"{path}:{number}: a header is named with its room")
+            continue
+        other = quoted[1]
+        core = (TOP / "src/core" / other / quoted[2]).exists()
+        if other in WINDOW and not core and other != room and other not in WINDOW[room]:
+            found.append(f"{path}:{number}: {room}/ may not use {other}/")
+        if room == "look" and core and other != "base":
+            found.append(f"{path}:{number}: look/ knows nothing of the core but base/")
 
 
 def check_words():
@@ -103,6 +137,8 @@ def main():
             found.append(f"{name}: #pragma once is missing")
         if name.startswith("src/core/"):
             check_core(path, text)
+        if name.startswith("src/app/"):
+            check_window(path, text)
         if name.startswith("src/cli/") and re.search(r"#\s*include\s*<Q", text):
             found.append(f"{name}: the command line knows no Qt")
     check_words()

@@ -13,9 +13,9 @@
 
 #include "base/data_files.h"
 #include "demo/demo_kit.h"
-#include "main_window.h"
-#include "shots.h"
-#include "theme.h"
+#include "look/theme.h"
+#include "shell/main_window.h"
+#include "shell/shots.h"
 
 namespace {
 

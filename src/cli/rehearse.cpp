@@ -3,15 +3,12 @@
 // each surface and rehearsal.json.
 #include <fmt/core.h>
 
-#include <map>
 #include <memory>
 
 #include "base/json.h"
 #include "command.h"
 #include "encode/encode.h"
-#include "raster/decode.h"
-#include "rehearsal/host.h"
-#include "rehearsal/surfaces.h"
+#include "rehearsal/rehearse.h"
 
 namespace zl::cli {
 namespace {
@@ -24,29 +21,14 @@ Result<void> put(const Path& file, ByteView bytes, const Common& common) {
     return writeFile(file, bytes, common.replacing());
 }
 
-Result<OrderedJson> writeSurfaces(const Asked& asked, const Brief& brief, const Straight8& picture,
-                                  Posted posted, const Common& common) {
-    // Each surface shows what the host shows: its own copy of that width.
-    std::map<int, std::shared_ptr<const Straight8>> copies;
-    std::optional<Error> failed;
-    const auto shown = [&](int width) -> std::shared_ptr<const Straight8> {
-        auto& kept = copies[width];
-        if (kept) return kept;
-        const auto copy = displayCopy(picture, width);
-        auto back = copy ? decode(*copy, "the host's copy") : Result<Picture>(passOn(copy.error()));
-        if (!back) failed = back.error();
-        return kept = back ? back->pixels : nullptr;
-    };
-    posted.title = asked.title.empty() ? stemOf(asked.file) : asked.title;
-    const auto surfaces = drawSurfaces(brief, picture.size(), shown, posted);
-    if (!surfaces) return passOn(failed.value_or(surfaces.error()));
+Result<OrderedJson> writeSurfaces(const std::vector<Surface>& surfaces, const Path& folder,
+                                  const Common& common) {
     OrderedJson all = OrderedJson::array();
-    for (const Surface& surface : *surfaces) {
+    for (const Surface& surface : surfaces) {
         const auto png = encode(surface.picture, {});
         if (!png) return passOn(png.error());
         const std::string name = surface.id + ".png";
-        if (auto done = put(Path(asked.out) / name, *png, common); !done)
-            return passOn(done.error());
+        if (auto done = put(folder / name, *png, common); !done) return passOn(done.error());
         const PixelRect& r = surface.pieceRect;
         all.push_back({{"id", surface.id},
                        {"title", surface.title},
@@ -80,8 +62,6 @@ Result<int> run(const Asked& asked, const Common& common) {
         return fail(Code::badUsage,
                     fmt::format("The brief {} has no player, so --show says nothing.", asked.brief),
                     "Leave it out.");
-    const auto bytes = readFile(asked.file);
-    if (!bytes) return passOn(bytes.error());
     std::error_code error;
     std::filesystem::create_directories(asked.out, error);
     if (!std::filesystem::is_directory(asked.out, error))
@@ -89,24 +69,21 @@ Result<int> run(const Asked& asked, const Common& common) {
                     "Choose another folder.");
     const Path report = Path(asked.out) / "rehearsal.json";
     if (auto may = mayWrite(report, {asked.file}, common); !may) return passOn(may.error());
-    StandInHost host(Path(asked.out) / "host");
-    const std::string piece = fileNameFromTitle(stemOf(asked.file));
-    const auto answer = host.handOver(*bytes, Path(asked.file).filename().string(), piece, **brief);
-    if (!answer) return passOn(answer.error());
-    OrderedJson surfaces = OrderedJson::array();
-    if (answer->accepted) {
-        if (auto done = host.publish(piece, **brief); !done) return passOn(done.error());
-        const auto picture = decode(*bytes, Path(asked.file).filename().string());
-        if (!picture) return passOn(picture.error());
-        auto written = writeSurfaces(asked, **brief, *picture->pixels, posted, common);
-        if (!written) return passOn(written.error());
-        surfaces = std::move(*written);
-    }
+    posted.title = asked.title.empty() ? stemOf(asked.file) : asked.title;
+    Errand errand{Path(asked.out) / "host", {}, fileNameFromTitle(stemOf(asked.file)), **brief};
+    errand.posted = posted;
+    errand.handOver = asked.file;
+    errand.publish = true;
+    const auto outcome = rehearse(errand);
+    if (!outcome) return passOn(outcome.error());
+    const HostAnswer& answer = outcome->answer;
+    const auto surfaces = writeSurfaces(outcome->surfaces, asked.out, common);
+    if (!surfaces) return passOn(surfaces.error());
     const OrderedJson json{
-        {"accepted", answer->accepted},
-        {"state", answer->accepted ? std::string(nameOf(host.state(piece))) : "refused"},
-        {"reasons", answer->reasons()},
-        {"surfaces", surfaces}};
+        {"accepted", answer.accepted},
+        {"state", answer.accepted ? std::string(nameOf(outcome->state)) : "refused"},
+        {"reasons", answer.reasons()},
+        {"surfaces", *surfaces}};
     const std::string text = written(json);
     if (auto done =
             put(report, {reinterpret_cast<const std::uint8_t*>(text.data()), text.size()}, common);
@@ -115,12 +92,12 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (common.json) {
         print(json);
     } else {
-        fmt::print("{}: {}\n", asked.file, answer->accepted ? "accepted" : "refused");
-        for (const std::string& reason : answer->reasons()) fmt::print("  {}\n", reason);
-        for (const auto& surface : surfaces)
+        fmt::print("{}: {}\n", asked.file, answer.accepted ? "accepted" : "refused");
+        for (const std::string& reason : answer.reasons()) fmt::print("  {}\n", reason);
+        for (const auto& surface : *surfaces)
             fmt::print("  {}\n", (Path(asked.out) / surface["file"].get<std::string>()).string());
     }
-    return answer->accepted ? Exit::done : Exit::readingFailed;
+    return answer.accepted ? Exit::done : Exit::readingFailed;
 }
 
 }  // namespace

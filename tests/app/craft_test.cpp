@@ -14,8 +14,8 @@
 #include <QToolButton>
 
 #include "lettering/lettering.h"
+#include "make/sections/sections.h"
 #include "raster/decode.h"
-#include "sections.h"
 #include "window.h"
 
 namespace zl::app {

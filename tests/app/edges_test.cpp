@@ -6,10 +6,10 @@
 #include <QSlider>
 #include <QToolButton>
 
-#include "gauge_view.h"
+#include "gauge/gauge_view.h"
 #include "kit/edits.h"
+#include "make/sections/sections.h"
 #include "raster/decode.h"
-#include "sections.h"
 #include "window.h"
 
 namespace zl::app {

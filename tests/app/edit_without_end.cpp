@@ -5,7 +5,7 @@
 #include <cstdio>
 
 #include "base/data_files.h"
-#include "main_window.h"
+#include "shell/main_window.h"
 
 int editWithoutEnd(const char* folder) {
     using namespace zl;

@@ -8,8 +8,8 @@
 #include <QPlainTextEdit>
 #include <QToolButton>
 
+#include "ask/new_piece_dialog.h"
 #include "base/json.h"
-#include "new_piece_dialog.h"
 #include "raster/decode.h"
 #include "window.h"
 

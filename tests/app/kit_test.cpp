@@ -3,9 +3,9 @@
 #include <QCloseEvent>
 #include <QMenu>
 
-#include "jobs.h"
 #include "kit/kit_file.h"
 #include "window.h"
+#include "work/jobs.h"
 
 namespace zl::app {
 namespace {

@@ -7,8 +7,8 @@
 #include <QScrollBar>
 
 #include "contrast.h"
-#include "rail.h"
-#include "theme.h"
+#include "look/theme.h"
+#include "shell/rail.h"
 #include "watched.h"
 #include "window.h"
 

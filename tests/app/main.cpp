@@ -5,7 +5,7 @@
 #include <QSettings>
 #include <string_view>
 
-#include "theme.h"
+#include "look/theme.h"
 #include "watched.h"
 
 int editWithoutEnd(const char* folder);

@@ -9,13 +9,13 @@
 #include <QSlider>
 #include <QToolButton>
 
-#include "device_strip.h"
 #include "layout/lay_out.h"
 #include "links/links.h"
+#include "make/device_strip.h"
 #include "places.h"
 #include "raster/decode.h"
 #include "release/release.h"
-#include "surface_picture.h"
+#include "widgets/surface_picture.h"
 
 namespace zl::app {
 namespace {

@@ -4,8 +4,8 @@
 #include <QListWidget>
 #include <QPlainTextEdit>
 
+#include "ask/new_piece_dialog.h"
 #include "kit/kit_file.h"
-#include "new_piece_dialog.h"
 #include "raster/decode.h"
 #include "window.h"
 

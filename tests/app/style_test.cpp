@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The controls as they are drawn: contrast, sizes and focus against WCAG 2.2; where a scroll bar's
 // handle and a progress lie.
-#include "style.h"
+#include "look/style.h"
 
 #include <gtest/gtest.h>
 
@@ -22,7 +22,7 @@
 #include <QtTest>
 
 #include "contrast.h"
-#include "theme.h"
+#include "look/theme.h"
 
 namespace zl::app {
 namespace {

@@ -14,7 +14,7 @@
 #include <deque>
 
 #include "demo/demo_kit.h"
-#include "main_window.h"
+#include "shell/main_window.h"
 #include "support/support.h"
 
 namespace zl::app {

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Destinations: surfaces of every brief, the player, link regions, slices, pieces laid out for
-// other places, a host that misbehaves.
+// other places.
 #include <gtest/gtest.h>
 
 #include <rapidcheck.h>
@@ -15,7 +15,6 @@
 #include "readings/measure.h"
 #include "readings/mend.h"
 #include "readings/zones.h"
-#include "rehearsal/host.h"
 #include "rehearsal/programme.h"
 #include "rehearsal/wall.h"
 #include "release/release.h"
@@ -467,109 +466,6 @@ TEST(OwnScreen, IsAFrameWhereTheBriefAllowsOne) {
     EXPECT_EQ(measureFrame(subject).verdict, Verdict::pass);
     subject.brief = briefs().find("stream-card");
     EXPECT_EQ(measureFrame(subject).verdict, Verdict::fail);
-}
-
-Straight8 marked(int shade) {
-    return painted({150, 150}, [=](int x, int y) {
-        const int dx = x - 75, dy = y - 75;
-        return dx * dx + dy * dy < 4000 ? packed(180, (x * 7 + y * 13) % 200, shade, 255) : 0u;
-    });
-}
-
-class Misbehaving : public ::testing::Test {
-  protected:
-    Result<HostAnswer> handOver(Trouble trouble, std::stop_token stop = {}) {
-        return StandInHost(folder_.path(), trouble)
-            .handOver(bytes_, "m.png", "mark", *brief_, std::move(stop));
-    }
-    Folder folder_;
-    const Brief* brief_ = briefs().find("corner-mark");
-    Bytes bytes_ = encode(marked(0), {}).value();
-};
-
-TEST_F(Misbehaving, EachRefusalIsToldAndKeepsTheDraft) {
-    ASSERT_TRUE(handOver({})->accepted);
-    for (const auto what : {Trouble::What::refusesFormat, Trouble::What::refusesFrame,
-                            Trouble::What::refusesWeight}) {
-        const auto answer = handOver({what, 0});
-        ASSERT_TRUE(answer);
-        EXPECT_FALSE(answer->accepted);
-        EXPECT_EQ(answer->reasons().size(), 1u);
-        EXPECT_EQ(StandInHost(folder_.path()).state("mark"), HostState::draft);
-    }
-}
-
-TEST_F(Misbehaving, AnUploadThatBreaksOffGoesOnFromThere) {
-    const auto size = static_cast<long long>(bytes_.size());
-    const Trouble cuts{Trouble::What::cutsOff, std::floor(static_cast<double>(size) / 2.5)};
-    const auto first = handOver(cuts), second = handOver(cuts), third = handOver(cuts);
-    ASSERT_TRUE(first && second && third);
-    EXPECT_EQ(first->brokeOffAt, static_cast<long long>(cuts.amount));
-    EXPECT_EQ(second->brokeOffAt, 2 * static_cast<long long>(cuts.amount));
-    EXPECT_FALSE(second->accepted);
-    EXPECT_TRUE(third->accepted);
-    EXPECT_EQ(readFile(third->kept).value(), bytes_);
-    // Another file does not go on from the part of this one.
-    ASSERT_TRUE(handOver(cuts)->brokeOffAt);
-    const Bytes other = encode(marked(9), {}).value();
-    const auto answer = StandInHost(folder_.path(), cuts).handOver(other, "n.png", "mark", *brief_);
-    ASSERT_TRUE(answer);
-    if (answer->accepted)
-        EXPECT_EQ(readFile(answer->kept).value(), other);
-    else
-        EXPECT_EQ(answer->brokeOffAt, static_cast<long long>(cuts.amount));
-}
-
-TEST_F(Misbehaving, ASlowHostCanBeCancelledAndKeepsWhatItHad) {
-    std::stop_source stop;
-    stop.request_stop();
-    const auto answer = handOver({Trouble::What::slow, 60}, stop.get_token());
-    ASSERT_FALSE(answer);
-    EXPECT_EQ(answer.error().code, Code::cancelled);
-    EXPECT_EQ(StandInHost(folder_.path()).state("mark"), HostState::nothing);
-    EXPECT_TRUE(handOver({Trouble::What::slow, 0.05})->accepted);
-}
-
-TEST_F(Misbehaving, ALostDraftIsToldAndTheFileIsHandedOverAgain) {
-    ASSERT_TRUE(handOver({})->accepted);
-    const auto lost =
-        StandInHost(folder_.path(), {Trouble::What::losesDraft, 0}).publish("mark", *brief_);
-    ASSERT_FALSE(lost);
-    EXPECT_NE(lost.error().what.find("lost the draft"), std::string::npos);
-    EXPECT_EQ(StandInHost(folder_.path()).state("mark"), HostState::nothing);
-    ASSERT_TRUE(handOver({})->accepted);
-    EXPECT_TRUE(StandInHost(folder_.path()).publish("mark", *brief_));
-    EXPECT_EQ(StandInHost(folder_.path()).state("mark"), HostState::published);
-}
-
-TEST_F(Misbehaving, ACoarseHostShowsWorseCopies) {
-    const Straight8 picture = textured({1280, 720});
-    const auto fine = displayCopy(picture, 412),
-               coarse = displayCopy(
-                   picture, 412, StandInHost("/nowhere", {Trouble::What::coarse, 0}).copyQuality());
-    ASSERT_TRUE(fine && coarse);
-    EXPECT_LT(coarse->size(), fine->size());
-}
-
-// A JPEG where the brief accepts one: taken, and shown with the solid corners it has.
-TEST(Host, TakesAMarkWithoutAlphaAndSaysThatItTurnsSolid) {
-    const Folder folder;
-    const Bytes jpeg = encode(flat({150, 150}, packed(255, 255, 255, 255)),
-                              {Content::jpeg, 90, Chroma::full, Effort::release})
-                           .value();
-    const auto answer =
-        StandInHost(folder.path()).handOver(jpeg, "m.jpg", "mark", *briefs().find("corner-mark"));
-    ASSERT_TRUE(answer);
-    EXPECT_TRUE(answer->accepted);
-    EXPECT_TRUE(std::any_of(answer->said.begin(), answer->said.end(),
-                            [](const HostSaid& s) { return s.verdict == Verdict::watch; }));
-    // Where no JPEG is accepted it is refused.
-    const auto overlay = encode(flat({1920, 1080}, packed(9, 9, 9, 255)),
-                                {Content::jpeg, 90, Chroma::full, Effort::quick})
-                             .value();
-    EXPECT_FALSE(StandInHost(folder.path())
-                     .handOver(overlay, "o.jpg", "overlay", *briefs().find("stream-overlay"))
-                     ->accepted);
 }
 
 TEST(Wall, HoldsEverySurfaceOfEveryPieceOnce) {

@@ -10,6 +10,7 @@
 #include <variant>
 #include <vector>
 
+#include "base/verdict.h"
 #include "base/message.h"
 #include "brief/brief.h"
 #include "kit/kit.h"
@@ -19,7 +20,6 @@
 
 namespace zl {
 
-enum class Verdict { notMeasured, pass, watch, fail };  // in the order of harm
 std::string_view nameOf(Verdict verdict);               // "n/a", "pass", "watch", "fail"
 
 // A number, or width and height.

@@ -1,0 +1,26 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// A piece and its variants side by side, as small as the audience meets them.
+#pragma once
+
+#include <QDialog>
+
+#include "work/readings_desk.h"
+#include "work/session.h"
+
+class QHBoxLayout;
+
+namespace zl::app {
+
+class VariantsDialog : public QDialog {
+    Q_OBJECT
+  public:
+    VariantsDialog(Session& session, const ReadingsDesk& desk, QWidget* parent);
+
+  private:
+    void refresh();
+    Session& session_;
+    const ReadingsDesk& desk_;
+    QHBoxLayout* row_;
+};
+
+}  // namespace zl::app

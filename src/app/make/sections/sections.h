@@ -1,0 +1,238 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The bench's sections for what a layer is made of.
+#pragma once
+
+#include <QComboBox>
+#include <array>
+#include <map>
+
+#include "make/sections/section.h"
+#include "tone/tone.h"
+#include "work/jobs.h"
+
+class QCheckBox;
+class QComboBox;
+class QPlainTextEdit;
+class QPushButton;
+class QSlider;
+class QVBoxLayout;
+
+namespace zl::app {
+
+// Turn, mirror, blend; line up with the frame or with one another.
+class ArrangeSection : public Section {
+    Q_OBJECT
+  public:
+    explicit ArrangeSection(Session& session);
+
+  private:
+    bool isFor(const Piece&, const Layer* layer) const override { return layer; }
+    void fill(const Piece& piece, const Layer* layer) override;
+    void align(int line);
+    void distribute(bool across);
+    void matchSize();
+    NumberField* turn_;
+    QComboBox *blend_, *alignTo_;
+    std::array<QToolButton*, 2> gaps_;
+    QToolButton* match_;
+};
+
+class BarSection : public KindSection<BarLayer> {
+    Q_OBJECT
+  public:
+    explicit BarSection(Session& session);
+
+  private:
+    void fillFrom(const BarLayer& bar, const Layer& layer, const Piece& piece) override;
+    QComboBox* shape_;
+    NumberField *radius_, *thickness_, *angle_;
+    ColourField *colour_, *fade_;
+    QCheckBox *fades_, *toNothing_;
+};
+
+class LettersSection : public KindSection<LetteringLayer> {
+    Q_OBJECT
+  public:
+    explicit LettersSection(Session& session);
+    void editText();  // puts the cursor into the text
+
+  private:
+    void fillFrom(const LetteringLayer& letters, const Layer& layer, const Piece& piece) override;
+    void fillFonts();
+    void fitWidth();
+    QPlainTextEdit* text_;
+    QComboBox *family_, *style_;
+    QLabel *fontNote_, *capsNote_;
+    NumberField *size_, *leading_, *tracking_;
+    std::vector<QToolButton*> aligns_;
+    QToolButton *caps_, *italic_, *vertical_;
+    ColourField* colour_;
+    bool fontsAsked_ = false;
+};
+
+// How often each lightness occurs, with the clipped ends marked.
+class HistogramView : public QWidget {
+    Q_OBJECT
+  public:
+    explicit HistogramView(QWidget* parent = nullptr);
+    void show(const Histogram& histogram);
+    const Histogram& shown() const { return histogram_; }
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    Histogram histogram_;
+};
+
+class ToneSection : public KindSection<PictureLayer> {
+    Q_OBJECT
+  public:
+    explicit ToneSection(Session& session);
+
+  Q_SIGNALS:
+    void placeVeilAsked(int veil);  // on the canvas
+    void beforeAsked(bool on);      // the picture without its tone, for a look
+
+  private:
+    void fillFrom(const PictureLayer& picture, const Layer& layer, const Piece& piece) override;
+    void count(const PictureLayer& picture);
+    std::string countedOf_;  // the picture and the tone that the histogram is of
+    Tone countedTone_;
+    void fillVeils(const PictureLayer& picture);
+    void addVeil(Veil::Kind kind);
+    struct Row {
+        double Tone::*member;
+        QSlider* slider;
+        NumberField* field;
+    };
+    std::vector<Row> rows_;
+    HistogramView* histogram_;
+    QLabel *clipped_, *refusal_;
+    QPushButton* before_;
+    QWidget* veils_;
+    QVBoxLayout* veilRows_;
+    std::vector<Veil> veilsShown_;
+    LatestJob counting_{true};
+};
+
+// Cuts of a picture: the colour key with its brush, shapes, and what mends cleaned.
+class CutSection : public KindSection<PictureLayer> {
+    Q_OBJECT
+  public:
+    explicit CutSection(Session& session);
+
+  Q_SIGNALS:
+    // The next click in the picture gives its original's colour and place.
+    void pickAsked(std::function<void(zl::Colour, zl::RealPoint)> picked);
+    void brushAsked(int cut, bool restores, double radius);  // px of the original
+    void placeAsked(int cut);                                // a shape, on the canvas
+    void insideAsked(bool on);                               // the picture moves, its shapes stand
+    void trimAsked();
+
+  private:
+    void fillFrom(const PictureLayer& picture, const Layer& layer, const Piece& piece) override;
+    void build(const std::vector<Cut>& cuts);
+    void buildKey(Form& form, std::size_t index);
+    void buildShape(Form& form, std::size_t index, const ShapeCut& shape);
+    void showCut(std::size_t index, const Cut& cut);
+    void look(const PictureLayer& picture);
+    void add(Cut cut);
+    void addShape(CutShape shape, bool round);
+    void change(std::size_t index, const QString& what, const QString& mergeKey,
+                const std::function<void(Cut&)>& change);
+    NumberField* number(std::size_t index, const char* id, const QString& name, const QString& unit,
+                        double low, double high, int decimals,
+                        const std::function<void(Cut&, double)>& set);
+    struct Shown {
+        QCheckBox *on = nullptr, *inverted = nullptr, *held = nullptr;
+        ColourField* colour = nullptr;
+        QPushButton *find = nullptr, *strokes = nullptr, *closed = nullptr;
+        QComboBox *reach = nullptr, *shadow = nullptr, *unit = nullptr;
+        QSlider* tolerance = nullptr;
+        NumberField* brush = nullptr;
+        QLabel* note = nullptr;
+        std::map<std::string, NumberField*> numbers;
+    };
+    std::vector<Shown> shown_;
+    QWidget* list_;
+    QVBoxLayout* cards_;
+    QPushButton *inside_, *tidy_;
+    QLabel* refusal_;
+    QString builtOf_;
+    int layerShown_ = 0;
+    double brushSize_ = 24;
+    std::vector<Cut> lookedAt_;
+    std::string lookedSource_;
+    LatestJob looking_{true};
+};
+
+class FinishSection : public Section {
+    Q_OBJECT
+  public:
+    explicit FinishSection(Session& session);
+
+  private:
+    bool isFor(const Piece&, const Layer* layer) const override { return layer; }
+    void fill(const Piece& piece, const Layer* layer) override;
+    void build(const std::vector<Finish>& finishes);
+    void editFinish(std::size_t index, const QString& what, const QString& mergeKey,
+                    const std::function<void(Finish&)>& change);
+    void move(std::size_t index, int by);
+    void fillLooks(QMenu* menu);
+    void saveLook(bool onShelf);
+    struct Card {
+        std::string kind;
+        QCheckBox* on;
+        std::vector<std::pair<std::string, NumberField*>> numbers;
+        std::vector<std::pair<std::string, QComboBox*>> choices;
+        ColourField* colour;
+    };
+    std::vector<Card> cards_;
+    QWidget* list_;
+    QLabel* refusal_;
+};
+
+// Guides of the piece: typed as px or per cent, taken from a brief.
+// Link regions and slices of the piece.
+class RegionSection : public Section {
+    Q_OBJECT
+  public:
+    explicit RegionSection(Session& session);
+
+  Q_SIGNALS:
+    void drawAsked(const std::function<void(zl::PixelRect)>& drawn);
+
+  protected:
+    bool isFor(const Piece& piece, const Layer* layer) const override;
+    void fill(const Piece& piece, const Layer* layer) override;
+
+  private:
+    bool isLink() const;
+    std::size_t chosen() const;
+    void change(const QString& what, const QString& mergeKey,
+                const std::function<void(Piece&)>& edit);
+    void setPlace(int side, double value);
+    void remove();
+    QComboBox* list_;
+    QWidget* fields_;
+    QLineEdit *address_, *says_;
+    QLabel* refusal_;
+    NumberField* sides_[4];
+    QPushButton* remove_;
+};
+
+class GuideSection : public Section {
+    Q_OBJECT
+  public:
+    explicit GuideSection(Session& session);
+
+  private:
+    bool isFor(const Piece&, const Layer* layer) const override { return !layer; }
+    void fill(const Piece& piece, const Layer* layer) override;
+    void add(bool upright);
+    QLineEdit* place_;
+    QLabel *list_, *refusal_;
+};
+
+}  // namespace zl::app

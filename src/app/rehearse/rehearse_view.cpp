@@ -1,0 +1,574 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "rehearse/rehearse_view.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QScrollBar>
+#include <QStackedWidget>
+#include <QTimer>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <set>
+
+#include "links/links.h"
+#include "look/style.h"
+#include "rehearse/host_words.h"
+#include "report/report.h"
+#include "widgets/pages.h"
+#include "widgets/panel.h"
+#include "widgets/surface_picture.h"
+#include "words/words.h"
+#include "work/jobs.h"
+
+namespace zl::app {
+namespace {
+
+// As the brief lists them, whatever themes they have.
+std::vector<const Surface*> inOrder(const std::vector<Surface>& surfaces, const Brief& brief) {
+    std::vector<const Surface*> all;
+    for (const SurfaceSpec& spec : brief.surfaces)
+        for (const Surface& surface : surfaces)
+            if (surface.spec == spec.id) all.push_back(&surface);
+    return all;
+}
+
+}  // namespace
+
+RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder, QWidget* bench,
+                           QWidget* parent)
+    : QWidget(parent), session_(session), desk_(desk), hostFolder_(std::move(hostFolder)) {
+    setObjectName("rehearseView");
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    headline_ = viewHeadline(column);
+    headline_->setObjectName("hostHeadline");
+    auto* bar = static_cast<QHBoxLayout*>(headline_->parentWidget()->layout());
+    onePiece_ = new QToolButton;
+    wallButton_ = new QToolButton;
+    const std::pair<QToolButton*, QString> modes[] = {{onePiece_, tr("This piece")},
+                                                      {wallButton_, tr("Wall of the kit")}};
+    for (const auto& [button, words] : modes) {
+        button->setText(words);
+        button->setCheckable(true);
+        button->setChecked(button == onePiece_);
+        bar->addWidget(button);
+    }
+    onePiece_->setObjectName("rehearsePiece");
+    wallButton_->setObjectName("rehearseWall");
+    connect(onePiece_, &QToolButton::clicked, this, [this] { showWall(false); });
+    connect(wallButton_, &QToolButton::clicked, this, [this] { showWall(true); });
+    bar->addSpacing(12);
+    truePixels_ = new QToolButton;
+    truePixels_->setObjectName("truePixels");
+    truePixels_->setText(tr("True pixels"));
+    truePixels_->setCheckable(true);
+    truePixels_->setToolTip(
+        tr("A px of the surface is a px of this screen; else what is too wide is shown smaller"));
+    bar->addWidget(truePixels_);
+    connect(truePixels_, &QToolButton::clicked, this, &RehearseView::fill);
+    bar->addSpacing(12);
+    const auto themeButton = [&](const QString& words, const char* objectName, bool on) {
+        auto* button = new QToolButton;
+        button->setObjectName(objectName);
+        button->setText(words);
+        button->setCheckable(true);
+        button->setChecked(on);
+        button->setAccessibleName(tr("Surfaces: %1").arg(words));
+        bar->addWidget(button);
+        connect(button, &QToolButton::clicked, this, [this, button] {
+            light_->setChecked(button == light_);
+            dark_->setChecked(button == dark_);
+            fill();
+        });
+        return button;
+    };
+    light_ = themeButton(tr("Light"), "surfacesLight", true);
+    dark_ = themeButton(tr("Dark"), "surfacesDark", false);
+    scroll_ = new QScrollArea;
+    scroll_->setWidgetResizable(true);
+    scroll_->setFocusPolicy(Qt::StrongFocus);
+    scroll_->setAccessibleName(tr("The surfaces"));
+    board_ = new QWidget;
+    surfaces_ = new QVBoxLayout(board_);
+    surfaces_->setContentsMargins(16, 14, 8, 16);
+    surfaces_->setSpacing(14);
+    empty_ = new QLabel;
+    empty_->setObjectName("rehearseEmpty");
+    empty_->setAlignment(Qt::AlignCenter);
+    empty_->setWordWrap(true);
+    empty_->setFont(interfaceFont(15, 500));
+    surfaces_->addWidget(empty_, 1);
+    toRelease_ = new QPushButton(tr("Go to Release"));
+    toRelease_->setObjectName("goToRelease");
+    surfaces_->addWidget(toRelease_, 0, Qt::AlignHCenter);
+    surfaces_->addStretch(1);
+    scroll_->setWidget(board_);
+    connect(scroll_->verticalScrollBar(), &QScrollBar::valueChanged, this, &RehearseView::restage);
+    stack_ = new Pages;
+    stack_->addWidget(scroll_);
+    stack_->addWidget(wall_ = new WallView(session_, desk_));
+    column->addWidget(stack_, 1);
+
+    auto* benchColumn = new QVBoxLayout(bench);
+    benchColumn->setContentsMargins(0, 0, 0, 0);
+    bench->setFixedWidth(benchWidth);
+    auto* benchScroll = new QScrollArea;
+    benchScroll->setObjectName("rehearseBench");
+    benchScroll->setWidgetResizable(true);
+    benchScroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    benchScroll->setFocusPolicy(Qt::NoFocus);
+    benchColumn->addWidget(benchScroll);
+    auto* both = new QWidget;
+    both->setObjectName("bench");
+    both->setAttribute(Qt::WA_StyledBackground);
+    auto* parts = new QVBoxLayout(both);
+    parts->setContentsMargins(0, 0, 0, 0);
+    parts->setSpacing(0);
+    pieceBench_ = new QWidget;
+    auto* kitBench = new QWidget;
+    Panel panel(pieceBench_), kitPanel(kitBench);
+    for (QWidget* part : {pieceBench_, kitBench}) {
+        part->setObjectName("benchPart");
+        part->setMinimumWidth(0);
+        part->setMaximumWidth(benchWidth);
+        parts->addWidget(part);
+    }
+    parts->addStretch();
+    benchScroll->setWidget(both);
+    panel.title(tr("Hand over"));
+    file_ = new QLabel;
+    file_->setWordWrap(true);
+    file_->setObjectName("handedFile");
+    panel.whole(tr("File"), file_);
+    state_ = new QLabel;
+    state_->setObjectName("hostState");
+    state_->setFont(interfaceFont(13, 600));
+    state_->setWordWrap(true);
+    panel.whole(tr("State"), state_);
+    handOver_ = panel.button(tr("Hand over"), "handOver", true);
+    publish_ = panel.button(tr("Publish the draft"), "publishDraft", false);
+    other_ = panel.button(tr("Hand over another file …"), "handOverOther", false);
+    cancel_ = panel.button(tr("Cancel"), "cancelHandOver", false);
+    panel.seam();
+    stage_ = new StagePanel(panel, this);
+    panel.seam();
+    panel.title(tr("What the host said"));
+    said_ = panel.text("hostSaid");
+    said_->setProperty("soft", false);
+    panel.seam();
+    kitPanel.title(tr("The whole kit"));
+    all_ = kitPanel.button(tr("Release all that is ready"), "wallReleaseAll", false);
+    report_ = kitPanel.button(tr("Write a report …"), "writeReport", false);
+    report_->setToolTip(tr("One page with every piece, its readings and its surfaces"));
+
+    connect(stage_, &StagePanel::changed, this, &RehearseView::restage);
+    connect(wall_, &WallView::changed, this, &RehearseView::tellWall);
+    connect(wall_, &WallView::pieceAsked, this, &RehearseView::pieceAsked);
+    connect(all_, &QPushButton::clicked, this, &RehearseView::allAsked);
+    connect(report_, &QPushButton::clicked, this,
+            [this] { reporting_ ? static_cast<void>(stopReport_.request_stop()) : reportAsked(); });
+    connect(cancel_, &QPushButton::clicked, this, [this] { stop_.request_stop(); });
+    connect(handOver_, &QPushButton::clicked, this, [this] {
+        if (session_.piece() && releasedFile)
+            if (const auto file = releasedFile(session_.piece()->id)) handOver(*file);
+    });
+    connect(publish_, &QPushButton::clicked, this, &RehearseView::publish);
+    connect(other_, &QPushButton::clicked, this, &RehearseView::fileAsked);
+    connect(toRelease_, &QPushButton::clicked, this, &RehearseView::releaseAsked);
+    connect(&session_, &Session::chosen, this, &RehearseView::refresh);
+    connect(&desk_, &ReadingsDesk::changed, this, [this](const QString& id) {
+        if (isVisible() && session_.piece() && session_.piece()->id == id.toStdString()) fill();
+    });
+    connect(&session_, &Session::opened, this, [this] {
+        shown_.clear();
+        refresh();
+    });
+}
+
+Path RehearseView::hostOfKit() const {
+    return hostFolder_ / fileNameFromTitle(session_.kit().title);
+}
+
+const Rehearsed* RehearseView::shown() const {
+    const auto found = session_.piece() ? shown_.find(session_.piece()->id) : shown_.end();
+    return found == shown_.end() ? nullptr : &found->second;
+}
+
+void RehearseView::send(std::optional<Path> file, bool publish) {
+    const Piece* piece = session_.piece();
+    const Brief* brief = session_.brief();
+    if (!piece || !brief || busy_) return;
+    busy_ = true;
+    stop_ = std::stop_source();
+    handOver_->setEnabled(false);
+    publish_->setEnabled(false);
+    const Trouble trouble = stage_->trouble();
+    cancel_->setVisible(file && trouble.what == Trouble::What::slow);
+    headline_->setText(heavy(tr("Stand-in host")) + "&nbsp;&nbsp; " + tr("looking at the file …"));
+    Errand errand{hostOfKit(), trouble, piece->id, *brief, {}, {}, std::move(file), publish};
+    for (const Slice& slice : piece->slices)
+        if (const Brief* own = session_.briefs().find(slice.brief))
+            errand.slices.emplace_back(slice, *own);
+    errand.posted.title = piece->title;
+    errand.posted.channel = session_.kit().title;
+    stage_->fill(errand.posted);
+    const bool keepsSaying = !errand.handOver;
+    aside(
+        session_.pool(), this,
+        [this, errand, stop = stop_.get_token()] {
+            const auto tell = [this](double part) {
+                QMetaObject::invokeMethod(
+                    this,
+                    [this, part] {
+                        headline_->setText(heavy(tr("Stand-in host")) + "&nbsp;&nbsp; " +
+                                           tr("on its way, %1 %").arg(qRound(part * 100)));
+                    },
+                    Qt::QueuedConnection);
+            };
+            return rehearse(errand, stop, tell);
+        },
+        [this, id = piece->id, keepsSaying](Result<Rehearsed> outcome) {
+            busy_ = false;
+            cancel_->hide();
+            if (outcome) {
+                const auto before = shown_.find(id);
+                if (keepsSaying && before != shown_.end()) {
+                    outcome->answer = before->second.answer;
+                    outcome->file = before->second.file;
+                }
+                shown_[id] = std::move(*outcome);
+            } else {
+                // Whatever the host did, the file on this side is as it was; what the host still
+                // has is looked at again.
+                session_.tell(QString::fromStdString(outcome.error().sentence()), true);
+                if (StandInHost(hostOfKit()).state(id) == HostState::nothing) shown_.erase(id);
+            }
+            refresh();
+        });
+}
+
+// What moves, at the moment that the clock shows; only what can be seen is drawn.
+void RehearseView::restage() {
+    const Rehearsed* now = shown();
+    const Brief* brief = session_.brief();
+    if (!isVisible() || !now || !now->copies || !brief || stack_->currentIndex() != 0) return;
+    Posted posted;
+    posted.title = session_.piece()->title;
+    posted.channel = session_.kit().title;
+    stage_->fill(posted);
+    std::vector<Sight> due;
+    for (Sight& sight : sightsOf(*brief, posted)) {
+        const auto found = pictures_.find(sight.id);
+        if (sight.spec.plays() && found != pictures_.end() &&
+            !found->second->visibleRegion().isEmpty())
+            due.push_back(std::move(sight));
+    }
+    if (due.empty()) return;
+    stageJob_.post([this, most = mostWidth(), due = std::move(due), demand = *brief, posted,
+                    copies = now->copies](const std::stop_token& stop) {
+        auto drawn = std::make_shared<std::vector<std::pair<Surface, QImage>>>();
+        for (const Sight& sight : due) {
+            if (stop.stop_requested()) return;
+            auto surface = drawSurface(
+                sight, demand, copies->size(), [&](int width) { return copies->at(width); },
+                posted);
+            if (!surface) continue;
+            QImage picture = SurfacePicture::prepared(*surface, most);
+            drawn->emplace_back(std::move(*surface), std::move(picture));
+        }
+        QMetaObject::invokeMethod(
+            this,
+            [this, drawn, copies] {
+                const Rehearsed* still = shown();
+                if (!still || still->copies != copies) return;
+                for (const auto& [surface, picture] : *drawn)
+                    if (const auto found = pictures_.find(surface.id); found != pictures_.end())
+                        found->second->show(surface, picture);
+                Q_EMIT stagePainted();
+            },
+            Qt::QueuedConnection);
+    });
+}
+
+void RehearseView::showWall(bool wall) {
+    onePiece_->setChecked(!wall);
+    wallButton_->setChecked(wall);
+    stack_->setCurrentIndex(wall ? 1 : 0);
+    pieceBench_->setVisible(!wall);
+    if (wall) stage_->play(false);
+    refresh();
+    if (wall) wall_->refresh();
+}
+
+void RehearseView::tellWall() {
+    if (stack_->currentIndex() != 1) return;
+    int fails = 0;
+    for (const Piece& piece : session_.kit().pieces)
+        if (const PieceState* state = desk_.state(piece.id);
+            state && state->verdict == Verdict::fail)
+            ++fails;
+    headline_->setText(heavy(tr("Wall of the kit")) + "&nbsp;&nbsp; " +
+                       (wall_->complete() ? tr("%1 surfaces of %2 pieces; %3 fail")
+                                                .arg(wall_->tiles())
+                                                .arg(session_.kit().pieces.size())
+                                                .arg(fails)
+                                          : tr("%1 surfaces so far …").arg(wall_->tiles())));
+}
+
+void RehearseView::writeReport(const Path& file) {
+    if (reporting_) return;
+    reporting_ = true;
+    stopReport_ = std::stop_source();
+    report_->setText(tr("Cancel the report"));
+    aside(
+        session_.pool(), this,
+        [this, kit = session_.kit(), briefs = session_.briefs(), inks = session_.inks(), file,
+         stop = stopReport_.get_token()]() -> Result<void> {
+            const auto report = reportOf(kit, briefs, *inks, stop, [this](double part) {
+                QMetaObject::invokeMethod(
+                    this,
+                    [this, part] {
+                        report_->setText(tr("Cancel the report (%1 %)").arg(qRound(part * 100)));
+                    },
+                    Qt::QueuedConnection);
+            });
+            if (!report) return passOn(report.error());
+            const std::string& html = report->html;
+            return writeFile(file,
+                             {reinterpret_cast<const std::uint8_t*>(html.data()), html.size()},
+                             Replace::yes);  // the dialog asked
+        },
+        [this, file](const Result<void>& done) {
+            reporting_ = false;
+            report_->setText(tr("Write a report …"));
+            if (done)
+                session_.tell(
+                    tr("The report is %1.").arg(QString::fromStdString(file.filename().string())),
+                    false);
+            else if (done.error().code == Code::cancelled)
+                session_.tell(tr("The report was cancelled; nothing was written."), false);
+            else
+                session_.tell(QString::fromStdString(done.error().sentence()), true);
+        });
+}
+
+void RehearseView::hideEvent(QHideEvent* event) {
+    stage_->play(false);
+    QWidget::hideEvent(event);
+}
+
+void RehearseView::handOver(const Path& file) {
+    send(file, false);
+}
+
+void RehearseView::publish() {
+    send({}, true);
+}
+
+void RehearseView::refresh() {
+    const Piece* piece = session_.piece();
+    // A file accepted in an earlier sitting is shown as it lies with the host.
+    if (isVisible() && piece && !busy_ && !shown() && StandInHost(hostOfKit()).accepted(piece->id))
+        send({}, false);
+    const Rehearsed* now = shown();
+    const auto file = piece && releasedFile ? releasedFile(piece->id) : std::nullopt;
+    handOver_->setEnabled(file && !busy_);
+    handOver_->setToolTip(file ? QString()
+                               : tr("Release the piece first; its file is what is handed over."));
+    handOver_->setText(now && now->answer.accepted && now->state != HostState::nothing
+                           ? tr("Hand over again")
+                           : tr("Hand over"));
+    const bool draft =
+        now && (now->state == HostState::draft || now->state == HostState::draftOverPublished);
+    publish_->setEnabled(draft && !busy_);
+    publish_->setToolTip(draft ? tr("The audience sees it only then")
+                               : tr("There is no draft: hand a file over first."));
+    other_->setEnabled(piece && !busy_);
+    if (now && now->answer.brokeOffAt) handOver_->setText(tr("Go on with the upload"));
+    cancel_->setVisible(cancel_->isVisible() && busy_);
+    stage_->setBrief(session_.brief());
+    all_->setEnabled(!session_.kit().pieces.empty());
+    report_->setEnabled(!session_.kit().pieces.empty());
+    toRelease_->setVisible(!now && !file);
+    if (!now) {
+        file_->setText(file ? QString::fromStdString(file->filename().string())
+                            : tr("nothing released yet"));
+        empty_->setText(
+            !piece ? tr("Start a piece first; then it can be rehearsed.")
+            : file ? tr("The file is released. Hand it over, and see how the audience meets it.")
+                   : tr("Nothing to rehearse yet.\nRelease the piece; its file is handed to the "
+                        "stand-in host and shown as the "
+                        "audience meets it."));
+    }
+    fill();
+}
+
+void RehearseView::fill() {
+    for (QWidget* row : rows_) {
+        row->hide();
+        row->deleteLater();
+    }
+    rows_.clear();
+    pictures_.clear();
+    const Rehearsed* now = shown();
+    const bool wall = stack_->currentIndex() == 1;
+    const bool accepted = now && now->answer.accepted && now->state != HostState::nothing;
+    if (wall)
+        tellWall();
+    else if (!busy_)
+        headline_->setText(
+            heavy(tr("Stand-in host")) + "&nbsp;&nbsp; " +
+            (!now                     ? tr("nothing handed over yet")
+             : now->answer.brokeOffAt ? tr("the upload of %1 broke off")
+                                            .arg(QString::fromStdString(now->file).toHtmlEscaped())
+             : !accepted ? tr("refused %1").arg(QString::fromStdString(now->file).toHtmlEscaped())
+             : now->state == HostState::published ? tr("published; recompressed to its own sizes")
+                                                  : tr("a draft, not published yet")));
+    state_->setText(!now                     ? tr("–")
+                    : accepted               ? stateWords(now->state)
+                    : now->answer.brokeOffAt ? tr("◧ Broke off")
+                                             : tr("◆ Refused"));
+    const Verdict verdict = accepted                        ? Verdict::pass
+                            : now && now->answer.brokeOffAt ? Verdict::watch
+                                                            : Verdict::fail;
+    state_->setForegroundRole(now ? roleOf(verdict) : QPalette::WindowText);
+    const bool met = now && (!now->surfaces.empty() || !now->slices.empty());
+    empty_->setVisible(!met);
+    said_->setText(now ? QString() : tr("Nothing yet."));
+    bool themed = false;
+    if (now)
+        for (const Surface& surface : now->surfaces) themed = themed || surface.theme == "dark";
+    if (now)
+        for (const auto& [slice, surface] : now->slices) themed = themed || surface.theme == "dark";
+    for (QToolButton* button : {light_, dark_}) button->setVisible(themed && !wall);
+    truePixels_->setVisible(met && !wall);
+    if (!now) return;
+    say(*now);
+    if (!met)
+        return empty_->setText(
+            accepted ? tr("The host took it. This brief has no surface: it is not met anywhere by "
+                          "itself.")
+            : now->answer.brokeOffAt
+                ? tr("The upload broke off. The file is whole on this side; go on with the upload.")
+                : tr("Refused. What the host keeps is unchanged; the reasons stand on the right."));
+    flow();
+}
+
+void RehearseView::say(const Rehearsed& now) {
+    if (!now.file.empty()) file_->setText(QString::fromStdString(now.file));
+    said_->setText(now.answer.said.empty() ? tr("It was accepted in an earlier sitting.")
+                                           : saidAsTable(now.answer));
+}
+
+// Where one surface is wider than the view, all are shown no wider than half of it, so that they
+// stand side by side; one alone has it all.
+int RehearseView::mostWidth() const {
+    const Rehearsed* now = shown();
+    if (!now || truePixels_->isChecked()) return 0;
+    const int room = scroll_->width() - 44;
+    const auto wide = [&](const Surface& s) {
+        return s.picture.width() / devicePixelRatioF() > room;
+    };
+    const bool tooWide = std::any_of(now->surfaces.begin(), now->surfaces.end(), wide) ||
+                         std::any_of(now->slices.begin(), now->slices.end(),
+                                     [&](const auto& s) { return wide(s.second); });
+    std::set<std::string> places;
+    for (const Surface& surface : now->surfaces) places.insert(surface.spec);
+    for (const auto& [slice, surface] : now->slices) places.insert(slice.name + " " + surface.spec);
+    return tooWide ? static_cast<int>((places.size() == 1 ? room - 4 : (room - 18) / 2) *
+                                      devicePixelRatioF())
+                   : 0;
+}
+
+bool RehearseView::isOfTheme(const std::vector<Surface>& all, const Surface& surface) const {
+    const char* theme = dark_->isChecked() ? "dark" : "light";
+    return surface.theme == theme || std::none_of(all.begin(), all.end(), [&](const Surface& s) {
+               return s.spec == surface.spec && s.theme == theme;
+           });
+}
+
+void RehearseView::lay(const std::vector<SurfacePicture*>& pictures) {
+    const int room = scroll_->width() - 44;
+    QHBoxLayout* line = nullptr;
+    int used = 0;
+    for (SurfacePicture* picture : pictures) {
+        const int wide = picture->sizeHint().width();
+        if (!line || used + wide > room) {
+            auto* row = new QWidget;
+            line = new QHBoxLayout(row);
+            line->setContentsMargins(0, 0, 0, 0);
+            line->setSpacing(14);
+            line->addStretch();
+            surfaces_->insertWidget(surfaces_->count() - 1, row);
+            rows_.push_back(row);
+            used = 0;
+        }
+        line->insertWidget(line->count() - 1, picture, 0, Qt::AlignTop | Qt::AlignLeft);
+        used += wide + 14;
+    }
+}
+
+// By the kind of place; slices after the whole.
+void RehearseView::flow() {
+    const Rehearsed* now = shown();
+    const Piece* piece = session_.piece();
+    const Brief* brief = session_.brief();
+    if (!brief) return;
+    const PieceState* state = desk_.state(piece->id);
+    const int most = mostWidth();
+    const auto specOf = [&](const Surface& surface) {
+        for (const SurfaceSpec& spec : brief->surfaces)
+            if (spec.id == surface.spec) return spec;
+        return SurfaceSpec{};
+    };
+    std::vector<std::pair<std::string, std::vector<SurfacePicture*>>> places;
+    const auto at = [&](const std::string& place) -> std::vector<SurfacePicture*>& {
+        for (auto& [name, pictures] : places)
+            if (name == place) return pictures;
+        return places.emplace_back(place, std::vector<SurfacePicture*>{}).second;
+    };
+    for (const Surface* surface : inOrder(now->surfaces, *brief)) {
+        if (!isOfTheme(now->surfaces, *surface)) continue;
+        const SurfaceSpec spec = specOf(*surface);
+        const SurfaceNote* note = nullptr;
+        if (state && desk_.isCurrent(piece->id))
+            for (const SurfaceNote& one : state->notes)
+                if (one.surface == surface->spec) note = &one;
+        const bool leads = spec.kind == SurfaceKind::page && !piece->links.empty();
+        auto* picture = new SurfacePicture(
+            *surface, most, note, leads ? piece->links : std::vector<LinkRegion>{}, piece->frame);
+        pictures_[surface->id] = picture;
+        at(placeOf(spec)).push_back(picture);
+    }
+    for (const auto& [slice, surface] : now->slices) {
+        std::vector<Surface> alike;
+        for (const auto& [other, one] : now->slices)
+            if (other == slice) alike.push_back({one.id, one.title, {}, {}, one.spec, one.theme});
+        if (!isOfTheme(alike, surface)) continue;
+        at(tr("Slice: %1").arg(QString::fromStdString(slice.name)).toStdString())
+            .push_back(new SurfacePicture(surface, most, nullptr,
+                                          linksWithin(piece->links, slice.place),
+                                          slice.place.size()));
+    }
+    for (const auto& [place, pictures] : places) {
+        if (places.size() > 1 || !now->slices.empty()) {
+            auto* heading = new QLabel(QString::fromStdString(place));
+            heading->setFont(interfaceFont(13, 600));
+            surfaces_->insertWidget(surfaces_->count() - 1, heading);
+            rows_.push_back(heading);
+        }
+        lay(pictures);
+    }
+    // What moves follows the clock, once it stands where it can be seen.
+    QTimer::singleShot(0, this, &RehearseView::restage);
+}
+
+void RehearseView::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    if (event->oldSize().width() != event->size().width()) fill();
+}
+
+}  // namespace zl::app

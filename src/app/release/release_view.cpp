@@ -1,0 +1,439 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "release/release_view.h"
+
+#include <QComboBox>
+#include <QDir>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPainter>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QScopedValueRollback>
+#include <QScrollArea>
+#include <QSettings>
+#include <QStandardPaths>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include "kit/edits.h"
+#include "look/theme.h"
+#include "widgets/panel.h"
+#include "words/words.h"
+#include "work/jobs.h"
+
+namespace zl::app {
+namespace {
+
+QString folderKept() {
+    const QString pictures = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation);
+    return QSettings()
+        .value("releaseFolder", QDir(pictures).exists() ? pictures : QDir::homePath())
+        .toString();
+}
+
+}  // namespace
+
+ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidget* parent)
+    : QWidget(parent), session_(session), desk_(desk) {
+    setObjectName("releaseView");
+    setAutoFillBackground(true);
+    setBackgroundRole(QPalette::Base);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    headline_ = viewHeadline(column);
+    stopTable_ = new QPushButton(tr("Stop"));
+    stopTable_->setObjectName("stopTable");
+    stopTable_->setAccessibleName(tr("Stop encoding the table"));
+    stopTable_->setFixedHeight(24);
+    static_cast<QHBoxLayout*>(headline_->parentWidget()->layout())->addWidget(stopTable_);
+    auto* scroll = new QScrollArea;
+    scroll->setWidgetResizable(true);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setWidget(table_ = new ReleaseTable);
+    column->addWidget(scroll, 1);
+
+    Panel panel(bench);
+    panel.title(tr("Release"));
+    name_ = panel.row(tr("Name"), new QLineEdit, "releaseName");
+    nameNote_ = panel.note();
+    folder_ = new PathField(folderKept());
+    folder_->setObjectName("releaseFolder");
+    folder_->setAccessibleName(tr("Folder"));
+    auto* browse = new QPushButton("…");
+    browse->setObjectName("chooseFolder");
+    browse->setAccessibleName(tr("Choose the folder"));
+    browse->setFixedWidth(34);
+    panel.pair(tr("Folder"), folder_, browse);
+    format_ = panel.row(tr("Format"), new QComboBox, "releaseFormat");
+    format_->addItems({tr("Best under the limit"), tr("PNG"), tr("JPEG"), tr("PNG, palette"),
+                       tr("GIF"), tr("WebP")});
+    quality_ =
+        panel.row(tr("Quality"), new NumberField(tr("Quality"), tr("of 100")), "releaseQuality");
+    quality_->setRange(0, 100, 0);
+    quality_->setWordsForZero(tr("best"));
+    quality_->setToolTip(tr("JPEG and WebP, 1 to 100; “best” finds the highest under the limit"));
+    matte_ = new ColourField(tr("Matte"));
+    matte_->setObjectName("releaseMatte");
+    matteRow_ = panel.whole(tr("Matte"), matte_);
+    refusal_ = panel.refusal();
+    release_ = panel.button(tr("Release"), "releaseNow", true);
+    progress_ = new QProgressBar;
+    progress_->setObjectName("releaseProgress");
+    cancel_ = new QPushButton(tr("Cancel"));
+    cancel_->setObjectName("releaseCancel");
+    panel.pair(QString(), progress_, cancel_);
+    panel.seam();
+    panel.title(tr("Receipt"));
+    receipt_ = panel.text("receipt");
+    handOver_ = panel.button(tr("Hand over to the stand-in host"), "handOverNext", false);
+    panel.seam();
+    panel.title(tr("All pieces of the kit"));
+    readyWords_ = panel.text("readyWords");
+    releaseReady_ = panel.button(tr("Release the ready ones"), "releaseReady", false);
+    panel.end();
+
+    connect(stopTable_, &QPushButton::clicked, table_, &ReleaseTable::stop);
+    connect(releaseReady_, &QPushButton::clicked, this, &ReleaseView::releaseReady);
+    connect(table_, &ReleaseTable::rowAsked, this, &ReleaseView::chooseRow);
+    connect(table_, &ReleaseTable::progressed, this, &ReleaseView::refresh);
+    connect(browse, &QPushButton::clicked, this, &ReleaseView::folderAsked);
+    connect(name_, &QLineEdit::editingFinished, this, [this] {
+        changeChoice(tr("File name"),
+                     [this](ReleaseChoice& c) { c.name = name_->text().trimmed().toStdString(); });
+    });
+    connect(folder_, &QLineEdit::editingFinished, this, [this] { setFolder(folder_->text()); });
+    connect(format_, &QComboBox::activated, this, [this](int index) {
+        changeChoice(tr("Format"),
+                     [index](ReleaseChoice& c) { c.format = static_cast<FormatChoice>(index); });
+    });
+    connect(quality_, &NumberField::committed, this, [this](double v) {
+        changeChoice(tr("Quality"), [v](ReleaseChoice& c) { c.quality = static_cast<int>(v); });
+    });
+    connect(quality_, &NumberField::refused, refusal_, [this](const QString& s) {
+        refusal_->setText(s);
+        refusal_->setVisible(!s.isEmpty());
+    });
+    connect(matte_, &ColourField::committed, this, [this](Colour colour) {
+        changeChoice(tr("Matte"), [colour](ReleaseChoice& c) { c.matte = colour; });
+    });
+    connect(release_, &QPushButton::clicked, this, &ReleaseView::release);
+    connect(cancel_, &QPushButton::clicked, this, [this] { stop_.request_stop(); });
+    connect(handOver_, &QPushButton::clicked, this, &ReleaseView::handOverAsked);
+    connect(&session_, &Session::kitChanged, this, [this] {
+        replaceAsked_ = false;
+        refresh();
+    });
+    connect(&session_, &Session::chosen, this, &ReleaseView::refresh);
+    connect(&desk_, &ReadingsDesk::changed, this, &ReleaseView::refresh);
+    setRunning(false);
+    refresh();
+}
+
+void ReleaseView::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    refresh();
+}
+
+void ReleaseView::fillTable() {
+    const Piece* piece = session_.piece();
+    const Brief* brief = session_.brief();
+    const PieceState* state = piece ? desk_.state(piece->id) : nullptr;
+    if (!piece || !brief)
+        return table_->clear(tr("Start a piece first; then its formats are measured here."));
+    if (!state || !state->frame || !desk_.isCurrent(piece->id))
+        return;  // what stands there stays until the new frame is known
+    table_->ask(state->frame, *brief, piece->release.matte);
+}
+
+int ReleaseView::rowOfChoice(const ReleaseChoice& choice) const {
+    if (choice.format == FormatChoice::best) return table_->bestRow();
+    for (int i = 0; i < table_->rowCount(); ++i) {
+        const TableRow* row = table_->row(i);
+        if (!row) continue;
+        const Encoding& e = row->encoding;
+        const bool same =
+            choice.format == FormatChoice::png ? e.format == Content::png && !e.palette
+            : choice.format == FormatChoice::palette
+                ? e.format == Content::png && e.palette && e.dither == choice.dither
+            : choice.format == FormatChoice::gif ? e.format == Content::gif
+            : choice.format == FormatChoice::webp
+                ? e.format == Content::webp && e.quality == choice.quality
+                : e.format == Content::jpeg && e.quality == choice.quality &&
+                      (e.chroma == Chroma::half) == (choice.chroma == ChromaChoice::half);
+        if (same) return i;
+    }
+    return -1;
+}
+
+// The row becomes the piece's own choice; the best one stands for "best".
+void ReleaseView::chooseRow(int index) {
+    const TableRow* row = table_->row(index);
+    if (!row) return;
+    changeChoice(tr("Format"), [row](ReleaseChoice& c) {
+        const Encoding& e = row->encoding;
+        const ReleaseChoice before = c;
+        c = ReleaseChoice{};
+        c.name = before.name;
+        c.matte = before.matte;
+        if (row->best) return;
+        c.format = e.format == Content::jpeg   ? FormatChoice::jpeg
+                   : e.format == Content::gif  ? FormatChoice::gif
+                   : e.format == Content::webp ? FormatChoice::webp
+                   : e.palette                 ? FormatChoice::palette
+                                               : FormatChoice::png;
+        c.dither = e.dither;
+        c.quality = e.format == Content::jpeg || e.format == Content::webp ? e.quality : 0;
+        if (e.format == Content::jpeg)
+            c.chroma = e.chroma == Chroma::half ? ChromaChoice::half : ChromaChoice::full;
+    });
+}
+
+// Every piece without a failing reading, one after the other, aside.
+void ReleaseView::releaseReady() {
+    if (running_) return;
+    std::vector<std::pair<std::string, Brief>> due;
+    for (const Piece& one : session_.kit().pieces) {
+        if (!one.variantOf.empty()) continue;  // a try beside its piece goes out by itself
+        const PieceState* known = desk_.state(one.id);
+        const Brief* brief = session_.briefs().find(one.brief);
+        if (brief && known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail &&
+            known->outcome)
+            due.emplace_back(one.id, *brief);
+    }
+    refusal_->hide();
+    stop_ = std::stop_source();
+    progress_->setValue(0);
+    setRunning(true);
+    const Path folder = folder_->text().toStdString();
+    using Outcome = std::pair<std::vector<Released>, std::vector<std::string>>;
+    aside(
+        session_.pool(), this,
+        [this, kit = session_.kit(), due = std::move(due), inks = session_.inks(), folder,
+         stop = stop_.get_token(), briefs = session_.briefs()] {
+            Outcome outcome;
+            for (std::size_t i = 0; i < due.size(); ++i) {
+                const auto& [id, brief] = due[i];
+                auto done = releasePiece(*kit.piece(id), kit, brief, *inks, folder, Replace::no,
+                                         stop, {}, &briefs);
+                if (done)
+                    outcome.first.push_back(std::move(*done));
+                else
+                    outcome.second.push_back(done.error().sentence());
+                if (stop.stop_requested()) break;
+                QMetaObject::invokeMethod(
+                    this,
+                    [this, part = 100 * (i + 1) / due.size()] {
+                        progress_->setValue(static_cast<int>(part));
+                    },
+                    Qt::QueuedConnection);
+            }
+            return outcome;
+        },
+        [this](Outcome outcome) {
+            setRunning(false);
+            for (Released& one : outcome.first) {
+                const std::string id = one.piece;
+                releases_[id] = std::move(one);
+            }
+            if (!outcome.second.empty()) {
+                refusal_->setText(QString::fromStdString(outcome.second.front()) +
+                                  (outcome.second.size() > 1
+                                       ? tr(" And %1 more.").arg(outcome.second.size() - 1)
+                                       : QString()));
+                refusal_->show();
+            }
+            session_.tell(tr("%1 released, %2 left as they were.")
+                              .arg(outcome.first.size())
+                              .arg(outcome.second.size()),
+                          false);
+            refresh();
+        });
+}
+
+void ReleaseView::setFolder(const QString& folder) {
+    folder_->setText(folder);
+    QSettings().setValue("releaseFolder", folder);
+    replaceAsked_ = false;
+    refresh();
+}
+
+void ReleaseView::changeChoice(const QString& what,
+                               const std::function<void(ReleaseChoice&)>& change) {
+    if (!session_.piece() || filling_) return;
+    Piece next = *session_.piece();
+    change(next.release);
+    session_.apply(withChangedPiece(session_.kit(), next), what);
+    refresh();
+}
+
+std::optional<Path> ReleaseView::released(const std::string& pieceId) const {
+    const auto found = releases_.find(pieceId);
+    return found == releases_.end() ? std::nullopt : std::optional(found->second.file);
+}
+
+void ReleaseView::setRunning(bool running) {
+    running_ = running;
+    progress_->setVisible(running);
+    cancel_->setVisible(running);
+    release_->setVisible(!running);
+}
+
+void ReleaseView::refresh() {
+    const QScopedValueRollback<bool> guard(filling_, true);
+    const Piece* piece = session_.piece();
+    const Brief* brief = session_.brief();
+    const PieceState* state = piece ? desk_.state(piece->id) : nullptr;
+    const bool current = piece && desk_.isCurrent(piece->id);
+    if (isVisible()) fillTable();
+    stopTable_->setVisible(table_->running());
+    headline_->setText(
+        !piece ? heavy(tr("Nothing to release yet"))
+               : heavy(tr("What each format would give")) + "&nbsp;&nbsp; " +
+                     (table_->running()
+                          ? tr("%1 of %2 measured …").arg(table_->ready()).arg(table_->rowCount())
+                      : !current                             ? tr("measuring …")
+                      : table_->ready() < table_->rowCount() ? tr("stopped")
+                                                             : tr("only what the brief accepts")));
+    int ready = 0, waiting = 0;
+    for (const Piece& one : session_.kit().pieces) {
+        if (!one.variantOf.empty()) continue;
+        const PieceState* known = desk_.state(one.id);
+        ++(known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail && known->outcome
+               ? ready
+               : waiting);
+    }
+    readyWords_->setText(tr("%1 ready, %2 need a look").arg(ready).arg(waiting));
+    releaseReady_->setEnabled(ready > 0 && !running_);
+    releaseReady_->setToolTip(
+        ready > 0
+            ? tr("Each in its best format, into the folder above; files that stand there stay")
+            : tr("No piece is without a failing reading yet."));
+    for (QWidget* widget : std::initializer_list<QWidget*>{name_, folder_, format_, release_})
+        widget->setEnabled(piece);
+    quality_->setEnabled(piece && (piece->release.format == FormatChoice::jpeg ||
+                                   piece->release.format == FormatChoice::webp));
+    handOver_->setEnabled(piece && releases_.contains(piece->id));
+    handOver_->setToolTip(handOver_->isEnabled()
+                              ? QString()
+                              : tr("Release the piece first; its file is what is handed over."));
+    if (!piece) {
+        receipt_->setText(tr("Start a piece first."));
+        return;
+    }
+    const bool seeThrough = state && state->frame && !state->opaque;
+    matteRow_->setVisible(seeThrough || piece->release.matte);
+    if (!name_->hasFocus() || !name_->isModified())
+        name_->setText(QString::fromStdString(piece->release.name));
+    const Content content = state && state->outcome ? state->outcome->encoding.format
+                            : piece->release.format == FormatChoice::jpeg ? Content::jpeg
+                                                                          : Content::png;
+    nameNote_->setText(
+        tr("is written as %1")
+            .arg(QDir(folder_->text())
+                     .filePath(QString::fromStdString(releaseFileName(*piece, content)))
+                     .replace("/", "/\u200B")));
+    format_->setCurrentIndex(static_cast<int>(piece->release.format));
+    quality_->show(piece->release.quality);
+    if (piece->release.matte) matte_->show(*piece->release.matte);
+    table_->choose(rowOfChoice(piece->release));
+    const bool fits = current && state->outcome &&
+                      (state->outcome->tried.empty() || !brief || !brief->limit ||
+                       static_cast<long long>(state->outcome->bytes.size()) <= *brief->limit);
+    release_->setText(
+        replaceAsked_ ? tr("Replace the file that is there")
+        : fits        ? tr("Release %1, %2")
+                     .arg(QString::fromUtf8(factsOf(state->outcome->encoding.format).title.data()),
+                          QString::fromStdString(
+                              weightWords(static_cast<long long>(state->outcome->bytes.size()))))
+               : tr("Release"));
+    const auto done = releases_.find(piece->id);
+    if (done == releases_.end())
+        return receipt_->setText(
+            tr("Nothing released in this sitting. The receipt is written beside the file: size, "
+               "bytes, hash, readings."));
+    const Released& r = done->second;
+    int pass = 0, watch = 0, fail = 0;
+    for (const Reading& reading : r.readings)
+        ++(reading.verdict == Verdict::pass    ? pass
+           : reading.verdict == Verdict::watch ? watch
+                                               : fail);
+    receipt_->setText(
+        tr("%1\n%2 × %3 px, %4\n%5 bytes%6\nsRGB, 8 bit%7\n%8 pass, %9 watch, %10 fail\nSHA-256 "
+           "%11 …")
+            .arg(QString::fromStdString(r.file.filename().string()))
+            .arg(r.size.width)
+            .arg(r.size.height)
+            .arg(QString::fromStdString(nameOf(r.encoding)),
+                 QString::fromStdString(grouped(r.bytes)),
+                 r.limit ? tr(" of %1").arg(QString::fromStdString(grouped(*r.limit))) : QString(),
+                 r.alphaKept ? QString() : tr(", laid on the matte"))
+            .arg(pass)
+            .arg(watch)
+            .arg(fail)
+            .arg(QString::fromStdString(r.sha256.substr(0, 16))));
+}
+
+void ReleaseView::release() {
+    const Piece* piece = session_.piece();
+    const Brief* brief = session_.brief();
+    if (!piece || !brief || running_) return;
+    refusal_->hide();
+    stop_ = std::stop_source();
+    progress_->setValue(0);
+    setRunning(true);
+    const Path folder = folder_->text().toStdString();
+    const Replace replace = replaceAsked_ ? Replace::yes : Replace::no;
+    const auto tell = [this](double part) {
+        QMetaObject::invokeMethod(
+            this, [this, part] { progress_->setValue(static_cast<int>(part * 100)); },
+            Qt::QueuedConnection);
+    };
+    aside(
+        session_.pool(), this,
+        [kit = session_.kit(), id = piece->id, demand = *brief, inks = session_.inks(), folder,
+         replace, stop = stop_.get_token(), tell, briefs = session_.briefs()] {
+            return releasePiece(*kit.piece(id), kit, demand, *inks, folder, replace, stop, tell,
+                                &briefs);
+        },
+        [this, released = *piece](Result<Released> result) {
+            finish(released, std::move(result));
+        });
+}
+
+void ReleaseView::finish(const Piece& piece, Result<Released> result) {
+    setRunning(false);
+    if (result) {
+        replaceAsked_ = false;
+        releases_[piece.id] = std::move(*result);
+        const Released& out = releases_[piece.id];
+        const QString file = QString::fromStdString(out.file.string());
+        if (!out.pageRefused.empty())
+            session_.tell(tr("Released %1. Its page of links was not written: %2")
+                              .arg(file, QString::fromStdString(out.pageRefused)),
+                          true);
+        else
+            session_.tell(
+                out.beside.empty()
+                    ? tr("Released %1.").arg(file)
+                    : tr("Released %1, and %2 beside it.").arg(file).arg(out.beside.size()),
+                false);
+    } else {
+        std::error_code none;
+        // The second click replaces, and its button says so.
+        const PieceState* state = desk_.state(piece.id);
+        const Content content =
+            state && state->outcome ? state->outcome->encoding.format : Content::png;
+        replaceAsked_ =
+            result.error().code == Code::unwritable &&
+            std::filesystem::exists(
+                Path(folder_->text().toStdString()) / releaseFileName(piece, content), none);
+        const bool cancelled = result.error().code == Code::cancelled;
+        refusal_->setText(cancelled ? tr("Cancelled; nothing was written.")
+                                    : QString::fromStdString(result.error().sentence()));
+        refusal_->show();
+    }
+    refresh();
+}
+
+}  // namespace zl::app

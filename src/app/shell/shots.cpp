@@ -1,0 +1,251 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "shell/shots.h"
+
+#include <QApplication>
+#include <QDir>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPixmap>
+#include <QPushButton>
+#include <QTimer>
+#include <cstdio>
+
+#include "ask/new_piece_dialog.h"
+#include "kit/edits.h"
+
+namespace zl::app {
+namespace {
+
+const QString releaseFolder = QStringLiteral("Pictures/Mossgate Signals");
+constexpr int interval = 120, patience = 60'000, settle = 300;  // ms
+
+}  // namespace
+
+Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : window_(window) {
+    folder_ = QDir(folder).absolutePath();
+    QDir().mkpath(folder_);
+    // The folder that the pictures show is a made-up one.
+    QDir::setCurrent(work);
+    QDir().mkpath(releaseFolder);
+    const auto measured = [this] {
+        for (const Piece& piece : window_.session().kit().pieces)
+            if (!window_.readings().isCurrent(piece.id)) return false;
+        return !window_.session().kit().pieces.empty();
+    };
+    const auto child = [this](const char* name) { return window_.findChild<QWidget*>(name); };
+    const auto click = [child](const char* name) {
+        static_cast<QAbstractButton*>(child(name))->click();
+    };
+    const auto scrollTo = [this, child](const char* name) {
+        for (int turn = 0; turn < 4; ++turn)
+            QApplication::processEvents();  // sections in sections are laid out turn by turn
+        for (QScrollArea* area : window_.findChildren<QScrollArea*>())
+            if (area->widget()->isAncestorOf(child(name)))
+                area->ensureWidgetVisible(child(name), 0, 60);
+    };
+    const auto dialogOf = [this](const char* name) -> QDialog* {
+        for (auto* dialog : window_.findChildren<QDialog*>(name))
+            if (dialog->isVisible()) return dialog;
+        return nullptr;
+    };
+    const auto rehearse = [this](const char* piece) {
+        window_.session().choosePiece(piece);
+        window_.showView(MainWindow::release);
+    };
+    const auto released = [=, this] {
+        if (!window_.readings().isCurrent(window_.session().piece()->id)) return false;
+        if (child("handOverNext")->isEnabled()) return true;
+        if (child("releaseNow")->isVisible() && child("releaseNow")->isEnabled())
+            click("releaseNow");
+        return false;
+    };
+    const auto handOver = [click] { click("handOverNext"); };
+    const auto shown = [child](const char* name) {
+        return
+            [child, name] { return child(name) != nullptr && child("publishDraft")->isEnabled(); };
+    };
+    steps_ = {
+        {"make", [this] { window_.session().chooseLayer(4); }, measured},
+        {"make-finish",
+         [=, this] {
+             window_.session().chooseLayer(2);
+             scrollTo("addFinish");
+         },
+         measured},
+        {"make-tone",
+         [=, this] {
+             window_.session().chooseLayer(1);
+             scrollTo("gapsAcross");
+             scrollTo("histogram");
+         },
+         measured},
+        {"variants",
+         [=, this] {
+             window_.session().choosePiece("thumbnail");
+             window_.findChild<QAction*>("variantAction")->trigger();
+             Layer layer = *window_.session().piece()->layer(4);
+             auto& letters = std::get<LetteringLayer>(layer.what);
+             letters.colour = {255, 246, 227, 255};
+             letters.caps = false;
+             letters.text = "and what it hid";
+             window_.session().apply(
+                 withChangedLayer(window_.session().kit(), window_.session().piece()->id, layer),
+                 tr("Type"));
+             window_.findChild<QAction*>("compareVariantsAction")->trigger();
+         },
+         [measured, dialogOf] { return measured() && dialogOf("variantsDialog") != nullptr; }},
+        {"make-first-try",
+         [=, this] {
+             dialogOf("variantsDialog")->close();
+             for (int i = 0; i < 2; ++i) window_.session().history().undo();
+             window_.session().choosePiece("thumbnail-first-try");
+             window_.openFindings("frame");
+         },
+         measured},
+        {"make-crop",
+         [=, this] {
+             window_.openFindings("frame");
+             window_.session().choosePiece("thumbnail");
+             window_.session().chooseLayer(1);
+             const Layer layer = cropped(*window_.session().layer(), {240, 90, 1280, 720});
+             window_.session().apply(withChangedLayer(window_.session().kit(), "thumbnail", layer),
+                                     tr("Crop"));
+             click("cropOnPicture");
+         },
+         [measured, this] { return measured() && window_.canvas().cropping(); }},
+        {"make-cut",
+         [=, this] {
+             window_.session().history().undo();
+             window_.session().choosePiece("corner-mark-on-white");
+             window_.session().chooseLayer(1);
+             click("addKey");
+             scrollTo("cutNote-0");
+             scrollTo("addKey");
+         },
+         measured},
+        {"gauge",
+         [=, this] {
+             window_.session().history().undo();
+             window_.session().choosePiece("corner-mark-old");
+             window_.showView(MainWindow::gauge);
+         },
+         [=, this] { return measured() && child("gaugeShow-fringe") != nullptr; }},
+        {"gauge-close",
+         [=, this] {
+             auto* show = static_cast<QAbstractButton*>(child("gaugeShow-fringe"));
+             show->click();
+             auto* view = static_cast<GaugeView*>(child("gaugeView"));
+             Q_EMIT view->pane(0).sliced({108, 44}, {130, 29});
+             Q_EMIT view->pane(0).hovered({119.5, 36.5});
+         },
+         measured},
+        {"make-overlay",
+         [this] {
+             window_.showView(MainWindow::make);
+             window_.session().choosePiece("overlay");
+             window_.session().chooseLayer(2);
+         },
+         measured},
+        {"make-banner",
+         [=, this] {
+             window_.session().choosePiece("banner");
+             window_.session().chooseLayer(3);
+         },
+         measured},
+        {"make-links",
+         [=, this] {
+             window_.session().choosePiece("header-tangled");
+             window_.session().chooseLayer(0);
+             window_.openFindings("links");
+             scrollTo("removeRegion");
+         },
+         measured},
+        {"release",
+         [=, this] {
+             window_.session().choosePiece("thumbnail");
+             window_.showView(MainWindow::release);
+             static_cast<QLineEdit*>(child("releaseFolder"))->setText(releaseFolder);
+             click("releaseNow");
+         },
+         [this, child] {
+             const auto* table = window_.findChild<ReleaseTable*>();
+             return child("handOverNext")->isEnabled() && child("notice")->isHidden() &&
+                    !table->running() && table->bestRow() >= 0;
+         }},
+        {"", [click] { click("handOverNext"); },
+         [child] { return child("publishDraft")->isEnabled(); }},
+        {"rehearse", [click] { click("publishDraft"); },
+         [child] {
+             return static_cast<QLabel*>(child("hostState"))
+                        ->text()
+                        .contains(RehearseView::tr("published")) &&
+                    child("surface-suggestion-light") != nullptr;
+         }},
+        // Each goes the whole way: released, handed over, looked at.
+        {"", [rehearse] { rehearse("corner-mark"); }, released},
+        {"rehearse-player", handOver, shown("surface-player-640-light")},
+        {"", [rehearse] { rehearse("overlay"); }, released},
+        {"rehearse-stream", handOver, shown("surface-programme-desktop")},
+        {"", [rehearse] { rehearse("banner"); }, released},
+        {"rehearse-channel", handOver, shown("surface-channel-desktop-light")},
+        {"wall", [click] { click("rehearseWall"); },
+         [this] {
+             const auto* wall = window_.findChild<WallView*>();
+             return wall->complete();
+         }},
+        {"new-piece",
+         [this, click] {
+             click("rehearsePiece");
+             window_.showView(MainWindow::make);
+             click("newPiece");
+         },
+         [this] { return window_.findChild<NewPieceDialog*>() != nullptr; }},
+    };
+    QTimer::singleShot(0, this, [this] { next(); });
+}
+
+void Shots::next() {
+    if (at_ == steps_.size()) {
+        return QApplication::quit();
+    }
+    Step& step = steps_[at_];
+    if (step.before && !window_.session().busy() && window_.session().piece())
+        std::exchange(step.before, nullptr)();
+    if (step.before || !step.ready()) {
+        waited_ += interval;
+        if (waited_ > patience) {
+            std::fprintf(stderr, "zinc-ledge: the view \"%s\" did not come up.\n",
+                         qPrintable(step.name));
+            return QApplication::exit(1);
+        }
+        return QTimer::singleShot(interval, this, [this] { next(); });
+    }
+    QTimer::singleShot(settle, this, [this] {
+        QWidget* top = &window_;
+        QPixmap picture = top->grab();
+        for (auto* dialog : window_.findChildren<QDialog*>()) {
+            if (!dialog->isVisible()) continue;
+            QPainter painter(&picture);
+            painter.fillRect(picture.rect(), QColor(0, 0, 0, 90));
+            dialog->render(&painter, QPoint((picture.width() - dialog->width()) / 2,
+                                            (picture.height() - dialog->height()) / 2));
+        }
+        if (steps_[at_].name.isEmpty()) return goOn();
+        const QString file = QString("%1/%2.png").arg(folder_, steps_[at_].name);
+        if (!picture.save(file)) {
+            std::fprintf(stderr, "zinc-ledge: %s cannot be written.\n", qPrintable(file));
+            return QApplication::exit(4);
+        }
+        std::printf("%s\n", qPrintable(file));
+        std::fflush(stdout);
+        goOn();
+    });
+}
+
+void Shots::goOn() {
+    ++at_;
+    waited_ = 0;
+    next();
+}
+
+}  // namespace zl::app

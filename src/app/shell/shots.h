@@ -1,0 +1,36 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Pictures of the main views with the demo kit, for the documents: each view is brought up as a
+// person would see it.
+#pragma once
+
+#include <QObject>
+#include <QString>
+#include <functional>
+#include <vector>
+
+#include "shell/main_window.h"
+
+namespace zl::app {
+
+class Shots : public QObject {
+    Q_OBJECT
+  public:
+    // `work` is a folder for what the views write on the way; the caller removes it.
+    Shots(MainWindow& window, const QString& folder, const QString& work);
+
+  private:
+    struct Step {
+        QString name;  // file name; empty: no picture
+        std::function<void()> before;
+        std::function<bool()> ready;
+    };
+    void next();
+    void goOn();
+    MainWindow& window_;
+    QString folder_;
+    std::vector<Step> steps_;
+    std::size_t at_ = 0;
+    int waited_ = 0;
+};
+
+}  // namespace zl::app

@@ -1,0 +1,48 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What the bench, the views and the dialogs build their forms of.
+#pragma once
+
+#include <QGridLayout>
+#include <QLabel>
+#include <QWidget>
+#include <vector>
+
+#include "widgets/fields.h"
+
+class QToolButton;
+
+namespace zl::app {
+
+// A line that says why something is refused; hidden while nothing is.
+QLabel* refusalLine();
+// Shows what a field refuses in a line.
+void hear(QWidget* field, QLabel* line);
+
+template <class Widget>
+Widget* named(Widget* widget, const char* objectName) {
+    widget->setObjectName(objectName);
+    return widget;
+}
+
+// A form of two columns: a caption, then one or two fields.
+class Form {
+  public:
+    explicit Form(QWidget* parent);
+    void row(const QString& caption, QWidget* one, QWidget* two = nullptr);
+    void wide(QWidget* widget);
+
+  private:
+    QGridLayout* grid_;
+    int row_ = 0;
+};
+
+// A title over a content, with a seam above; into the empty `whole`.
+void dressAsSection(QWidget* whole, const QString& title, QWidget* content);
+// A caption in the soft ink.
+QLabel* softLabel(const QString& words);
+// A button of the bench with an icon; its name is its tool tip, too.
+QToolButton* iconButton(const char* icon, const char* objectName, const QString& name);
+// Widgets side by side, with a stretch behind them.
+QWidget* sideBySide(const std::vector<QWidget*>& widgets);
+
+}  // namespace zl::app
