@@ -9,7 +9,7 @@
 #include "encode/encode.h"
 #include "kit/kit_file.h"
 #include "readings/measure.h"
-#include "readings/mend.h"
+#include "readings/mend_all.h"
 #include "words/words.h"
 
 namespace zl::cli {
@@ -21,9 +21,6 @@ struct Asked {
     bool several() const { return files.size() > 1; }
 };
 
-constexpr int mostRounds = 16,
-              mostTimes = 2;  // a mend may lead to another, never in circles for long
-
 int exitFor(Verdict verdict) {
     return verdict == Verdict::fail ? Exit::readingFailed : Exit::done;
 }
@@ -32,15 +29,13 @@ bool isKit(const Path& path, ByteView bytes) {
     return endingOf(path) == ".zlkit" || (bytes.size() > 4 && bytes[0] == 'P' && bytes[1] == 'K');
 }
 
-// The mends to try now: the one asked for, or each offered one that asks no question.
-std::vector<std::string> wanted(const std::string& mend, const std::vector<Reading>& readings) {
-    std::vector<std::string> ids;
-    for (const Reading& reading : readings)
-        for (const std::string& id : reading.mends) {
-            const MendRow* row = findMend(id);
-            if (mend == "all" ? row && !row->asks : id == mend) ids.push_back(id);
-        }
-    return ids;
+// What of the mends could not help, or was not offered where it was named.
+void tellLog(const std::string& of, const std::string& asked, const MendLog& log) {
+    for (const LeftOut& one : log.leftOut)
+        fmt::print(stderr, "zledge: {}: {} was left out: {}\n", of, one.mend, one.why.sentence());
+    if (log.done.empty() && asked != everyMend)
+        fmt::print(stderr, "zledge: {}: {} is not offered there; nothing was changed.\n", of,
+                   asked);
 }
 
 Result<void> checkMendWords(const Asked& asked) {
@@ -50,7 +45,7 @@ Result<void> checkMendWords(const Asked& asked) {
     }
     if (asked.out.empty())
         return fail(Code::badUsage, "--mend needs --out: inputs are never overwritten.");
-    if (asked.mend != "all" && !findMend(asked.mend))
+    if (asked.mend != everyMend && !findMend(asked.mend))
         return fail(Code::badUsage, fmt::format("There is no mend \"{}\".", asked.mend));
     return {};
 }
@@ -75,34 +70,13 @@ Result<Told> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
         const Path out =
             outFor(asked.out, asked.file, asked.several(), read->picture.facts.content);
         if (auto may = mayWrite(out, {asked.file}, common); !may) return passOn(may.error());
-        if (asked.mend != "all" && !findMend(asked.mend)->onFile)
-            return fail(Code::badUsage,
-                        fmt::format("The mend \"{}\" is for pieces, not for files.", asked.mend));
-        std::vector<std::string> used;
-        for (int round = 0; round < mostRounds; ++round) {
-            auto ids = round == 0 && asked.mend != "all" ? std::vector{asked.mend}
-                                                         : wanted(asked.mend, read->readings);
-            std::erase_if(ids, [&](const std::string& id) {
-                return std::count(used.begin(), used.end(), id) >= mostTimes ||
-                       !findMend(id)->onFile;
-            });
-            if (ids.empty()) break;
-            used.push_back(ids.front());
-            auto mended = mendedFile(ids.front(), bytes, name, **brief);
-            if (!mended && asked.mend == "all" && mended.error().code == Code::limitNotMet) {
-                // One that cannot help does not keep the others from helping.
-                fmt::print(stderr, "zledge: {}: {} was left out: {}\n", name, ids.front(),
-                           mended.error().sentence());
-                used.push_back(ids.front());
-                continue;
-            }
-            if (!mended) return passOn(mended.error());
-            bytes = std::move(mended->bytes);
-            name = out.filename().string();
-            read = readPictureFile(bytes, name, **brief);
-            if (!read) return passOn(read.error());
-            if (asked.mend != "all") break;
-        }
+        auto mended =
+            mendAllOfFile(asked.mend, std::move(bytes), name, out.filename().string(), **brief);
+        if (!mended) return passOn(mended.error());
+        tellLog(name, asked.mend, mended->log);
+        bytes = std::move(mended->bytes);
+        read = std::move(mended->read);
+        name = out.filename().string();
         // A file never ends in what it is not: the name that was asked for says what is written.
         const auto named = contentByEnding(endingOf(out));
         if (named && factsOf(*named).written && *named != read->picture.facts.content) {
@@ -136,43 +110,16 @@ Result<Told> checkFile(const Asked& asked, const Common& common, Bytes bytes) {
 // Kit
 // ------------------------------------------------------------
 
-Result<const Brief*> briefOf(const Briefs& briefs, const Piece& piece) {
-    if (const Brief* brief = briefs.find(piece.brief)) return brief;
-    return fail(
-        Code::unreadable,
-        fmt::format("Piece {} wants the brief \"{}\", which is not here.", piece.id, piece.brief),
-        "Put it into your briefs folder.");
-}
-
 Result<Kit> mendedKit(Kit kit, const Asked& asked, const Briefs& briefs, InkStore& store) {
-    for (std::size_t i = 0; i < kit.pieces.size(); ++i) {
-        const std::string id = kit.pieces[i].id;
-        if (!asked.piece.empty() && id != asked.piece) continue;
-        std::vector<std::string> used;
-        for (int round = 0; round < mostRounds; ++round) {
-            const Piece& piece = *kit.piece(id);
-            const auto brief = briefOf(briefs, piece);
-            if (!brief) return passOn(brief.error());
-            const auto read = readPiece(piece, kit, **brief, store, Weighing::exact);
-            if (!read) return passOn(read.error());
-            auto ids = wanted(asked.mend, read->readings);
-            std::erase_if(ids, [&](const std::string& one) {
-                return std::count(used.begin(), used.end(), one) >=
-                           (asked.mend == "all" ? mostTimes : 1) ||
-                       !findMend(one)->onPiece;
-            });
-            if (ids.empty()) break;
-            used.push_back(ids.front());
-            auto next = mended(ids.front(), kit, id, **brief, store);
-            if (!next && asked.mend == "all" && next.error().code == Code::limitNotMet) {
-                fmt::print(stderr, "zledge: {}: {} was left out: {}\n", id, ids.front(),
-                           next.error().sentence());
-                used.push_back(ids.front());
-                continue;
-            }
-            if (!next) return passOn(next.error());
-            kit = std::move(*next);
-        }
+    const Kit before = kit;
+    for (const Piece& piece : before.pieces) {
+        if (!asked.piece.empty() && piece.id != asked.piece) continue;
+        auto mended = mendAll(asked.mend, std::move(kit), piece.id, briefs, store);
+        if (!mended) return passOn(mended.error());
+        // A mend that is named is looked for in all pieces; where it is not needed is no news.
+        if (asked.mend == everyMend || !asked.piece.empty())
+            tellLog(piece.id, asked.mend, mended->log);
+        kit = std::move(mended->kit);
     }
     return kit;
 }
@@ -201,7 +148,7 @@ Result<int> checkKit(const Asked& asked, const Common& common) {
     Verdict worst = Verdict::notMeasured;
     for (const Piece& piece : kit->pieces) {
         if (!asked.piece.empty() && piece.id != asked.piece) continue;
-        const auto brief = briefOf(*briefs, piece);
+        const auto brief = briefOf(piece, *briefs);
         if (!brief) return passOn(brief.error());
         const auto read = readPiece(piece, *kit, **brief, store, Weighing::exact, {},
                                     [&](double part) { showProgress(piece.title, part); });

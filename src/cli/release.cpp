@@ -41,25 +41,6 @@ OrderedJson jsonOf(const Released& r) {
             {"verdict", nameOf(worstOf(r.readings))}};
 }
 
-// As the piece was told to be released; when that does not meet the limit, in the best format that
-// does.
-Result<Released> released(Piece piece, const Kit& kit, const Brief& brief, const Briefs& briefs,
-                          InkStore& store, const Path& folder, Replace replace) {
-    const auto progress = [&](double part) { showProgress(piece.title, part); };
-    auto done = releasePiece(piece, kit, brief, store, folder, replace, {}, progress, &briefs);
-    if (done || done.error().code != Code::limitNotMet ||
-        piece.release.format == FormatChoice::best)
-        return done;
-    endProgress();
-    fmt::print(stderr,
-               "zledge: {} does not meet its limit in the format it is set to; the best one that "
-               "does is taken.\n",
-               piece.title);
-    piece.release.format = FormatChoice::best;
-    piece.release.quality = 0;
-    return releasePiece(piece, kit, brief, store, folder, replace, {}, progress, &briefs);
-}
-
 Result<int> run(const Asked& asked, const Common& common) {
     const auto kit = openKit(asked.kit);
     if (!kit) return passOn(kit.error());
@@ -74,41 +55,53 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (!std::filesystem::is_directory(asked.out, error))
         return fail(Code::unwritable, fmt::format("The folder {} cannot be made.", asked.out),
                     "Choose another folder.");
+    // A variant is a try that is kept beside its piece: it goes out when it is asked for.
+    ReleaseOrder order{{}, asked.out, common.replacing(), true};
+    for (const Piece& piece : kit->pieces) {
+        const bool named =
+            std::find(asked.pieces.begin(), asked.pieces.end(), piece.id) != asked.pieces.end();
+        if (asked.pieces.empty() ? !piece.variantOf.empty() : !named) continue;
+        if (auto brief = briefOf(piece, *briefs); !brief) return passOn(brief.error());
+        order.pieces.push_back(piece.id);
+    }
     InkStore store;
     OrderedJson files = OrderedJson::array(), refused = OrderedJson::array();
+    std::optional<Error> broken;  // no matter of the piece: the folder, the disk
     Verdict worst = Verdict::pass;
-    for (const Piece& piece : kit->pieces) {
-        // A variant is a try that is kept beside its piece: it goes out when it is asked for.
-        if (asked.pieces.empty() ? !piece.variantOf.empty()
-                                 : std::find(asked.pieces.begin(), asked.pieces.end(), piece.id) ==
-                                       asked.pieces.end())
-            continue;
-        const Brief* brief = briefs->find(piece.brief);
-        if (!brief)
-            return fail(Code::unreadable,
-                        fmt::format("Piece {} wants the brief \"{}\", which is not here.", piece.id,
-                                    piece.brief));
-        const auto done =
-            released(piece, *kit, *brief, *briefs, store, asked.out, common.replacing());
+    std::stop_source stop;
+    const auto told = [&](const ReleaseOutcome& one) {
         endProgress();
-        if (!done) {
-            if (done.error().code != Code::limitNotMet) return passOn(done.error());
+        const std::string title = kit->piece(one.piece)->title;
+        if (one.bestInstead)
+            fmt::print(stderr,
+                       "zledge: {} does not meet its limit in the format it is set to; the best "
+                       "one that does is taken.\n",
+                       title);
+        if (!one.released) {
+            const Error& error = one.released.error();
+            if (error.code != Code::limitNotMet) {
+                broken = error;
+                stop.request_stop();
+                return;
+            }
             worst = Verdict::fail;
-            refused.push_back({{"piece", piece.id}, {"says", done.error().sentence()}});
-            fmt::print(stderr, "zledge: {}\n", done.error().sentence());
-            continue;
+            refused.push_back({{"piece", one.piece}, {"says", error.sentence()}});
+            return fmt::print(stderr, "zledge: {}\n", error.sentence());
         }
-        worst = std::max(worst, worstOf(done->readings));
-        if (!done->pageRefused.empty())
+        const Released& done = *one.released;
+        worst = std::max(worst, worstOf(done.readings));
+        if (!done.pageRefused.empty())
             fmt::print(stderr, "zledge: {} The page of link regions was not written.\n",
-                       done->pageRefused);
-        files.push_back(jsonOf(*done));
-        if (!common.json)
-            fmt::print("{}: {}, {} bytes, {}\n", done->file.string(), nameOf(done->encoding),
-                       grouped(done->bytes), nameOf(worstOf(done->readings)));
-        if (!common.json)
-            for (const Path& path : done->beside) fmt::print("{}\n", path.string());
-    }
+                       done.pageRefused);
+        files.push_back(jsonOf(done));
+        if (common.json) return;
+        fmt::print("{}: {}, {} bytes, {}\n", done.file.string(), nameOf(done.encoding),
+                   grouped(done.bytes), nameOf(worstOf(done.readings)));
+        for (const Path& path : done.beside) fmt::print("{}\n", path.string());
+    };
+    const auto progress = [](const Piece& piece, double part) { showProgress(piece.title, part); };
+    releaseAll(order, *kit, *briefs, store, stop.get_token(), progress, told);
+    if (broken) return passOn(*broken);
     if (common.json) {
         OrderedJson json = files.size() == 1
                                ? files.front()

@@ -443,8 +443,8 @@ TEST_F(PlacesTest, TheWallShowsEverySurfaceAndOpensThePieceThatIsClicked) {
 TEST_F(PlacesTest, OneReportTellsOfTheWholeKit) {
     openDemo("corner-mark");
     Kit few = session().kit();
-    std::erase_if(few.pieces,
-                  [](const Piece& one) { return one.id != "corner-mark" && one.id != "header"; });
+    few.pieces.eraseIf(
+        [](const Piece& one) { return one.id != "corner-mark" && one.id != "header"; });
     session().openValue(few, folder / "few.zlkit");
     ASSERT_TRUE(measured());
     window->showView(MainWindow::rehearse);
@@ -540,7 +540,7 @@ TEST_F(PlacesTest, AFollowerTakesEditsOverFromItsOwnSide) {
 TEST_F(PlacesTest, TheWholeKitGoesOutFromTheWall) {
     openDemo("header");
     Kit few = session().kit();
-    std::erase_if(few.pieces, [](const Piece& one) {
+    few.pieces.eraseIf([](const Piece& one) {
         return one.id != "header" && one.id != "header-tangled" && one.id != "corner-mark";
     });
     session().openValue(few, folder / "few.zlkit");

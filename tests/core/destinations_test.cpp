@@ -504,8 +504,8 @@ TEST(Wall, HoldsEverySurfaceOfEveryPieceOnce) {
 
 TEST(Report, HoldsEveryPieceAndLoadsNothing) {
     Kit kit = demoKit();
-    std::erase_if(kit.pieces,
-                  [](const Piece& p) { return p.id != "corner-mark" && p.id != "header-tangled"; });
+    kit.pieces.eraseIf(
+        [](const Piece& p) { return p.id != "corner-mark" && p.id != "header-tangled"; });
     kit.pieces[0].title = "<script>alert(1)</script>";
     InkStore store;
     const auto report = reportOf(kit, briefs(), store);

@@ -104,9 +104,8 @@ TEST(Properties, AKitThatEditsMadeOpensAgainAsItWas) {
         const auto back = unpackKit(good(packKit(kit)), schema, "any");
         RC_ASSERT(back.has_value());
         // Originals that no layer shows are not kept.
-        std::erase_if(kit.assets, [used = kit.assetsInUse()](const auto& one) {
-            return !used.contains(one.first);
-        });
+        kit.assets.eraseIf(
+            [used = kit.assetsInUse()](const auto& one) { return !used.contains(one.first); });
         RC_ASSERT(*back == kit);
     }));
 }

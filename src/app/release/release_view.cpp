@@ -192,49 +192,39 @@ void ReleaseView::chooseRow(int index) {
 // Every piece without a failing reading, one after the other, aside.
 void ReleaseView::releaseReady() {
     if (running_) return;
-    std::vector<std::pair<std::string, Brief>> due;
+    ReleaseOrder order{{}, folder_->text().toStdString()};
     for (const Piece& one : session_.kit().pieces) {
         if (!one.variantOf.empty()) continue;  // a try beside its piece goes out by itself
         const PieceState* known = desk_.state(one.id);
-        const Brief* brief = session_.briefs().find(one.brief);
-        if (brief && known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail &&
-            known->outcome)
-            due.emplace_back(one.id, *brief);
+        if (known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail && known->outcome)
+            order.pieces.push_back(one.id);
     }
     refusal_->hide();
     stop_ = std::stop_source();
     progress_->setValue(0);
     setRunning(true);
-    const Path folder = folder_->text().toStdString();
-    using Outcome = std::pair<std::vector<Released>, std::vector<std::string>>;
     aside(
         session_.pool(), this,
-        [this, kit = session_.kit(), due = std::move(due), inks = session_.inks(), folder,
+        [this, kit = session_.kit(), order = std::move(order), inks = session_.inks(),
          stop = stop_.get_token(), briefs = session_.briefs()] {
-            Outcome outcome;
-            for (std::size_t i = 0; i < due.size(); ++i) {
-                const auto& [id, brief] = due[i];
-                auto done = releasePiece(*kit.piece(id), kit, brief, *inks, folder, Replace::no,
-                                         stop, {}, &briefs);
-                if (done)
-                    outcome.first.push_back(std::move(*done));
-                else
-                    outcome.second.push_back(done.error().sentence());
-                if (stop.stop_requested()) break;
+            const auto told = [this, n = 0, all = order.pieces.size()](const auto&) mutable {
                 QMetaObject::invokeMethod(
                     this,
-                    [this, part = 100 * (i + 1) / due.size()] {
-                        progress_->setValue(static_cast<int>(part));
-                    },
+                    [this, part = 100 * ++n / static_cast<int>(all)] { progress_->setValue(part); },
                     Qt::QueuedConnection);
-            }
-            return outcome;
+            };
+            return releaseAll(order, kit, briefs, *inks, stop, {}, told);
         },
-        [this](Outcome outcome) {
+        [this](std::vector<ReleaseOutcome> all) {
             setRunning(false);
-            for (Released& one : outcome.first) {
-                const std::string id = one.piece;
-                releases_[id] = std::move(one);
+            std::pair<int, std::vector<std::string>> outcome;
+            for (ReleaseOutcome& one : all) {
+                if (!one.released) {
+                    outcome.second.push_back(one.released.error().sentence());
+                    continue;
+                }
+                ++outcome.first;
+                releases_[one.piece] = std::move(*one.released);
             }
             if (!outcome.second.empty()) {
                 refusal_->setText(QString::fromStdString(outcome.second.front()) +
@@ -244,7 +234,7 @@ void ReleaseView::releaseReady() {
                 refusal_->show();
             }
             session_.tell(tr("%1 released, %2 left as they were.")
-                              .arg(outcome.first.size())
+                              .arg(outcome.first)
                               .arg(outcome.second.size()),
                           false);
             refresh();

@@ -141,7 +141,7 @@ void MainWindow::buildMenus() {
         const auto& pieces = session_.kit().pieces;
         if (!session_.piece()) return;
         const auto n = static_cast<std::ptrdiff_t>(pieces.size()),
-                   at = session_.piece() - pieces.data();
+                   at = static_cast<std::ptrdiff_t>(pieces.placeOf(session_.piece()));
         session_.choosePiece(pieces[static_cast<std::size_t>((at + by + n) % n)].id);
     };
     pieceActions_.push_back(add(piece, tr("Next piece"), "nextPiece", QKeySequence("Ctrl+PgDown"),

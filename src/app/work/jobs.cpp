@@ -1,19 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "work/jobs.h"
 
-#include <sys/resource.h>
-#include <unistd.h>
-
 namespace zl::app {
-
-void stand(Stands where) {
-    // A thread's own number, which Linux takes for a process here: only this thread stands back.
-    // Refused, it runs as it did.
-    static_cast<void>(setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()),
-                                  where == Stands::withTheHand ? 1
-                                  : where == Stands::back      ? 3
-                                                               : 5));
-}
 
 LatestJob::LatestJob(bool newestCancels, Stands where)
     : newestCancels_(newestCancels),

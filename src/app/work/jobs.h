@@ -12,12 +12,9 @@
 #include <stop_token>
 #include <thread>
 
-namespace zl::app {
+#include "base/crew.h"
 
-// How far work stands back when the processors are busy (setpriority(2), threads that it starts
-// alike): the interface thread comes first, and what follows the hand with it.
-enum class Stands { withTheHand, back, farBack };
-void stand(Stands where);  // the calling thread; it cannot come forward again
+namespace zl::app {
 
 // One thread with a mailbox for one: the newest work replaces what waits. `newestCancels` also
 // stops what runs; without it the running work ends first, so that a drag shows every step it can.

@@ -161,6 +161,66 @@ Result<void> writeFile(const Path& path, ByteView bytes, Replace replace) {
     return {};
 }
 
+namespace {
+
+// Files that are written beside their names until all of them are; what is not kept goes again.
+class Staged {
+  public:
+    ~Staged() {
+        for (const One& one : all_) {
+            ::unlink(one.part.c_str());
+            if (!one.before.empty()) ::unlink(one.before.c_str());
+        }
+    }
+    Result<void> add(const FileToWrite& file) {
+        One one{file.path, besideName(file.path), {}};
+        errno = 0;
+        if (auto done = writeFile(one.part, file.bytes, Replace::no); !done)
+            return errno != 0 ? unwritable(file.path, errno) : passOn(done.error());
+        all_.push_back(std::move(one));
+        return {};
+    }
+    Result<void> nameAll(Replace replace) {
+        for (std::size_t i = 0; i < all_.size(); ++i) {
+            One& one = all_[i];
+            std::error_code none;
+            if (replace == Replace::yes && std::filesystem::is_regular_file(one.path, none)) {
+                one.before = besideName(one.path);
+                if (::link(one.path.c_str(), one.before.c_str()) != 0) one.before.clear();
+            }
+            const int error = std::filesystem::is_directory(one.path, none)
+                                  ? EISDIR
+                                  : giveName(one.part.string(), one.path, replace);
+            if (error == 0) continue;
+            for (std::size_t k = 0; k < i; ++k) takeBack(all_[k]);
+            return unwritable(one.path, error);
+        }
+        if (!all_.empty()) syncFolder(all_.front().path);
+        return {};
+    }
+
+  private:
+    struct One {
+        Path path, part, before;  // before: what stood there, by another name; empty: nothing
+    };
+    static void takeBack(const One& one) {
+        if (one.before.empty())
+            ::unlink(one.path.c_str());
+        else
+            static_cast<void>(::rename(one.before.c_str(), one.path.c_str()));
+    }
+    std::vector<One> all_;
+};
+
+}  // namespace
+
+Result<void> writeFiles(std::span<const FileToWrite> files, Replace replace) {
+    Staged staged;
+    for (const FileToWrite& file : files)
+        if (auto done = staged.add(file); !done) return done;
+    return staged.nameAll(replace);
+}
+
 bool sameFile(const Path& a, const Path& b) {
     std::error_code error;
     return std::filesystem::equivalent(a, b, error) && !error;

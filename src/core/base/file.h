@@ -5,6 +5,7 @@
 #pragma once
 
 #include <filesystem>
+#include <span>
 
 #include "base/bytes.h"
 #include "base/result.h"
@@ -24,6 +25,14 @@ enum class Replace { no, yes };
 // moment of naming, so that nothing is ever lost in between. Missing folders are not made. Errors
 // are Code::unwritable; the old file stays.
 [[nodiscard]] Result<void> writeFile(const Path& path, ByteView bytes, Replace replace);
+
+// Several files as one: all get their names, or none does and what stood there stands as before. A
+// program that is killed between two names may leave some of each, every one of them whole.
+struct FileToWrite {
+    Path path;
+    ByteView bytes;
+};
+[[nodiscard]] Result<void> writeFiles(std::span<const FileToWrite> files, Replace replace);
 
 // Whether both names lead to the same file that exists.
 bool sameFile(const Path& a, const Path& b);

@@ -4,19 +4,14 @@
 
 #include <algorithm>
 #include <atomic>
-#include <functional>
-#include <thread>
-#include <vector>
+
+#include "base/crew.h"
 
 namespace zl {
 
-inline int coreCount() {
-    return std::max(1, static_cast<int>(std::thread::hardware_concurrency()));
-}
-
 // Calls work(first, last) for pieces of [0, rows) of at most `step` rows, on up to `threads`
 // threads; returns when all are done. One thread, or too few rows to share, runs in the caller.
-// `work` must not throw.
+// What `work` throws is thrown here, when all threads have left it.
 template <class Work>
 void overRows(int rows, int step, int threads, const Work& work) {
     const int pieces = (rows + step - 1) / step;
@@ -26,9 +21,8 @@ void overRows(int rows, int step, int threads, const Work& work) {
         for (int piece = next++; piece < pieces; piece = next++)
             work(piece * step, std::min(rows, (piece + 1) * step));
     };
-    std::vector<std::jthread> others;
-    for (int i = 1; i < threads; ++i) others.emplace_back(run);
-    run();
+    if (threads <= 1) return run();
+    Crew::mine().share(threads - 1, run);
 }
 
 }  // namespace zl

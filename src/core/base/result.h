@@ -5,6 +5,7 @@
 // may be empty). A finding ("too wide") is a result, never an Error; "cannot be read" is an Error.
 #pragma once
 
+#include <new>
 #include <string>
 #include <tl/expected.hpp>
 #include <utility>
@@ -38,6 +39,17 @@ inline tl::unexpected<Error> fail(Code code, std::string what, std::string hint 
 
 inline tl::unexpected<Error> passOn(Error error) {
     return tl::unexpected<Error>(std::move(error));
+}
+
+// What `act() -> Result<T>` gives; memory that runs out meanwhile is an error that names `what`.
+template <class Act>
+auto unlessTooLarge(const std::string& what, const Act& act) -> decltype(act()) {
+    try {
+        return act();
+    } catch (const std::bad_alloc&) {
+        return fail(Code::limitNotMet, what + " is too large for the memory that is free.",
+                    "Make it smaller, or close other programs.");
+    }
 }
 
 }  // namespace zl

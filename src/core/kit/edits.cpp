@@ -29,11 +29,10 @@ bool goodRect(const RealRect& r) {
 template <class Change>
 Result<Kit> changed(const Kit& kit, std::string_view pieceId, const Change& change) {
     Kit copy = kit;
-    const auto piece = std::find_if(copy.pieces.begin(), copy.pieces.end(),
-                                    [&](const Piece& p) { return p.id == pieceId; });
-    if (piece == copy.pieces.end())
+    const std::size_t at = kit.pieces.placeOf(kit.piece(pieceId));
+    if (at == kit.pieces.size())
         return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in the kit.", pieceId));
-    if (Result<void> done = change(*piece); !done) return passOn(done.error());
+    if (Result<void> done = change(copy.pieces[at]); !done) return passOn(done.error());
     return copy;
 }
 
@@ -189,7 +188,7 @@ Result<Kit> withoutPiece(const Kit& kit, std::string_view pieceId) {
     if (!kit.piece(pieceId))
         return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in the kit.", pieceId));
     Kit copy = kit;
-    std::erase_if(copy.pieces, [&](const Piece& p) { return p.id == pieceId; });
+    copy.pieces.eraseIf([&](const Piece& p) { return p.id == pieceId; });
     return copy;
 }
 
@@ -242,7 +241,7 @@ Result<Kit> withPieceDoubled(const Kit& kit, std::string_view pieceId, bool asVa
     copy.release.name = cutToFit(stemOf(copy.release.name), 100) + "-" +
                         copy.id.substr(copy.id.rfind(word)) + endingOf(at->release.name);
     Kit next = kit;
-    next.pieces.insert(next.pieces.begin() + (at - kit.pieces.begin()) + 1, std::move(copy));
+    next.pieces.insertAt(static_cast<std::size_t>(at - kit.pieces.begin()) + 1, std::move(copy));
     return next;
 }
 

@@ -3,7 +3,6 @@
 // so that history is a list of kits. Positions and lengths are frame px, from the top left corner.
 #pragma once
 
-#include <map>
 #include <memory>
 #include <optional>
 #include <set>
@@ -15,6 +14,7 @@
 #include "base/colour_value.h"
 #include "base/geometry.h"
 #include "base/result.h"
+#include "base/shared.h"
 #include "kit/cut.h"
 #include "kit/finish.h"
 
@@ -191,10 +191,10 @@ struct Piece {
 
 struct Kit {
     std::string title = "New kit";
-    std::vector<Piece> pieces;
-    std::map<std::string, Asset> assets;  // by SHA-256
-    std::vector<std::string> fonts;       // SHA-256 of the assets that are font files of its own
-    std::vector<Colour> colours;          // the channel's own
+    SharedList<Piece> pieces;  // an edit of one leaves the others shared with the kit before it
+    SharedMap<std::string, Asset> assets;  // by SHA-256
+    std::vector<std::string> fonts;        // SHA-256 of the assets that are font files of its own
+    std::vector<Colour> colours;           // the channel's own
     std::vector<Look> looks;
 
     const Piece* piece(std::string_view id) const;

@@ -314,7 +314,7 @@ Result<std::pair<Kit, std::string>> withPieceLaidOut(const Kit& kit, std::string
                                                     layer.name, to.title, good.error().what));
     Kit next = kit;
     const std::string id = piece.id;
-    next.pieces.insert(next.pieces.begin() + (first - kit.pieces.data()) + 1, std::move(piece));
+    next.pieces.insertAt(kit.pieces.placeOf(first) + 1, std::move(piece));
     auto done = inZones(std::move(next), id, to, store, stop);
     if (!done) return passOn(done.error());
     return std::pair(std::move(*done), id);

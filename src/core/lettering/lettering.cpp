@@ -218,6 +218,10 @@ Result<std::vector<std::string>> useFont(const Asset& font) {
     return families;
 }
 
+unsigned fontEpoch() {
+    return pango_part::fontsSoFar();
+}
+
 std::vector<FontFamily> fontFamilies() {
     pango_part::addShippedFonts();
     PangoFontFamily** families = nullptr;

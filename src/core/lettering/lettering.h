@@ -49,6 +49,8 @@ std::optional<double> sizeForWidth(const LetteringLayer& letters, double width);
 // Makes a font file usable from now on, in every thread. Its family names; an error when it is no
 // font.
 [[nodiscard]] Result<std::vector<std::string>> useFont(const Asset& font);
+// Another number after each font that came: what was drawn before may look different now.
+unsigned fontEpoch();
 
 struct FontFamily {
     std::string name;

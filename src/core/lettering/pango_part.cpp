@@ -66,6 +66,10 @@ bool addFont(const std::string& hash, const std::vector<unsigned char>& bytes,
     return true;
 }
 
+unsigned fontsSoFar() {
+    return static_cast<unsigned>(fontsAdded.load());
+}
+
 Owned<PangoFontDescription> fontOf(const std::string& family, const std::string& style,
                                    double sizePx) {
     Owned<PangoFontDescription> font(pango_font_description_from_string(style.c_str()));

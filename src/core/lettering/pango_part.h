@@ -25,6 +25,8 @@ void addShippedFonts();
 bool addFont(const std::string& sha256, const std::vector<unsigned char>& bytes,
              std::vector<std::string>& families);
 
+unsigned fontsSoFar();  // how many came by addFont
+
 // A font of a pixel size, e.g. ("League Spartan", "ExtraBold", 100). Hinting is off: letters keep
 // their shape at any size.
 Owned<PangoFontDescription> fontOf(const std::string& family, const std::string& style,

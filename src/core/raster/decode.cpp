@@ -219,7 +219,7 @@ Result<Picture> decodeAt(int shrink, ByteView bytes, const std::string& name) {
 }  // namespace
 
 Result<Picture> decode(ByteView bytes, const std::string& name) {
-    return decodeAt(1, bytes, name);
+    return unlessTooLarge(name, [&] { return decodeAt(1, bytes, name); });
 }
 
 Result<Picture> decodeFor(PixelSize least, ByteView bytes, const std::string& name) {
@@ -230,7 +230,7 @@ Result<Picture> decodeFor(PixelSize least, ByteView bytes, const std::string& na
            facts->size.width >= 4 * shrink * least.width &&
            facts->size.height >= 4 * shrink * least.height)
         shrink *= 2;
-    auto picture = decodeAt(shrink, bytes, name);
+    auto picture = unlessTooLarge(name, [&] { return decodeAt(shrink, bytes, name); });
     if (picture) picture->facts.size = facts->size;
     return picture;
 }

@@ -5,7 +5,6 @@
 
 #include <array>
 #include <cmath>
-#include <future>
 
 #include "base/file.h"
 #include "base/json.h"
@@ -212,9 +211,12 @@ Result<PieceReadings> readPiece(const Piece& piece, const Kit& kit, const Brief&
     out.frame = std::make_shared<const Straight8>(std::move(*frame));
     // A quick bound is looked for while the readings are taken; an exact weighing has both
     // processors to itself, after them.
-    auto weighed =
-        std::async(weighing == Weighing::quickBound ? std::launch::async : std::launch::deferred,
-                   [&] { return weigh(piece, brief, *out.frame, weighing, stop, progress); });
+    std::optional<Result<Weighed>> weighed;
+    const auto weighNow = [&] {
+        weighed = weigh(piece, brief, *out.frame, weighing, stop, progress);
+    };
+    std::optional<Beside> beside;
+    if (weighing == Weighing::quickBound) beside.emplace(weighNow);
     const auto layers = layerFacts(piece, kit, store, stop);
     if (!layers) return passOn(layers.error());
     Subject subject;
@@ -227,7 +229,8 @@ Result<PieceReadings> readPiece(const Piece& piece, const Kit& kit, const Brief&
     out.readings = measureAll(subject, [&] {
         out.notes = noteSurfaces(subject);
         out.marks = edgeMarksOf(subject);
-        auto known = weighed.get();
+        beside ? beside->finish() : weighNow();
+        Result<Weighed>& known = *weighed;
         if (!known) return void(trouble = std::move(known.error()));
         out.outcome = std::move(known->outcome);
         subject.file = std::move(known->file);
@@ -307,6 +310,14 @@ OrderedJson jsonOf(const std::vector<Reading>& readings) {
                        {"mends", r.mends}});
     }
     return all;
+}
+
+Result<const Brief*> briefOf(const Piece& piece, const Briefs& briefs) {
+    if (const Brief* brief = briefs.find(piece.brief)) return brief;
+    return fail(
+        Code::unreadable,
+        fmt::format("Piece {} wants the brief \"{}\", which is not here.", piece.id, piece.brief),
+        "Put it into your briefs folder.");
 }
 
 }  // namespace zl

@@ -50,4 +50,7 @@ struct FileReadings {
 // The JSON of readings, as the command line and receipts write it.
 OrderedJson jsonOf(const std::vector<Reading>& readings);
 
+// The brief that a piece is made for. Code::unreadable when it is not here.
+[[nodiscard]] Result<const Brief*> briefOf(const Piece& piece, const Briefs& briefs);
+
 }  // namespace zl

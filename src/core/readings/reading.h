@@ -10,8 +10,8 @@
 #include <variant>
 #include <vector>
 
-#include "base/verdict.h"
 #include "base/message.h"
+#include "base/verdict.h"
 #include "brief/brief.h"
 #include "kit/kit.h"
 #include "raster/content.h"
@@ -20,7 +20,7 @@
 
 namespace zl {
 
-std::string_view nameOf(Verdict verdict);               // "n/a", "pass", "watch", "fail"
+std::string_view nameOf(Verdict verdict);  // "n/a", "pass", "watch", "fail"
 
 // A number, or width and height.
 using Value = std::variant<std::monostate, double, std::array<double, 2>>;

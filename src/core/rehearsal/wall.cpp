@@ -6,7 +6,6 @@
 #include <cmath>
 #include <map>
 #include <mutex>
-#include <thread>
 
 #include "base/parallel.h"
 #include "raster/resample.h"
@@ -123,11 +122,7 @@ Result<void> drawWall(const std::vector<WallPiece>& pieces, const std::string& c
                 told(i, std::move(tile));
         }
     };
-    {
-        std::vector<std::jthread> crew;
-        for (int i = 1; i < coreCount(); ++i) crew.emplace_back(work);
-        work();
-    }
+    Crew::mine().share(coreCount() - 1, work);
     if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
     if (failed) return passOn(*failed);
     return {};

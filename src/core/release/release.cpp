@@ -150,17 +150,54 @@ Result<Released> releasePiece(const Piece& piece, const Kit& kit, const Brief& b
             return fail(Code::unwritable, fmt::format("{} stands there already.", path.string()),
                         "Choose another name, or ask for it to be replaced.");
     if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
-    if (auto done = writeFile(out.file, fitted.bytes, replace); !done) return passOn(done.error());
-    for (const Written& one : *besides)
-        if (auto done = writeFile(one.path, one.bytes, replace); !done) return passOn(done.error());
-    const std::string receipt = written(receiptOf(out, piece));
-    if (auto done = writeFile(
-            out.receipt, {reinterpret_cast<const std::uint8_t*>(receipt.data()), receipt.size()},
-            replace);
-        !done)
-        return passOn(done.error());
+    const Bytes receipt = bytesOf(written(receiptOf(out, piece)));
+    std::vector<FileToWrite> set{{out.file, fitted.bytes}};
+    for (const Written& one : *besides) set.push_back({one.path, one.bytes});
+    set.push_back({out.receipt, receipt});
+    if (auto done = writeFiles(set, replace); !done) return passOn(done.error());
     if (progress) progress(1);
     return out;
+}
+
+namespace {
+
+ReleaseOutcome releaseOne(const Piece& piece, const ReleaseOrder& order, const Kit& kit,
+                          const Briefs& briefs, InkStore& store, const std::stop_token& stop,
+                          const std::function<void(double)>& progress) {
+    const auto brief = briefOf(piece, briefs);
+    if (!brief) return {piece.id, passOn(brief.error())};
+    const auto released = [&](const Piece& as) {
+        return releasePiece(as, kit, **brief, store, order.folder, order.replace, stop, progress,
+                            &briefs);
+    };
+    ReleaseOutcome out{piece.id, released(piece)};
+    if (out.released || out.released.error().code != Code::limitNotMet || !order.bestInstead ||
+        piece.release.format == FormatChoice::best)
+        return out;
+    Piece best = piece;
+    best.release.format = FormatChoice::best;
+    best.release.quality = 0;
+    return {piece.id, released(best), true};
+}
+
+}  // namespace
+
+std::vector<ReleaseOutcome> releaseAll(const ReleaseOrder& order, const Kit& kit,
+                                       const Briefs& briefs, InkStore& store,
+                                       const std::stop_token& stop,
+                                       const std::function<void(const Piece&, double)>& progress,
+                                       const std::function<void(const ReleaseOutcome&)>& told) {
+    std::vector<ReleaseOutcome> all;
+    for (const std::string& id : order.pieces) {
+        const Piece* piece = kit.piece(id);
+        if (!piece) continue;
+        all.push_back(releaseOne(*piece, order, kit, briefs, store, stop, [&](double part) {
+            if (progress) progress(*piece, part);
+        }));
+        if (told) told(all.back());
+        if (stop.stop_requested()) break;
+    }
+    return all;
 }
 
 }  // namespace zl

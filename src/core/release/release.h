@@ -56,6 +56,27 @@ struct Mapped {
                                       const std::string& slice, const std::string& stem,
                                       InkStore& store, std::stop_token stop = {});
 
+// Several pieces of a kit, one after the other.
+struct ReleaseOrder {
+    std::vector<std::string> pieces;  // their ids, each in the kit and once
+    Path folder;                      // must exist
+    Replace replace = Replace::no;
+    // What does not meet its limit in the format it is set to goes out in the best one that does.
+    bool bestInstead = false;
+};
+struct ReleaseOutcome {
+    std::string piece;
+    Result<Released> released;  // an error leaves the other pieces as they are
+    bool bestInstead = false;
+};
+// `told` hears of each as soon as it is known; progress is of the piece that is being released. One
+// that was cancelled is the last. Code::unreadable in a piece's outcome when its brief is not here.
+std::vector<ReleaseOutcome> releaseAll(
+    const ReleaseOrder& order, const Kit& kit, const Briefs& briefs, InkStore& store,
+    const std::stop_token& stop = {},
+    const std::function<void(const Piece&, double)>& progress = {},
+    const std::function<void(const ReleaseOutcome&)>& told = {});
+
 OrderedJson receiptOf(const Released& released, const Piece& piece);
 
 }  // namespace zl

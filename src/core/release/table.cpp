@@ -6,7 +6,6 @@
 #include <atomic>
 #include <mutex>
 #include <optional>
-#include <thread>
 
 #include "base/parallel.h"
 #include "encode/palette.h"
@@ -237,11 +236,8 @@ Result<std::vector<TableRow>> releaseTable(
             if (told && !stop.stop_requested()) told(index, rows[index]);
         }
     };
-    {
-        std::vector<std::jthread> others;
-        for (int i = 1; i < coreCount(); ++i) others.emplace_back([&] { run(false); });
-        run(true);
-    }
+    std::atomic<bool> quickTaken{false};
+    Crew::mine().share(coreCount() - 1, [&] { run(!quickTaken.exchange(true)); });
     if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
     explain(rows, brief);
     return rows;

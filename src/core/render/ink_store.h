@@ -1,0 +1,110 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Decoded originals, drawn inks and what was measured of them, kept while there is room. Safe from
+// any thread; one is shared by everything that shows the same kit.
+#pragma once
+
+#include <any>
+#include <memory>
+#include <optional>
+#include <stop_token>
+#include <typeindex>
+
+#include "base/cache.h"
+#include "kit/kit.h"
+#include "raster/decode.h"
+#include "raster/over.h"
+
+namespace zl {
+
+// An original with what was done to it before it was placed; all neutral: as it was decoded.
+struct PictureKey {
+    std::string sha256;
+    std::vector<Cut> cuts{};  // those that change pixels
+    std::vector<Veil> veils{};
+    Tone tone{};
+    int quarters = 0;
+    bool flipX = false, flipY = false;
+    bool operator==(const PictureKey&) const = default;
+};
+
+// What an ink was drawn of, with the whole px of its place taken out.
+struct InkKey {
+    LayerWhat what;
+    Turn turn{};
+    std::vector<Finish> finishes{};
+    PixelRect want;      // what of it was drawn
+    unsigned fonts = 0;  // of what says something: which fonts there were
+    bool operator==(const InkKey&) const = default;
+};
+
+// A measure of some pixels, of those of one ink; pixels that are gone are like no others.
+struct MeasureKey {
+    std::weak_ptr<const void> pixels;
+    int fromX = 0, fromY = 0;
+    PixelSize size;
+    std::type_index what = typeid(void);
+    bool operator==(const MeasureKey& o) const {
+        return !pixels.owner_before(o.pixels) && !o.pixels.owner_before(pixels) &&
+               fromX == o.fromX && fromY == o.fromY && size == o.size && what == o.what;
+    }
+};
+
+struct StoreHash {
+    std::size_t operator()(const PictureKey& key) const;
+    std::size_t operator()(const InkKey& key) const;
+    std::size_t operator()(const MeasureKey& key) const;
+};
+
+class InkStore {
+  public:
+    // What a store may keep beyond what is in use, in bytes of pixels: half of it for pictures,
+    // half for inks.
+    explicit InkStore(std::size_t room = 700'000'000) : pictures_(room / 2), inks_(room / 2) {}
+
+    [[nodiscard]] Result<std::shared_ptr<const Picture>> picture(const Asset& asset,
+                                                                 const std::stop_token& stop = {});
+    // Size and kind of an original without decoding it.
+    [[nodiscard]] Result<PictureFacts> facts(const Asset& asset);
+    // The layer's ink in frame px, with its opacity. Empty box: nothing to draw.
+    [[nodiscard]] Result<Ink> ink(const Layer& layer, const Kit& kit, PixelSize frame,
+                                  std::stop_token stop = {});
+    // The same, only when it is kept already: never draws, so that the interface thread may ask.
+    std::optional<Ink> keptInk(const Layer& layer, PixelSize frame);
+    // What was measured of an ink's pixels, wherever they stand: made once, kept as long as the
+    // pixels are. `make()` gives a std::shared_ptr<const T>.
+    template <class T, class Make>
+    std::shared_ptr<const T> measured(const Ink& ink, const Make& make);
+    // Forgets the pixels that nothing uses.
+    void clear();
+
+  private:
+    // The original with its cuts, its veils, its tone, its mirrors and quarter turns.
+    Result<std::shared_ptr<const Picture>> prepared(const Asset& asset, const PictureLayer& layer,
+                                                    int quarters, const Turn& turn,
+                                                    const std::stop_token& stop);
+    Result<Ink> pictureInk(const PictureLayer& layer, const Turn& turn, const Kit& kit,
+                           PixelRect want, const std::stop_token& stop);
+    Result<Ink> bareInk(const InkKey& key, const Kit& kit, const std::stop_token& stop);
+
+    static std::shared_ptr<const void> pixelsOf(const Ink& ink) {
+        return ink.eight ? std::shared_ptr<const void>(ink.eight)
+                         : std::shared_ptr<const void>(ink.sixteen);
+    }
+
+    Cache<PictureKey, std::shared_ptr<const Picture>, StoreHash> pictures_;
+    Cache<InkKey, Ink, StoreHash> inks_;
+    Cache<MeasureKey, std::any, StoreHash> measures_{100'000'000};
+};
+
+template <class T, class Make>
+std::shared_ptr<const T> InkStore::measured(const Ink& ink, const Make& make) {
+    using Shared = std::shared_ptr<const T>;
+    measures_.forgetIf([](const MeasureKey& key, const std::any&) { return key.pixels.expired(); });
+    const MeasureKey key{pixelsOf(ink), ink.fromX, ink.fromY, ink.box.size(), typeid(T)};
+    const auto made = measures_.get(
+        key, "A layer", {}, [&]() -> Result<std::any> { return std::any(Shared(make())); },
+        [](const std::any&) { return std::size_t{10'000}; });
+    return made ? std::any_cast<Shared>(*made) : Shared(make());
+}
+
+}  // namespace zl
