@@ -15,7 +15,7 @@ void blend(benchmark::State& state, PixelRect damage) {
     const TwelveLayers layers;
     const Kit kit = layers.kit();
     InkStore store;
-    Straight8 out = must(render(kit.pieces[0], kit, store));
+    Straight8 out = must(render({kit.pieces[0], kit}, store));
     std::vector<QImage> copies;
     for (const Straight8& raster : layers.rasters)
         copies.push_back(QImage(raster.bytes(), raster.width(), raster.height(), raster.width() * 4,
@@ -26,7 +26,7 @@ void blend(benchmark::State& state, PixelRect damage) {
         state,
         [&] {
             benchmark::DoNotOptimize(
-                must(renderInto(out, damage, kit.pieces[0], kit, store).map([] { return 0; })));
+                must(renderInto(out, damage, {kit.pieces[0], kit}, store).map([] { return 0; })));
         },
         [&] {
             QPainter painter(&target);

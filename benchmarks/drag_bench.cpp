@@ -8,9 +8,9 @@
 
 #include "base/data_files.h"
 #include "drag.h"
-#include "shell/main_window.h"
-#include "pair.h"
 #include "look/theme.h"
+#include "pair.h"
+#include "shell/main_window.h"
 #include "twelve_layers.h"
 
 namespace zl::bench {

@@ -66,7 +66,7 @@ void toneStepOfAFullFrame(benchmark::State& state) {
     const TwelveLayers layers;
     Kit kit = layers.kit();
     InkStore store;
-    must(render(kit.pieces[0], kit, store));
+    must(render({kit.pieces[0], kit}, store));
     const Straight8& photograph = layers.rasters[0];
     int step = 0;
     compare(
@@ -76,7 +76,7 @@ void toneStepOfAFullFrame(benchmark::State& state) {
             layer.picture()->tone = {static_cast<double>(++step % 90),   10, 12, 8, 0,
                                      static_cast<double>(state.range(0))};
             kit = must(withChangedLayer(kit, "twelve", layer));
-            must(render(kit.pieces[0], kit, store));
+            must(render({kit.pieces[0], kit}, store));
         },
         [&] { benchmark::DoNotOptimize(photograph.clone().row(0)); });
 }
@@ -85,7 +85,7 @@ void toneStepOfAFullFrame(benchmark::State& state) {
 void finishStepOfASmallLayer(benchmark::State& state) {
     Kit kit = TwelveLayers().kit();
     InkStore store;
-    Straight8 target = must(render(kit.pieces[0], kit, store));
+    Straight8 target = must(render({kit.pieces[0], kit}, store));
     int step = 0;
     compare(
         state,
@@ -94,11 +94,14 @@ void finishStepOfASmallLayer(benchmark::State& state) {
             layer.finishes = {outlineOf(4 + ++step % 9, {}), makeFinish("shadow"),
                               makeFinish("glow")};
             const Kit next = must(withChangedLayer(kit, "twelve", layer));
-            const PixelRect damage = damageBetween(kit.pieces[0], next.pieces[0], next, store);
-            must(renderInto(target, damage, next.pieces[0], next, store).map([] { return true; }));
+            const PixelRect damage = damageBetween(kit.pieces[0], {next.pieces[0], next}, store);
+            must(
+                renderInto(target, damage, {next.pieces[0], next}, store).map([] { return true; }));
             kit = next;
         },
-        [&] { benchmark::DoNotOptimize(must(render(kit.pieces[0], kit, store)).row(0)); });
+        [&] {
+            benchmark::DoNotOptimize(must(render({kit.pieces[0], kit}, store)).row(0));
+        });
 }
 
 // The most memory that this process has had, after the piece with all its finishes was drawn. Run
@@ -111,7 +114,7 @@ void memoryOfTwelveLayersWithFinishes(benchmark::State& state) {
             piece.layers[i].finishes = {outlineOf(6, {}), makeFinish("shadow"), makeFinish("glow")};
         kit = must(withChangedPiece(kit, piece));
         InkStore store;
-        benchmark::DoNotOptimize(must(render(kit.pieces[0], kit, store)).row(0));
+        benchmark::DoNotOptimize(must(render({kit.pieces[0], kit}, store)).row(0));
     }
     rusage usage{};
     ::getrusage(RUSAGE_SELF, &usage);

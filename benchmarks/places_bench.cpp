@@ -10,11 +10,11 @@
 #include "base/data_files.h"
 #include "demo/demo_kit.h"
 #include "drag.h"
-#include "shell/main_window.h"
+#include "look/theme.h"
 #include "pair.h"
 #include "readings/alpha_sum.h"
 #include "readings/measure.h"
-#include "look/theme.h"
+#include "shell/main_window.h"
 #include "twelve_layers.h"
 
 namespace zl::bench {
@@ -41,7 +41,7 @@ void bannerDrag(benchmark::State& state) {
         std::set<QWidget*>{&window->canvas(), window->findChild<QWidget*>("deviceStrip")},
         RealPoint{300, 200});
     InkStore store;
-    const Straight8 ground = must(releaseFrame(*kit.piece("banner"), kit, store));
+    const Straight8 ground = must(releaseFrame({*kit.piece("banner"), kit}, store));
     const QImage picture = QImage(ground.bytes(), ground.width(), ground.height(),
                                   ground.width() * 4, QImage::Format_RGBA8888)
                                .convertToFormat(QImage::Format_ARGB32_Premultiplied);
@@ -73,7 +73,7 @@ void zoneReading(benchmark::State& state) {
         one.ink = must(store.ink(layer, kit, piece.frame));
         facts.push_back(one);
     }
-    const Straight8 pixels = must(releaseFrame(piece, kit, store));
+    const Straight8 pixels = must(releaseFrame({piece, kit}, store));
     Subject subject;
     subject.brief = briefs.find("channel-banner");
     subject.pixels = &pixels;

@@ -150,7 +150,7 @@ Result<int> checkKit(const Asked& asked, const Common& common) {
         if (!asked.piece.empty() && piece.id != asked.piece) continue;
         const auto brief = briefOf(piece, *briefs);
         if (!brief) return passOn(brief.error());
-        const auto read = readPiece(piece, *kit, **brief, store, Weighing::exact, {},
+        const auto read = readPiece({piece, *kit}, **brief, store, Weighing::exact, {},
                                     [&](double part) { showProgress(piece.title, part); });
         endProgress();
         if (!read) return passOn(read.error());

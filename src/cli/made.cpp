@@ -109,7 +109,7 @@ Result<Sheet> drawn(const Kit& kit, Layer layer, PixelSize frame, int room) {
     if (auto good = checkLayer(layer, kit); !good) return passOn(good.error());
     piece.layers = {std::move(layer)};
     InkStore store;
-    auto pixels = render(piece, kit, store);
+    auto pixels = render({piece, kit}, store);
     if (!pixels) return passOn(pixels.error());
     return Sheet{std::move(*pixels), room};
 }

@@ -93,7 +93,7 @@ Result<int> run(const Asked& asked, const Common& common) {
     upper.id = 2;
     piece.layers = {ground, upper};
     InkStore store;
-    const auto pixels = render(piece, kit, store);
+    const auto pixels = render({piece, kit}, store);
     if (!pixels) return passOn(pixels.error());
     const RealRect seen = boundsOf(upper);
     OrderedJson told{{"mark_rect", {seen.x, seen.y, seen.width, seen.height}}};

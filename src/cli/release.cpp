@@ -78,15 +78,15 @@ Result<int> run(const Asked& asked, const Common& common) {
                        "one that does is taken.\n",
                        title);
         if (!one.released) {
-            const Error& error = one.released.error();
-            if (error.code != Code::limitNotMet) {
-                broken = error;
+            const Error& why = one.released.error();
+            if (why.code != Code::limitNotMet) {
+                broken = why;
                 stop.request_stop();
                 return;
             }
             worst = Verdict::fail;
-            refused.push_back({{"piece", one.piece}, {"says", error.sentence()}});
-            return fmt::print(stderr, "zledge: {}\n", error.sentence());
+            refused.push_back({{"piece", one.piece}, {"says", why.sentence()}});
+            return fmt::print(stderr, "zledge: {}\n", why.sentence());
         }
         const Released& done = *one.released;
         worst = std::max(worst, worstOf(done.readings));

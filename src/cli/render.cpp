@@ -37,7 +37,7 @@ Result<int> run(const Asked& asked, const Common& common) {
     const auto briefs = shippedBriefs();
     if (!briefs) return passOn(briefs.error());
     InkStore store;
-    const auto frame = releaseFrame(*piece, *kit, store);
+    const auto frame = releaseFrame({*piece, *kit}, store);
     if (!frame) return passOn(frame.error());
     // A release keeps to its brief's limit; a format or quality that was asked for by name is
     // written as asked.

@@ -56,7 +56,7 @@ class Craft : public WindowTest {
     }
     Straight8 rendered() {
         InkStore store;
-        return good(render(piece(), session().kit(), store));
+        return good(render({piece(), session().kit()}, store));
     }
 };
 
@@ -397,7 +397,7 @@ TEST_F(Craft, TheFrameIsScaledRelaidPutRoundAndTrimmed) {
     activate();
     ASSERT_TRUE(comesTrue([this] { return piece().frame != PixelSize{540, 960}; }));
     InkStore store;
-    const PixelRect ink = good(inkBounds(piece(), session().kit(), store));
+    const PixelRect ink = good(inkBounds({piece(), session().kit()}, store));
     EXPECT_EQ(ink, (PixelRect{10, 10, piece().frame.width - 10, piece().frame.height - 10}));
     for (int i = 0; i < 3; ++i) session().history().undo();
     EXPECT_EQ(piece().frame, (PixelSize{1920, 1080}));

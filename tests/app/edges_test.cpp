@@ -40,7 +40,7 @@ class EdgesTest : public WindowTest {
     const std::vector<Cut>& cuts() { return session().piece()->layer(1)->picture()->cuts; }
     std::uint32_t pixel(int x, int y) {
         InkStore store;
-        return good(render(*session().piece(), session().kit(), store)).row(y)[x];
+        return good(render({*session().piece(), session().kit()}, store)).row(y)[x];
     }
     void pick(const char* action) {
         auto* found = window->findChild<QAction*>(action);

@@ -133,7 +133,7 @@ TEST_F(Guide, FromAnEmptyKitToTheDemoThumbnail) {
 
     const demo::DemoKit demo = test::good(demo::makeDemoKit());
     InkStore store;
-    const Straight8 wanted = good(render(*demo.kit.piece("thumbnail"), demo.kit, store));
+    const Straight8 wanted = good(render({*demo.kit.piece("thumbnail"), demo.kit}, store));
     std::string released;
     for (const auto& entry : std::filesystem::directory_iterator(folder.path()))
         if (entry.path().extension() == ".json")

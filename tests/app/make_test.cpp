@@ -276,7 +276,7 @@ TEST_F(Make, TheCanvasShowsWhatTheCoreRenders) {
     session().chooseLayer(0);
     Canvas& canvas = window->canvas();
     InkStore store;
-    const Straight8 frame = good(render(piece(), session().kit(), store));
+    const Straight8 frame = good(render({piece(), session().kit()}, store));
     // Around the picture, well inside the viewport.
     const auto same = [&] {
         const QImage grabbed = canvas.grab().toImage();
@@ -297,7 +297,7 @@ TEST_F(Make, TheCanvasShowsWhatTheCoreRenders) {
     session().chooseLayer(2);
     drag(at(450, 350), at(450, 350) + QPoint(33, 21));
     session().chooseLayer(0);
-    const Straight8 moved = good(render(piece(), session().kit(), store));
+    const Straight8 moved = good(render({piece(), session().kit()}, store));
     EXPECT_TRUE(comesTrue(
         [&] {
             const QImage grabbed = canvas.grab().toImage();

@@ -80,7 +80,7 @@ TEST_F(Story, FromAnEmptyKitToAnAcceptedThumbnail) {
     EXPECT_LE(bytes.size(), 2'000'000u);
     const Picture picture = good(decode(bytes, "released"));
     InkStore store;
-    const Straight8 shown = good(releaseFrame(piece(), session().kit(), store));
+    const Straight8 shown = good(releaseFrame({piece(), session().kit()}, store));
     EXPECT_TRUE(
         std::equal(shown.pixels().begin(), shown.pixels().end(), picture.pixels->pixels().begin()))
         << "what was shown is what is released";

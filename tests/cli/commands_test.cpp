@@ -191,7 +191,7 @@ TEST(RenderCommand, WritesWhatTheReleaseWouldWrite) {
     EXPECT_EQ(ran.json()["content"], "image/png");
     const Kit kit = good(openKit(folder / "kit/mossgate-signals.zlkit"));
     InkStore store;
-    const Straight8 frame = good(releaseFrame(*kit.piece("overlay"), kit, store));
+    const Straight8 frame = good(releaseFrame({*kit.piece("overlay"), kit}, store));
     const Picture written = pictureIn(folder, "o.png");
     EXPECT_TRUE(
         std::equal(frame.pixels().begin(), frame.pixels().end(), written.pixels->pixels().begin()));

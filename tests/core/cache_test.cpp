@@ -148,7 +148,7 @@ TEST(InkStore, EightThreadsRenderWhatOneDoes) {
     kit.pieces[0].layers[0].picture()->tone.contrast = 20;
     kit.pieces[0].layers[0].turn.degrees = 90;
     InkStore alone;
-    const Straight8 expected = test::good(render(kit.pieces[0], kit, alone));
+    const Straight8 expected = test::good(render({kit.pieces[0], kit}, alone));
     InkStore shared;
     std::vector<std::jthread> threads;
     std::atomic<int> wrong = 0;
@@ -156,7 +156,7 @@ TEST(InkStore, EightThreadsRenderWhatOneDoes) {
         threads.emplace_back([&, t] {
             for (int i = 0; i < 6; ++i) {
                 if (t == 7 && i == 3) shared.clear();
-                const auto frame = render(kit.pieces[0], kit, shared);
+                const auto frame = render({kit.pieces[0], kit}, shared);
                 if (!frame || !alike(*frame, expected)) ++wrong;
             }
         });

@@ -448,7 +448,7 @@ struct ShapePiece {
         kit = good(withChangedLayer(kit, "p", layer));
     }
     double area() {
-        const Straight8 frame = good(render(kit.pieces[0], kit, store));
+        const Straight8 frame = good(render({kit.pieces[0], kit}, store));
         double sum = 0;
         for (const std::uint32_t p : frame.pixels()) sum += alphaOf(p) / 255.0;
         return sum;
@@ -469,7 +469,7 @@ TEST(Shape, IsCutAtTheSizeOfThePlaceAndFollowsTurns) {
     Layer turnedLayer = piece.kit.pieces[0].layers[0];
     turnedLayer.turn.degrees = 90;
     piece.kit = good(withChangedLayer(piece.kit, "p", turnedLayer));
-    const Straight8 frame = good(render(piece.kit.pieces[0], piece.kit, piece.store));
+    const Straight8 frame = good(render({piece.kit.pieces[0], piece.kit}, piece.store));
     EXPECT_EQ(alphaOf(frame.row(60)[100]), 255) << "the left half is above after a quarter turn";
     EXPECT_EQ(alphaOf(frame.row(140)[100]), 0);
     turnedLayer.turn = {};

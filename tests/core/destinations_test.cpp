@@ -372,7 +372,7 @@ TEST(Slices, AreThePiecesOwnPixelsAndStandBesideIt) {
     ASSERT_TRUE(std::filesystem::exists(strip));
     const auto cut = decode(readFile(strip).value(), "strip").value();
     ASSERT_EQ(cut.pixels->size(), (PixelSize{970, 150}));
-    const auto frame = releaseFrame(piece, kit, store).value();
+    const auto frame = releaseFrame({piece, kit}, store).value();
     for (int y = 0; y < 150; ++y)
         for (int x = 0; x < 970; ++x)
             ASSERT_EQ(cut.pixels->row(y)[x], frame.row(y + 22)[x + 475]) << x << ' ' << y;
@@ -472,7 +472,7 @@ TEST(Wall, HoldsEverySurfaceOfEveryPieceOnce) {
     InkStore store;
     std::vector<WallPiece> pieces;
     for (const Piece& piece : demoKit().pieces) {
-        auto frame = releaseFrame(piece, demoKit(), store);
+        auto frame = releaseFrame({piece, demoKit()}, store);
         ASSERT_TRUE(frame);
         for (WallPiece& one :
              wallPiecesOf(piece, briefs(), std::make_shared<const Straight8>(std::move(*frame))))
@@ -525,7 +525,7 @@ TEST(DemoKit, GoodPiecesPassAndEachFaultyOneIsMendedByItsOwnMends) {
     Kit kit = demoKit();
     InkStore store;
     for (const char* good : {"overlay", "banner", "header", "page-background"}) {
-        const auto read = readPiece(*kit.piece(good), kit, *briefs().find(kit.piece(good)->brief),
+        const auto read = readPiece({*kit.piece(good), kit}, *briefs().find(kit.piece(good)->brief),
                                     store, Weighing::exact);
         ASSERT_TRUE(read);
         for (const Reading& reading : read->readings)
@@ -535,7 +535,7 @@ TEST(DemoKit, GoodPiecesPassAndEachFaultyOneIsMendedByItsOwnMends) {
         const Brief& brief = *briefs().find(kit.piece(faulty)->brief);
         bool failed = false;
         for (int round = 0; round < 6; ++round) {
-            const auto read = readPiece(*kit.piece(faulty), kit, brief, store, Weighing::exact);
+            const auto read = readPiece({*kit.piece(faulty), kit}, brief, store, Weighing::exact);
             ASSERT_TRUE(read);
             std::string next;
             for (const Reading& reading : read->readings)

@@ -350,7 +350,7 @@ TEST(Edges, LetteringShadowsGlowsAndBarsAreNoFaults) {
     piece.layers[3].finishes = {makeFinish("glow"), outlineOf(3, {16, 21, 28, 255})};
     kit = good(withChangedPiece(kit, piece));
     InkStore store;
-    const Straight8 frame = good(releaseFrame(kit.pieces.front(), kit, store));
+    const Straight8 frame = good(releaseFrame({kit.pieces.front(), kit}, store));
     const auto readings =
         good(readPictureFile(test::png(frame), "overlay.png", test::brief("stream-overlay")))
             .readings;
@@ -425,10 +425,10 @@ TEST(Edges, EveryMendOfAPieceIsACutThatCanBeSwitchedOff) {
                                       {0, 0, 320, 272}, "mark.png");
     InkStore store;
     const auto reading = [&](const Kit& k, const char* id) {
-        return one(
-            good(readPiece(k.pieces[0], k, test::brief("free-frame"), store, Weighing::quickBound))
-                .readings,
-            id);
+        return one(good(readPiece({k.pieces[0], k}, test::brief("free-frame"), store,
+                                  Weighing::quickBound))
+                       .readings,
+                   id);
     };
     for (const auto& [id, mend] :
          {std::pair{"fringe", "take-fringe-off"}, std::pair{"specks", "remove-specks"}}) {

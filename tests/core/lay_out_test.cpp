@@ -25,7 +25,7 @@ void expectWellLaid(const Kit& kit, const std::string& id, const std::string& ho
     const Piece& piece = *kit.piece(id);
     const Brief& brief = *briefs().find(piece.brief);
     InkStore store;
-    const auto read = readPiece(piece, kit, brief, store, Weighing::quickBound);
+    const auto read = readPiece({piece, kit}, brief, store, Weighing::quickBound);
     ASSERT_TRUE(read) << how;
     for (const Reading& reading : read->readings) {
         if (reading.id == "stretch") {

@@ -31,7 +31,7 @@ Kit withBar(Kit kit, BarShape shape, RealRect place, Colour colour = {0, 0, 0, 2
 
 Straight8 rendered(const Kit& kit) {
     InkStore store;
-    return good(render(kit.pieces[0], kit, store));
+    return good(render({kit.pieces[0], kit}, store));
 }
 
 double inkSum(const Straight8& raster) {

@@ -44,10 +44,10 @@ Kit kitOf(const Straight8& picture, RealRect place = {0, 0, 150, 150}) {
 }
 Reading ofPiece(const std::string& id, const Kit& kit) {
     InkStore store;
-    return one(
-        good(readPiece(kit.pieces[0], kit, test::brief("corner-mark"), store, Weighing::quickBound))
-            .readings,
-        id);
+    return one(good(readPiece({kit.pieces[0], kit}, test::brief("corner-mark"), store,
+                              Weighing::quickBound))
+                   .readings,
+               id);
 }
 Kit after(const std::string& mend, const Kit& kit) {
     InkStore store;
@@ -82,7 +82,7 @@ TEST(CutOff, MakeRoomBringsAllInkInside) {
     EXPECT_EQ(ofPiece("cut-off", roomy).verdict, Verdict::pass);
     EXPECT_EQ(ofPiece("margins", roomy).verdict, Verdict::pass) << "and stands in the middle";
     InkStore store;
-    const PixelRect ink = good(inkBounds(roomy.pieces[0], roomy, store));
+    const PixelRect ink = good(inkBounds({roomy.pieces[0], roomy}, store));
     EXPECT_GE(ink.left, 0);
     EXPECT_LE(ink.right, 150);
     EXPECT_GT(ink.width(), 140) << "no smaller than it has to be";

@@ -21,7 +21,7 @@ using test::one;
 PieceReadings read(const Kit& kit) {
     InkStore store;
     const Piece& piece = kit.pieces.front();
-    return good(readPiece(piece, kit, test::brief(piece.brief), store, Weighing::quickBound));
+    return good(readPiece({piece, kit}, test::brief(piece.brief), store, Weighing::quickBound));
 }
 
 Reading ofPiece(const std::string& id, const Kit& kit) {
@@ -297,8 +297,8 @@ TEST(ReferenceLayers, AreSeenAndNeverReleased) {
     EXPECT_TRUE(kit.pieces[0].layers[0].isReference());
     EXPECT_EQ(ofPiece("naming", kit).verdict, Verdict::pass) << "counted, not blamed";
     InkStore store;
-    EXPECT_EQ(good(render(kit.pieces[0], kit, store)).row(100)[100], packed(10, 200, 30, 255));
-    EXPECT_EQ(good(releaseFrame(kit.pieces[0], kit, store)).row(100)[100], 0u);
+    EXPECT_EQ(good(render({kit.pieces[0], kit}, store)).row(100)[100], packed(10, 200, 30, 255));
+    EXPECT_EQ(good(releaseFrame({kit.pieces[0], kit}, store)).row(100)[100], 0u);
     EXPECT_EQ(ofPiece("enlargement", kit).verdict, Verdict::notMeasured)
         << "what is not released is not measured";
 }
@@ -352,7 +352,7 @@ TEST(Mends, KeepAlphaTakesAFormatThatHasIt) {
     kit = good(withChangedPiece(kit, piece));
     const auto exact = [&](const Kit& k) {
         return one(
-            good(readPiece(k.pieces[0], k, test::brief("corner-mark"), store, Weighing::exact))
+            good(readPiece({k.pieces[0], k}, test::brief("corner-mark"), store, Weighing::exact))
                 .readings,
             "format");
     };
@@ -486,7 +486,7 @@ TEST(BlackBars, AreFilledWithABlurredCopyAndNothingIsLost) {
         "fill-bars",
         test::withPicture(test::kitWith("video-thumbnail", {640, 360}), barred, {0, 0, 640, 360}));
     InkStore store;
-    const Straight8 piece = good(releaseFrame(kit.pieces[0], kit, store));
+    const Straight8 piece = good(releaseFrame({kit.pieces[0], kit}, store));
     ASSERT_EQ(kit.pieces[0].layers.size(), 2u);
     for (const Straight8* out : {filled.pixels.get(), static_cast<const Straight8*>(&piece)}) {
         ASSERT_EQ(out->size(), barred.size());

@@ -119,10 +119,10 @@ TEST(Properties, WhatIsDamagedIsAllThatChanges) {
             kit, "p", moved(layer, *rc::gen::inRange(-80, 80), *rc::gen::inRange(-80, 80) + 0.25));
         RC_ASSERT(next.has_value());
         InkStore store;
-        Straight8 patched = good(render(kit.pieces[0], kit, store));
-        const PixelRect damage = damageBetween(kit.pieces[0], next->pieces[0], *next, store);
-        RC_ASSERT(renderInto(patched, damage, next->pieces[0], *next, store).has_value());
-        const Straight8 whole = good(render(next->pieces[0], *next, store));
+        Straight8 patched = good(render({kit.pieces[0], kit}, store));
+        const PixelRect damage = damageBetween(kit.pieces[0], {next->pieces[0], *next}, store);
+        RC_ASSERT(renderInto(patched, damage, {next->pieces[0], *next}, store).has_value());
+        const Straight8 whole = good(render({next->pieces[0], *next}, store));
         RC_ASSERT(
             std::equal(whole.pixels().begin(), whole.pixels().end(), patched.pixels().begin()));
     }));

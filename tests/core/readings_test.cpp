@@ -17,7 +17,7 @@ using test::one;
 std::vector<Reading> ofPiece(const Kit& kit) {
     InkStore store;
     const Piece& piece = kit.pieces.front();
-    return good(readPiece(piece, kit, test::brief(piece.brief), store, Weighing::exact)).readings;
+    return good(readPiece({piece, kit}, test::brief(piece.brief), store, Weighing::exact)).readings;
 }
 
 Reading ofFile(const std::string& id, const Bytes& bytes, const std::string& briefId,

@@ -48,7 +48,7 @@ TEST(Release, WritesWhatWasShownAndAReceiptThatIsTrue) {
     EXPECT_EQ(static_cast<std::ptrdiff_t>(receipt["readings"].size()),
               std::count_if(allReadings().begin(), allReadings().end(), forThis));
     InkStore store;
-    const Straight8 shown = good(render(kit.pieces[0], kit, store));
+    const Straight8 shown = good(render({kit.pieces[0], kit}, store));
     const auto written = good(decode(bytes, "x")).pixels;
     EXPECT_TRUE(
         std::equal(shown.pixels().begin(), shown.pixels().end(), written->pixels().begin()));
@@ -253,7 +253,7 @@ TEST(Demo, GoodPiecesPassAndFaultyOnesFail) {
     std::map<std::string, Verdict> verdicts;
     for (const Piece& piece : made.kit.pieces)
         verdicts[piece.id] = worstOf(
-            good(readPiece(piece, made.kit, test::brief(piece.brief), store, Weighing::exact))
+            good(readPiece({piece, made.kit}, test::brief(piece.brief), store, Weighing::exact))
                 .readings);
     EXPECT_EQ(verdicts, (std::map<std::string, Verdict>{{"thumbnail", Verdict::pass},
                                                         {"thumbnail-first-try", Verdict::fail},

@@ -113,7 +113,7 @@ TEST(Lettering, CountsWhereABannerIsSmallest) {
     kit = withLetters(kit, "Small words", 40, {1100, 700});
     InkStore store;
     const Reading reading =
-        one(good(readPiece(kit.pieces[0], kit, banner, store, Weighing::quickBound)).readings,
+        one(good(readPiece({kit.pieces[0], kit}, banner, store, Weighing::quickBound)).readings,
             "lettering");
     const double height = std::get<double>(reading.value);
     EXPECT_GT(height, 6);
@@ -129,7 +129,7 @@ TEST(Notes, TellWhatADeviceDoesNotShow) {
     kit = withPicture(kit, *flat({100, 100}, packed(255, 255, 255, 255)), {457, 700, 100, 100},
                       "badge.png");
     InkStore store;
-    const auto read = good(readPiece(kit.pieces[0], kit, banner, store, Weighing::quickBound));
+    const auto read = good(readPiece({kit.pieces[0], kit}, banner, store, Weighing::quickBound));
     int lost = 0;
     for (const SurfaceNote& note : read.notes) {
         const bool phone = note.surface == "channel-phone";

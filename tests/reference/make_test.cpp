@@ -19,7 +19,7 @@ Straight8 read(const test::Folder& folder, const std::string& name) {
 
 Straight8 drawn(const Kit& kit) {
     InkStore store;
-    return good(render(kit.pieces[0], kit, store));
+    return good(render({kit.pieces[0], kit}, store));
 }
 
 // A smooth picture with detail, 240 x 180, as photo.png.

@@ -175,7 +175,7 @@ void FrameDialog::accept() {
     aside(
         session_.pool(), &session_,
         [kit = session_.kit(), id = session_.piece()->id, inks = session_.inks()] {
-            return std::pair(kit, inkBounds(*kit.piece(id), kit, *inks));
+            return std::pair(kit, inkBounds({*kit.piece(id), kit}, *inks));
         },
         [session = &session_, id = session_.piece()->id,
          margin = static_cast<int>(margin_->text().toDouble())](

@@ -524,7 +524,7 @@ void GaugeView::showBefore(bool on) {
                      inks = session_.inks()](const std::stop_token& stop) {
         const Piece* piece = kit.piece(id);
         if (!piece) return;
-        auto frame = releaseFrame(*piece, kit, *inks, stop);
+        auto frame = releaseFrame({*piece, kit}, *inks, stop);
         if (!frame) return;
         auto shared = std::make_shared<const Straight8>(std::move(*frame));
         QMetaObject::invokeMethod(

@@ -107,7 +107,7 @@ void ReadingsDesk::measureChosen() {
                   inks = session_.inks(), first = !state(piece->id)](const std::stop_token& stop) {
         if (!first && !handRests(rest, stop)) return;
         for (const Weighing weighing : {Weighing::quickBound, Weighing::exact}) {
-            auto read = readPiece(wanted, kit, demand, *inks, weighing, stop);
+            auto read = readPiece({wanted, kit}, demand, *inks, weighing, stop);
             if (stop.stop_requested()) return;
             auto state = std::make_shared<PieceState>(stateFrom(wanted, std::move(read), weighing));
             QMetaObject::invokeMethod(
@@ -136,7 +136,7 @@ void ReadingsDesk::measureOthers() {
     others_.post([this, due = std::move(due), kit = session_.kit(),
                   inks = session_.inks()](const std::stop_token& stop) {
         for (const auto& [piece, brief] : due) {
-            auto read = readPiece(piece, kit, brief, *inks, Weighing::exact, stop);
+            auto read = readPiece({piece, kit}, brief, *inks, Weighing::exact, stop);
             if (stop.stop_requested()) return;
             auto state =
                 std::make_shared<PieceState>(stateFrom(piece, std::move(read), Weighing::exact));

@@ -62,9 +62,9 @@ void ScreenDesk::work(const ScreenRequest& request, const std::stop_token& stop)
     const bool fresh = !last_ || shown_.id != piece->id || frame_.size() != piece->frame;
     if (fresh) frame_ = Straight8(piece->frame);
     const PixelRect damage =
-        fresh ? PixelRect::of(piece->frame) : damageBetween(shown_, *piece, request.kit, *inks_);
+        fresh ? PixelRect::of(piece->frame) : damageBetween(shown_, {*piece, request.kit}, *inks_);
     if (!damage.empty()) {
-        if (auto done = renderInto(frame_, damage, *piece, request.kit, *inks_, stop); !done) {
+        if (auto done = renderInto(frame_, damage, {*piece, request.kit}, *inks_, stop); !done) {
             last_.reset();  // the frame is not whole
             const QString sentence = QString::fromStdString(done.error().sentence());
             if (done.error().code != Code::cancelled)

@@ -127,8 +127,10 @@ class SharedMap {
     bool contains(const Key& key) const { return map_->contains(key); }
     std::size_t size() const { return map_->size(); }
     bool empty() const { return map_->empty(); }
-    void emplace(Key key, Value value) {
-        if (!map_->contains(key)) own().emplace(std::move(key), std::move(value));
+    // As std::map's: the key may be a part of the value that is moved from.
+    template <class K, class V>
+    void emplace(K&& key, V&& value) {
+        if (!map_->contains(key)) own().emplace(std::forward<K>(key), std::forward<V>(value));
     }
     template <class Gone>
     void eraseIf(const Gone& gone) {

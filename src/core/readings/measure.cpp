@@ -202,11 +202,13 @@ std::string releaseFileName(const Piece& piece, Content content) {
     return contentByEnding(endingOf(name)) ? name : name + usualEnding(content);
 }
 
-Result<PieceReadings> readPiece(const Piece& piece, const Kit& kit, const Brief& brief,
-                                InkStore& store, Weighing weighing, std::stop_token stop,
+Result<PieceReadings> readPiece(const View& view, const Brief& brief, InkStore& store,
+                                Weighing weighing, std::stop_token stop,
                                 const std::function<void(double)>& progress) {
+    const Piece& piece = view.piece;
+    const Kit& kit = view.kit;
     PieceReadings out;
-    auto frame = releaseFrame(piece, kit, store, stop);
+    auto frame = releaseFrame(view, store, stop);
     if (!frame) return passOn(frame.error());
     out.frame = std::make_shared<const Straight8>(std::move(*frame));
     // A quick bound is looked for while the readings are taken; an exact weighing has both

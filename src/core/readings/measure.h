@@ -34,8 +34,7 @@ enum class Weighing { quickBound, exact };
 
 // Errors: an original that cannot be read, Code::cancelled. A piece that cannot be encoded under
 // its limit is no error here but a failing `weight`.
-[[nodiscard]] Result<PieceReadings> readPiece(const Piece& piece, const Kit& kit,
-                                              const Brief& brief, InkStore& store,
+[[nodiscard]] Result<PieceReadings> readPiece(const View& view, const Brief& brief, InkStore& store,
                                               Weighing weighing, std::stop_token stop = {},
                                               const std::function<void(double)>& progress = {});
 

@@ -120,7 +120,7 @@ Result<Kit> fitPiece(const PieceToMend& it) {
     Piece out = piece;
     out.release.format = FormatChoice::best;
     out.release.quality = 0;
-    const auto frame = releaseFrame(out, kit, store, stop);
+    const auto frame = releaseFrame({out, kit}, store, stop);
     if (!frame) return passOn(frame.error());
     const auto fitted = fitToLimit(*frame, planOf(out, brief), stop);
     if (!fitted) return passOn(fitted.error());
@@ -196,7 +196,7 @@ Result<Kit> renamePiece(const PieceToMend& it) {
         out.release.name = saysNothing(fresh) ? fileNameFromTitle(kit.title) + "-" + fresh : fresh;
     }
     if (const auto typed = contentByEnding(endingOf(out.release.name))) {
-        const auto readings = readPiece(out, kit, brief, store, Weighing::exact, stop);
+        const auto readings = readPiece({out, kit}, brief, store, Weighing::exact, stop);
         if (!readings) return passOn(readings.error());
         if (readings->outcome && readings->outcome->encoding.format != *typed)
             out.release.name =

@@ -62,7 +62,7 @@ Result<MendedKit> mendAll(std::string_view id, Kit kit, const std::string& piece
     if (!brief) return passOn(brief.error());
     std::optional<PieceReadings> now;
     const auto read = [&]() -> Result<const std::vector<Reading>*> {
-        auto known = readPiece(*kit.piece(pieceId), kit, **brief, store, Weighing::exact, stop);
+        auto known = readPiece({*kit.piece(pieceId), kit}, **brief, store, Weighing::exact, stop);
         if (!known) return passOn(known.error());
         now = std::move(*known);
         return &now->readings;

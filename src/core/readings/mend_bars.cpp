@@ -100,7 +100,7 @@ tl::unexpected<Error> noPicture() {
 // On a piece the picture that shows the bars is cropped; letters and marks over it stay where they
 // are.
 Result<Kit> cropBarsPiece(const PieceToMend& it) {
-    const auto frame = releaseFrame(it.piece, it.kit, it.store, it.stop);
+    const auto frame = releaseFrame({it.piece, it.kit}, it.store, it.stop);
     if (!frame) return passOn(frame.error());
     const auto inside = insideBars(*frame);
     if (!inside) return noBars();
@@ -128,7 +128,7 @@ Result<MendedFile> cropBarsFile(ByteView bytes, const std::string& name, const B
 }
 
 Result<Kit> fillBarsPiece(const PieceToMend& it) {
-    const auto frame = releaseFrame(it.piece, it.kit, it.store, it.stop);
+    const auto frame = releaseFrame({it.piece, it.kit}, it.store, it.stop);
     if (!frame) return passOn(frame.error());
     const auto inside = insideBars(*frame);
     if (!inside) return noBars();

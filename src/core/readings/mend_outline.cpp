@@ -100,7 +100,7 @@ Result<MendedFile> outlineFile(ByteView bytes, const std::string& name, const Br
     for (const auto mend : {outlineContrast, makeRoom})
         if (made) made = mend({*made, made->pieces.front(), brief, store, {}});
     if (!made) return passOn(made.error());
-    const auto frame = releaseFrame(made->pieces.front(), *made, store);
+    const auto frame = releaseFrame({made->pieces.front(), *made}, store);
     if (!frame) return passOn(frame.error());
     auto encoded = encodedAgain(*frame, facts->content);
     if (!encoded) return passOn(encoded.error());

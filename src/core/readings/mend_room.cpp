@@ -28,7 +28,7 @@ Result<Kit> filled(const PieceToMend& it, double rim, bool mayGrow) {
     Piece out = it.piece;
     const RealPoint centre{out.frame.width / 2.0, out.frame.height / 2.0};
     for (int i = 0; i < 6; ++i) {
-        const auto box = inkBounds(out, it.kit, it.store, it.stop);
+        const auto box = inkBounds({out, it.kit}, it.store, it.stop);
         if (!box) return passOn(box.error());
         const double factor = std::min((out.frame.width - 2 * rim) / box->width(),
                                        (out.frame.height - 2 * rim) / box->height());
@@ -55,7 +55,7 @@ Result<Kit> trimPiece(const PieceToMend& it) {
 
 Result<Kit> centrePiece(const PieceToMend& it) {
     Piece out = it.piece;
-    const auto frame = releaseFrame(out, it.kit, it.store, it.stop);
+    const auto frame = releaseFrame({out, it.kit}, it.store, it.stop);
     if (!frame) return passOn(frame.error());
     const auto box = inkBoxOf(*frame, thresholds::marginAlpha);
     if (!box) return fail(Code::limitNotMet, "There is no ink in this piece.");

@@ -80,7 +80,7 @@ Result<Mapped> mapPiece(const Piece& piece, const Kit& kit, const Briefs& briefs
     if (links.empty())
         return fail(Code::badUsage, fmt::format("There are no link regions in piece {}.", piece.id),
                     "Draw some over it first.");
-    const auto frame = releaseFrame(piece, kit, store, stop);
+    const auto frame = releaseFrame({piece, kit}, store, stop);
     if (!frame) return passOn(frame.error());
     auto fitted = encodedSlice(*frame, part, piece, *brief, &briefs, stop);
     if (!fitted) return passOn(fitted.error());
@@ -116,7 +116,7 @@ Result<Released> releasePiece(const Piece& piece, const Kit& kit, const Brief& b
     if (!std::filesystem::is_directory(folder, none))
         return fail(Code::unwritable, fmt::format("The folder {} is not there.", folder.string()),
                     "Choose another folder.");
-    const auto read = readPiece(piece, kit, brief, store, Weighing::exact, stop, progress);
+    const auto read = readPiece({piece, kit}, brief, store, Weighing::exact, stop, progress);
     if (!read) return passOn(read.error());
     for (const Reading& reading : read->readings)
         if (reading.id == reading_id::weight && reading.verdict == Verdict::fail)

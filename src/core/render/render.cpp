@@ -31,46 +31,44 @@ void useFontsOf(const Kit& kit) {
                 useFont(*font));  // a font that fails is told as missing where it is used
 }
 
-Result<std::vector<Ink>> inksOf(const Piece& piece, const Kit& kit, InkStore& store,
-                                std::stop_token stop, For purpose) {
-    useFontsOf(kit);
+Result<std::vector<Ink>> inksOf(const View& view, InkStore& store, std::stop_token stop) {
+    useFontsOf(view.kit);
     std::vector<Ink> inks;
-    for (const Layer& layer : piece.layers) {
-        if (!shown(layer) || (purpose == For::release && layer.isReference())) continue;
+    for (const Layer& layer : view.piece.layers) {
+        if (!shown(layer) || (view.purpose == For::release && layer.isReference())) continue;
         if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
-        auto ink = store.ink(layer, kit, piece.frame, stop);
+        auto ink = store.ink(layer, view.kit, view.piece.frame, stop);
         if (!ink) return passOn(ink.error());
         if (!ink->box.empty()) inks.push_back(std::move(*ink));
     }
     return inks;
 }
 
-Result<void> renderInto(Straight8& frame, PixelRect damage, const Piece& piece, const Kit& kit,
-                        InkStore& store, std::stop_token stop, For purpose) {
-    const auto inks = inksOf(piece, kit, store, std::move(stop), purpose);
+Result<void> renderInto(Straight8& frame, PixelRect damage, const View& view, InkStore& store,
+                        std::stop_token stop) {
+    const auto inks = inksOf(view, store, std::move(stop));
     if (!inks) return passOn(inks.error());
     blendOver(*inks, damage, frame, coreCount());
     return {};
 }
 
-Result<Straight8> render(const Piece& piece, const Kit& kit, InkStore& store, std::stop_token stop,
-                         For purpose) {
-    return unlessTooLarge(piece.title, [&]() -> Result<Straight8> {
-        Straight8 frame(piece.frame);
-        auto done = renderInto(frame, PixelRect::of(piece.frame), piece, kit, store,
-                               std::move(stop), purpose);
+Result<Straight8> render(const View& view, InkStore& store, std::stop_token stop) {
+    return unlessTooLarge(view.piece.title, [&]() -> Result<Straight8> {
+        Straight8 frame(view.piece.frame);
+        auto done = renderInto(frame, PixelRect::of(view.piece.frame), view, store, stop);
         if (!done) return passOn(done.error());
         return frame;
     });
 }
 
-PixelRect damageBetween(const Piece& before, const Piece& after, const Kit& kit, InkStore& store) {
+PixelRect damageBetween(const Piece& before, const View& now, InkStore& store) {
+    const Piece& after = now.piece;
     const PixelRect all = PixelRect::of(after.frame);
     if (before.frame != after.frame) return all;
     PixelRect damage;
     const auto add = [&](const Layer& layer) {
         if (!shown(layer)) return;
-        const auto ink = store.ink(layer, kit, after.frame);
+        const auto ink = store.ink(layer, now.kit, after.frame);
         damage = damage.united(ink ? ink->box.intersected(all) : all);
     };
     // In the same order, only layers that changed count; in another order, all those between the
@@ -99,16 +97,15 @@ PixelRect damageBetween(const Piece& before, const Piece& after, const Kit& kit,
     return damage;
 }
 
-Result<Straight8> releaseFrame(const Piece& piece, const Kit& kit, InkStore& store,
-                               std::stop_token stop) {
-    auto frame = render(piece, kit, store, std::move(stop), For::release);
+Result<Straight8> releaseFrame(const View& view, InkStore& store, std::stop_token stop) {
+    auto frame = render({view.piece, view.kit, view.moment, For::release}, store, std::move(stop));
     if (frame && !isOpaque(*frame)) bleedColour(*frame);
     return frame;
 }
 
-Result<PixelRect> inkBounds(const Piece& piece, const Kit& kit, InkStore& store,
-                            std::stop_token stop) {
-    const auto inks = inksOf(piece, kit, store, std::move(stop), For::release);
+Result<PixelRect> inkBounds(const View& view, InkStore& store, std::stop_token stop) {
+    const auto inks =
+        inksOf({view.piece, view.kit, view.moment, For::release}, store, std::move(stop));
     if (!inks) return passOn(inks.error());
     PixelRect box;
     for (const Ink& ink : *inks)

@@ -17,35 +17,43 @@
 
 namespace zl {
 
-// Makes the kit's own fonts usable, once; before lettering is measured or drawn.
-void useFontsOf(const Kit& kit);
-
 // A reference layer is seen on the screen and never in a release.
 enum class For { screen, release };
 
+// Makes the kit's own fonts usable, once; before lettering is measured or drawn.
+void useFontsOf(const Kit& kit);
+
+// What is looked at, and when. Holds on to nothing: both outlive the call it is made for.
+struct View {
+    const Piece& piece;
+    const Kit& kit;
+    double moment = 0;  // s; a still piece is the same at every moment
+    For purpose = For::screen;
+};
+
 // The inks of the layers that are shown, bottom first.
-[[nodiscard]] Result<std::vector<Ink>> inksOf(const Piece& piece, const Kit& kit, InkStore& store,
-                                              std::stop_token stop = {}, For purpose = For::screen);
+[[nodiscard]] Result<std::vector<Ink>> inksOf(const View& view, InkStore& store,
+                                              std::stop_token stop = {});
 
 // The whole frame. Code::cancelled when it was stopped.
-[[nodiscard]] Result<Straight8> render(const Piece& piece, const Kit& kit, InkStore& store,
-                                       std::stop_token stop = {}, For purpose = For::screen);
+[[nodiscard]] Result<Straight8> render(const View& view, InkStore& store,
+                                       std::stop_token stop = {});
 // The part `damage` of it into `frame`, which has the piece's size; the rest stays as it is.
-[[nodiscard]] Result<void> renderInto(Straight8& frame, PixelRect damage, const Piece& piece,
-                                      const Kit& kit, InkStore& store, std::stop_token stop = {},
-                                      For purpose = For::screen);
+[[nodiscard]] Result<void> renderInto(Straight8& frame, PixelRect damage, const View& view,
+                                      InkStore& store, std::stop_token stop = {});
 
-// Where two states of a piece can differ, in frame px; everything when the frames differ, empty
-// when nothing does.
-PixelRect damageBetween(const Piece& before, const Piece& after, const Kit& kit, InkStore& store);
+// Where `before` can differ from what is looked at now, in frame px; everything when the frames
+// differ, empty when nothing does.
+PixelRect damageBetween(const Piece& before, const View& now, InkStore& store);
 
-// What a release writes: the frame without its references, with the ink's colour under alpha 0.
-[[nodiscard]] Result<Straight8> releaseFrame(const Piece& piece, const Kit& kit, InkStore& store,
+// What a release writes, whatever the view is for: the frame without its references, with the
+// ink's colour under alpha 0.
+[[nodiscard]] Result<Straight8> releaseFrame(const View& view, InkStore& store,
                                              std::stop_token stop = {});
 
 // The smallest rectangle round all ink that a release would write, in and out of the frame;
 // Code::limitNotMet when there is none.
-[[nodiscard]] Result<PixelRect> inkBounds(const Piece& piece, const Kit& kit, InkStore& store,
+[[nodiscard]] Result<PixelRect> inkBounds(const View& view, InkStore& store,
                                           std::stop_token stop = {});
 
 // The topmost shown layer that has ink at the point, as far as inks are kept (else its box counts);

@@ -103,7 +103,7 @@ Result<Report> reportOf(const Kit& kit, const Briefs& briefs, InkStore& store, s
                 escaped(piece.title), escaped(piece.brief));
             continue;
         }
-        const auto read = readPiece(piece, kit, *brief, store, Weighing::exact, stop);
+        const auto read = readPiece({piece, kit}, *brief, store, Weighing::exact, stop);
         if (!read) return passOn(read.error());
         const Verdict verdict = worstOf(read->readings);
         out.worst = std::max(out.worst, verdict);
