@@ -5,6 +5,7 @@
 
 #include "encode/encode.h"
 #include "fuzz/loaders.h"
+#include "kit/kit_json.h"
 #include "support/support.h"
 
 namespace zl {
@@ -27,6 +28,12 @@ std::vector<Bytes> seedsOf(const std::string& loader) {
     if (loader == "kit")
         return {good(packKit(test::withPicture(test::kitWith("video-thumbnail", {64, 36}),
                                                test::textured({32, 18}), {0, 0, 64, 36})))};
+    if (loader == "kit-text") {
+        Kit kit = test::withPicture(test::kitWith("video-thumbnail", {64, 36}),
+                                    test::textured({32, 18}), {0, 0, 64, 36});
+        kit = test::withLetters(kit, "Words", 20, {1, 2});
+        return {bytes(jsonOf(kit).dump())};
+    }
     if (loader == "brief")
         return {good(readFile(dataFolder().value() / "briefs/corner-mark.json"))};
     if (loader == "font") {

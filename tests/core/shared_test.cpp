@@ -71,6 +71,8 @@ TEST(SharedMap, IsCopiedWhenItIsChanged) {
     EXPECT_EQ(copy.find("a")->second, 1);
     copy.eraseIf([](const auto& one) { return one.first == "b"; });
     EXPECT_TRUE(copy == map);
+    copy.own()["a"] = 8;
+    EXPECT_EQ(map.find("a")->second, 1);
     copy.clear();
     EXPECT_TRUE(copy.empty());
     EXPECT_EQ(map.size(), 1u);

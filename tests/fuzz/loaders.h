@@ -40,6 +40,8 @@ inline std::vector<Loader> loaders() {
          }},
         {"kit",
          [kitSchema](ByteView bytes) { return unpackKit(bytes, *kitSchema, "kit").has_value(); }},
+        {"kit-text",  // what stands inside a kit, past its container
+         [kitSchema](ByteView bytes) { return kitFromText(bytes, *kitSchema, "kit").has_value(); }},
         {"brief",
          [briefSchema](ByteView bytes) {
              return parseBrief(bytes, *briefSchema, "brief").has_value();

@@ -121,9 +121,9 @@ class SharedMap {
     SharedMap() = default;
     SharedMap(const SharedMap&) = default;  // moved from, too, it is a map as before
     SharedMap& operator=(const SharedMap&) = default;
-    auto begin() const { return map_->begin(); }
-    auto end() const { return map_->end(); }
-    auto find(const Key& key) const { return map_->find(key); }
+    auto begin() const { return map_->cbegin(); }
+    auto end() const { return map_->cend(); }
+    auto find(const Key& key) const { return std::as_const(*map_).find(key); }
     bool contains(const Key& key) const { return map_->contains(key); }
     std::size_t size() const { return map_->size(); }
     bool empty() const { return map_->empty(); }
@@ -137,13 +137,14 @@ class SharedMap {
         std::erase_if(own(), gone);
     }
     void clear() { map_ = std::make_shared<Map>(); }
-    bool operator==(const SharedMap& o) const { return map_ == o.map_ || *map_ == *o.map_; }
-
-  private:
+    // To be changed in place: from now on nobody else's.
     Map& own() {
         if (map_.use_count() > 1) map_ = std::make_shared<Map>(*map_);
         return *map_;
     }
+    bool operator==(const SharedMap& o) const { return map_ == o.map_ || *map_ == *o.map_; }
+
+  private:
     std::shared_ptr<Map> map_ = std::make_shared<Map>();
 };
 

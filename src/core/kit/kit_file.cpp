@@ -154,14 +154,9 @@ Result<Bytes> packKit(const Kit& kit) {
     return bytes;
 }
 
-Result<Kit> unpackKit(ByteView bytes, ByteView schemaText, const std::string& name) {
-    auto archive = opened(bytes, name);
-    if (!archive) return passOn(archive.error());
-    if (auto good = checkEntries(archive->get(), name); !good) return passOn(good.error());
-    const auto text = unpacked(archive->get(), kitEntry, name);
-    if (!text) return passOn(text.error());
+Result<Kit> kitFromText(ByteView text, ByteView schemaText, const std::string& name) {
     const std::string place = name + ", kit.json";
-    const auto json = parseJson(*text, place);
+    const auto json = parseJson(text, place);
     if (!json) return passOn(json.error());
     if (json->is_object() && json->contains("version") && (*json)["version"].is_number_integer() &&
         (*json)["version"].get<long long>() > kitFormatVersion)
@@ -176,19 +171,30 @@ Result<Kit> unpackKit(ByteView bytes, ByteView schemaText, const std::string& na
     if (auto good = checkAgainst(*schema, *json, place); !good) return passOn(good.error());
     auto kit = kitFrom(*json, place);
     if (!kit) return kit;
-    for (auto& [hash, asset] : kit->assets) {
-        auto original = unpacked(archive->get(), std::string(originals) + hash, name);
-        if (!original) return passOn(original.error());
-        if (sha256(*original) != hash)
-            return refused(name, fmt::format("the original \"{}\" in it was changed", asset.name));
-        asset.bytes = std::make_shared<const Bytes>(std::move(*original));
-    }
-    for (const Piece& piece : kit->pieces) {
+    for (const Piece& piece : std::as_const(*kit).pieces) {
         if (auto good = checkPiece(piece); !good)
             return refused(name, fmt::format("piece {}: {}", piece.id, good.error().what));
         for (const Layer& layer : piece.layers)
             if (auto good = checkLayer(layer, *kit); !good)
                 return refused(name, fmt::format("piece {}: {}", piece.id, good.error().what));
+    }
+    return kit;
+}
+
+Result<Kit> unpackKit(ByteView bytes, ByteView schemaText, const std::string& name) {
+    auto archive = opened(bytes, name);
+    if (!archive) return passOn(archive.error());
+    if (auto good = checkEntries(archive->get(), name); !good) return passOn(good.error());
+    const auto text = unpacked(archive->get(), kitEntry, name);
+    if (!text) return passOn(text.error());
+    auto kit = kitFromText(*text, schemaText, name);
+    if (!kit) return kit;
+    for (auto& [hash, asset] : kit->assets.own()) {
+        auto original = unpacked(archive->get(), std::string(originals) + hash, name);
+        if (!original) return passOn(original.error());
+        if (sha256(*original) != hash)
+            return refused(name, fmt::format("the original \"{}\" in it was changed", asset.name));
+        asset.bytes = std::make_shared<const Bytes>(std::move(*original));
     }
     return kit;
 }

@@ -19,6 +19,9 @@ inline constexpr int kitFormatVersion = 6;
 // version is refused.
 [[nodiscard]] Result<Kit> unpackKit(ByteView bytes, ByteView schema, const std::string& name);
 
+// kit.json alone, checked as a kit's is; its originals come without bytes.
+[[nodiscard]] Result<Kit> kitFromText(ByteView text, ByteView schema, const std::string& name);
+
 [[nodiscard]] Result<Kit> openKit(const Path& path);
 // Beside, synced, renamed: the old file stands until the new one is whole. What it replaces is kept
 // as the previous version.

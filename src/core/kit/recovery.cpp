@@ -58,7 +58,7 @@ Result<Recovered> readRecovery(const Path& folder) {
         return passOn(good.error());
     auto kit = kitFrom((*json)["kit"], journalName);
     if (!kit) return passOn(kit.error());
-    for (auto& [hash, asset] : kit->assets) {
+    for (auto& [hash, asset] : kit->assets.own()) {
         auto original = readFile(folder / hash);
         if (!original || sha256(*original) != hash) return broken(folder);
         asset.bytes = std::make_shared<const Bytes>(std::move(*original));
