@@ -6,8 +6,8 @@ bash scripts/setup.sh --tests
 preset=${1:-dev}
 cmake --preset "$preset"
 cmake --build --preset "$preset"
-bash scripts/lint.sh "build/$preset"
-# Real pictures out of Debian packages, in a cache; how far each goal is met stands in docs/truth.md.
+bash scripts/lint.sh
+# Real pictures out of Debian packages, in a cache; docs/truth.md tells how far each goal is met.
 if [[ "$preset" == dev ]]; then
   bash scripts/corpus.sh "${ZL_CORPUS:-${XDG_CACHE_HOME:-$HOME/.cache}/zinc-ledge/corpus}"
   ctest --preset truth >build/truth.log 2>&1 || { tail -n 60 build/truth.log; exit 1; }
