@@ -231,8 +231,8 @@ TEST(Key, LosesNoInkAndLeavesNoGroundOfAJpeg) {
     EXPECT_LE(onWhite.lost, 5);
     EXPECT_LE(onWhite.left, 5);
     EXPECT_LE(onGreen.left, 6);
-    EXPECT_LE(onWhite.edge.mean(), 0.1);
-    EXPECT_LE(onGreen.edge.mean(), 0.18);
+    EXPECT_LE(onWhite.edge.mean(), 0.08);
+    EXPECT_LE(onGreen.edge.mean(), 0.15);
 }
 
 TEST(Key, SolvesALosslessEdge) {
@@ -245,7 +245,7 @@ TEST(Key, SolvesALosslessEdge) {
         onWhite.edge.told(), "–");
     row("key, PNG on white: icons that lose over 5 % of their ink / ground left",
         fmt::format("{:.1f} % / {:.1f} %", onWhite.lost, onWhite.left), "–");
-    EXPECT_LE(onWhite.edge.mean(), 0.07)
+    EXPECT_LE(onWhite.edge.mean(), 0.035)
         << "the goal is not met yet; this bound keeps what has been reached";
     EXPECT_LE(onWhite.left, 1);
 }
