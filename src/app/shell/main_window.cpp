@@ -33,6 +33,7 @@
 #include "work/kit_colours.h"
 
 namespace zl::app {
+
 MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget* parent)
     : QMainWindow(parent),
       dialogs_(std::move(dialogs)),

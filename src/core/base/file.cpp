@@ -183,12 +183,16 @@ class Staged {
     Result<void> nameAll(Replace replace) {
         for (std::size_t i = 0; i < all_.size(); ++i) {
             One& one = all_[i];
-            std::error_code none;
+            std::error_code none, lost;
             if (replace == Replace::yes && std::filesystem::is_regular_file(one.path, none)) {
                 one.before = besideName(one.path);
-                if (::link(one.path.c_str(), one.before.c_str()) != 0) one.before.clear();
+                // Where a file cannot have two names it is copied; what cannot be kept is not
+                // replaced.
+                if (::link(one.path.c_str(), one.before.c_str()) != 0)
+                    std::filesystem::copy_file(one.path, one.before, lost);
             }
-            const int error = std::filesystem::is_directory(one.path, none)
+            const int error = lost ? lost.value()
+                              : std::filesystem::is_directory(one.path, none)
                                   ? EISDIR
                                   : giveName(one.part.string(), one.path, replace);
             if (error == 0) continue;

@@ -102,7 +102,7 @@ Result<Kit> unstretchPiece(const PieceToMend& it) {
     const auto& [kit, piece, brief, store, stop] = it;
     Piece out = piece;
     for (Layer& layer : out.layers) {
-        PictureLayer* picture = releasedPicture(layer);
+        PictureLayer* picture = layer.picture();
         if (!picture) continue;
         const double sx = picture->place.width / picture->crop.width,
                      sy = picture->place.height / picture->crop.height;

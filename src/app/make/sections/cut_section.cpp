@@ -477,7 +477,8 @@ void CutSection::look(const PictureLayer& picture) {
                                                  : tr(" · no noise, tolerance %1")
                                                        .arg(std::lround(plan.noise.tolerance));
                     for (const Message& told : notesOf(f.report, key))
-                        note += '\n' + QString::fromStdString(english(told));
+                        if (told.id == "key.near")  // the button below tells of closed areas
+                            note += '\n' + QString::fromStdString(english(told));
                     row.note->setText(f.report.trouble
                                           ? QString::fromStdString(english(*f.report.trouble))
                                           : note);
