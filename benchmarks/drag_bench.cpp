@@ -31,7 +31,7 @@ void dragStep(benchmark::State& state) {
             piece.layers[i].finishes = {outlineOf(6, {}), makeFinish("shadow"), makeFinish("glow")};
         kit = must(withChangedPiece(kit, piece));
     }
-    window.session().openValue(kit, "twelve.zlkit");
+    window.session().files().openValue(kit, "twelve.zlkit");
     while (!window.readings().isCurrent("twelve")) QTest::qWait(20);
     std::optional<Drag> drag(std::in_place, window.canvas(), std::set<QWidget*>{&window.canvas()},
                              RealPoint{380, 350});

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // One edit of a kit of 200 pieces, as a step of a drag makes it, against a copy of all pieces by
 // value, as a kit without shared pieces would make it.
-#include "kit/edits.h"
+#include "edit/edits.h"
 #include "pair.h"
 #include "twelve_layers.h"
 

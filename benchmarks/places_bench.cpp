@@ -11,9 +11,9 @@
 #include "demo/demo_kit.h"
 #include "drag.h"
 #include "look/theme.h"
+#include "measure/measure.h"
 #include "pair.h"
 #include "readings/alpha_sum.h"
-#include "readings/measure.h"
 #include "shell/main_window.h"
 #include "twelve_layers.h"
 
@@ -26,8 +26,8 @@ std::unique_ptr<app::MainWindow> windowOf(const Kit& kit, const std::string& pie
         must(loadBriefs(must(dataFolder()), "/nowhere")), "/nowhere", app::Dialogs{});
     window->resize(1280, 800);
     window->show();
-    window->session().openValue(kit, "demo.zlkit");
-    window->session().choosePiece(piece);
+    window->session().files().openValue(kit, "demo.zlkit");
+    window->session().choice().choosePiece(piece);
     while (!window->readings().isCurrent(piece)) QTest::qWait(20);
     return window;
 }

@@ -4,7 +4,7 @@
 #include "base/data_files.h"
 #include "brief/brief.h"
 #include "pair.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "readings/reading.h"
 #include "twelve_layers.h"
 

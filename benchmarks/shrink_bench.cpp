@@ -5,7 +5,7 @@
 
 #include "base/parallel.h"
 #include "pair.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "raster/resample.h"
 #include "twelve_layers.h"
 

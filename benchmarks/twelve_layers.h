@@ -6,8 +6,8 @@
 #include <stdexcept>
 
 #include "demo/scene.h"
+#include "edit/edits.h"
 #include "encode/encode.h"
-#include "kit/edits.h"
 #include "raster/raster.h"
 
 namespace zl::bench {

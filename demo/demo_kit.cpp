@@ -4,9 +4,9 @@
 #include <fmt/core.h>
 
 #include "demo/scene.h"
+#include "edit/edits.h"
 #include "encode/encode.h"
-#include "kit/edits.h"
-#include "kit/kit_file.h"
+#include "store/kit_file.h"
 
 namespace zl::demo {
 namespace {

@@ -73,7 +73,7 @@ int main(int argc, char** argv) {
     Theme::wear(app, forShots ? QString("zinc-sheet")
                               : QSettings().value("theme", "zinc-sheet").toString()) ||
         Theme::wear(app, "zinc-sheet");
-    if (kit.isEmpty() && !words.isSet(fresh)) kit = Session::lastKit();
+    if (kit.isEmpty() && !words.isSet(fresh)) kit = KitFiles::lastKit();
     if (!kit.isEmpty()) kit = QFileInfo(kit).absoluteFilePath();
     const Path host =
         forShots ? Path(work->path().toStdString()) / "host" : personalFolder() / "host";
@@ -85,13 +85,13 @@ int main(int argc, char** argv) {
             QTimer::singleShot(0, qApp, &QApplication::quit);
         });
     if (!forShots && !words.isSet(firstPaint)) {
-        window.session().keepJournalIn(personalFolder() / "recovery");
+        window.session().journal().keepIn(personalFolder() / "recovery");
         // After the first frame: nothing is read before it.
         QObject::connect(&window, &MainWindow::firstPainted, &window, [&window] {
             QTimer::singleShot(200, &window, &MainWindow::offerRecovery);
         });
     }
-    if (!kit.isEmpty()) window.session().open(kit.toStdString());
+    if (!kit.isEmpty()) window.session().files().open(kit.toStdString());
     window.show();
     std::unique_ptr<Shots> shooting;
     if (forShots) shooting = std::make_unique<Shots>(window, words.value(shots), work->path());

@@ -7,9 +7,9 @@
 #include "base/json.h"
 #include "command.h"
 #include "encode/encode.h"
-#include "kit/kit_file.h"
-#include "readings/measure.h"
-#include "readings/mend_all.h"
+#include "measure/measure.h"
+#include "mend/mend_all.h"
+#include "store/kit_file.h"
 #include "words/words.h"
 
 namespace zl::cli {

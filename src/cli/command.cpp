@@ -13,8 +13,8 @@
 
 #include "base/data_files.h"
 #include "base/json.h"
+#include "picture/content.h"
 #include "raster/bleed.h"
-#include "raster/content.h"
 #include "words/words.h"
 
 namespace zl::cli {

@@ -13,7 +13,7 @@
 #include "brief/brief.h"
 #include "encode/fit.h"
 #include "options.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "readings/reading.h"
 
 namespace zl::cli {

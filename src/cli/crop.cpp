@@ -10,9 +10,9 @@
 #include "base/parallel.h"
 #include "command.h"
 #include "encode/encode.h"
-#include "raster/attention.h"
+#include "picture/attention.h"
+#include "picture/decode.h"
 #include "raster/bleed.h"
-#include "raster/decode.h"
 #include "raster/resample.h"
 
 namespace zl::cli {

@@ -9,9 +9,9 @@
 
 #include "base/json.h"
 #include "cut/cut.h"
-#include "kit/edits.h"
+#include "edit/edits.h"
 #include "made.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "raster/ink_box.h"
 #include "words/words.h"
 

@@ -7,9 +7,9 @@
 #include "base/json.h"
 #include "base/parallel.h"
 #include "command.h"
-#include "raster/decode.h"
+#include "measure/measure.h"
+#include "picture/decode.h"
 #include "readings/edge_facts.h"
-#include "readings/measure.h"
 
 namespace zl::cli {
 namespace {

@@ -6,10 +6,10 @@
 #include <cmath>
 #include <memory>
 
+#include "edit/edits.h"
 #include "finish/finish.h"
-#include "kit/edits.h"
 #include "made.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "raster/ink_box.h"
 
 namespace zl::cli {
@@ -46,7 +46,7 @@ Result<int> run(const Asked& asked, const Common& common) {
     const auto ink = inkBoxOf(sheet->pixels, 1);
     PixelRect kept = before;
     if (ink && !asked.keepFrame) kept = asked.trim ? *ink : before.united(*ink);
-    return writePicture(cutOut(sheet->pixels, kept), {asked.out}, {asked.file}, common,
+    return writePicture(partOf(sheet->pixels, kept), {asked.out}, {asked.file}, common,
                         {{"offset", {before.left - kept.left, before.top - kept.top}}});
 }
 

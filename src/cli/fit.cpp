@@ -7,7 +7,7 @@
 #include "base/json.h"
 #include "command.h"
 #include "encode/fit.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 
 namespace zl::cli {
 namespace {

@@ -9,8 +9,8 @@
 #include <memory>
 
 #include "base/json.h"
+#include "edit/edits.h"
 #include "finish/finish.h"
-#include "kit/edits.h"
 #include "lettering/lettering.h"
 #include "made.h"
 #include "raster/ink_box.h"
@@ -61,8 +61,15 @@ void tellLacks(const LetteringLayer& letters) {
                               lacking.family));
 }
 
-Result<LetteringLayer> lettersOf(const Asked& asked) {
+// The letters, and a kit that holds their font where it is a file.
+struct Asking {
     LetteringLayer letters;
+    Kit kit;
+};
+
+Result<Asking> askedFor(const Asked& asked) {
+    Asking out;
+    LetteringLayer& letters = out.letters;
     letters.text = asked.text;
     // A shell passes a line break on as two signs.
     for (std::size_t at = 0; (at = letters.text.find("\\n", at)) != std::string::npos;)
@@ -81,14 +88,16 @@ Result<LetteringLayer> lettersOf(const Asked& asked) {
     const auto colour = parseColour(asked.colour);
     if (!colour) return passOn(colour.error());
     letters.colour = *colour;
-    if (asked.fontFile.empty()) return letters;
+    if (asked.fontFile.empty()) return out;
     auto bytes = readFile(asked.fontFile);
     if (!bytes) return passOn(bytes.error());
-    const auto families =
-        useFont(makeAsset(std::move(*bytes), Path(asked.fontFile).filename().string()));
+    Asset font = makeAsset(std::move(*bytes), Path(asked.fontFile).filename().string());
+    const auto families = familiesIn(font);
     if (!families) return passOn(families.error());
     letters.family = families->front();
-    return letters;
+    out.kit = withFont({}, std::move(font));
+    useFontsOf(out.kit);
+    return out;
 }
 
 Result<int> run(const Asked& asked, const Common& common) {
@@ -97,15 +106,16 @@ Result<int> run(const Asked& asked, const Common& common) {
     const auto finishes = finishesOf(asked.words);
     if (!finishes) return passOn(finishes.error());
     if (const auto format = formatFor(endingOf(asked.out)); !format) return passOn(format.error());
-    const auto letters = lettersOf(asked);
-    if (!letters) return passOn(letters.error());
+    const auto asking = askedFor(asked);
+    if (!asking) return passOn(asking.error());
+    const LetteringLayer* const letters = &asking->letters;
     if (!asked.style.empty())
         if (auto good = checkStyle(*letters); !good) return passOn(good.error());
     Layer layer;
     layer.name = "Letters";
     layer.what = *letters;
     layer.finishes = *finishes;
-    if (auto good = checkLayer(layer, {}); !good) return passOn(good.error());
+    if (auto good = checkLayer(layer, asking->kit); !good) return passOn(good.error());
     const auto box = measure(*letters);
     if (!box) return passOn(box.error());
     if (box->ink.area() <= 0)
@@ -115,14 +125,14 @@ Result<int> run(const Asked& asked, const Common& common) {
     const PixelRect ink = roundOutwards(box->ink);
     layer = moved(layer, -ink.left, -ink.top);
     const auto sheet =
-        drawn({}, layer, ink.size(), static_cast<int>(std::ceil(reachOf(*finishes))) + 1);
+        drawn(asking->kit, layer, ink.size(), static_cast<int>(std::ceil(reachOf(*finishes))) + 1);
     if (!sheet) return passOn(sheet.error());
     const auto tight = inkBoxOf(sheet->pixels, 1);
     if (!tight)
         return fail(Code::badUsage, "There is nothing to be seen of that text.",
                     "Give it letters, and a colour that is not see-through.");
     const auto caps = capHeight(*letters);
-    return writePicture(cutOut(sheet->pixels, *tight), {asked.out}, {}, common,
+    return writePicture(partOf(sheet->pixels, *tight), {asked.out}, {}, common,
                         {{"cap_height", caps ? OrderedJson(*caps) : OrderedJson(nullptr)}});
 }
 

@@ -5,8 +5,8 @@
 
 #include <cmath>
 
+#include "edit/edits.h"
 #include "encode/encode.h"
-#include "kit/edits.h"
 #include "raster/bleed.h"
 #include "render/render.h"
 
@@ -112,13 +112,6 @@ Result<Sheet> drawn(const Kit& kit, Layer layer, PixelSize frame, int room) {
     auto pixels = render({piece, kit}, store);
     if (!pixels) return passOn(pixels.error());
     return Sheet{std::move(*pixels), room};
-}
-
-Straight8 cutOut(const Straight8& raster, PixelRect part) {
-    Straight8 out(part.size());
-    for (int y = 0; y < part.height(); ++y)
-        std::copy_n(raster.row(part.top + y) + part.left, part.width(), out.row(y));
-    return out;
 }
 
 Result<int> writePicture(const Straight8& pixels, const Outcome& outcome,

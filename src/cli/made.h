@@ -30,9 +30,6 @@ struct Sheet {
 };
 [[nodiscard]] Result<Sheet> drawn(const Kit& kit, Layer layer, PixelSize frame, int room);
 
-// The part of a raster, which lies inside it.
-Straight8 cutOut(const Straight8& raster, PixelRect part);
-
 // Where a picture goes and as what.
 struct Outcome {
     std::string out;  // "-" is standard output

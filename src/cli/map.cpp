@@ -5,10 +5,10 @@
 #include <memory>
 
 #include "command.h"
-#include "kit/kit_file.h"
 #include "links/links.h"
-#include "readings/measure.h"
+#include "measure/measure.h"
 #include "release/release.h"
+#include "store/kit_file.h"
 
 namespace zl::cli {
 namespace {

@@ -5,10 +5,10 @@
 #include <cmath>
 #include <memory>
 
+#include "edit/edits.h"
 #include "encode/jpeg_over.h"
-#include "kit/edits.h"
 #include "made.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "render/render.h"
 
 namespace zl::cli {

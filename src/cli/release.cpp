@@ -7,8 +7,8 @@
 
 #include "base/json.h"
 #include "command.h"
-#include "kit/kit_file.h"
 #include "release/release.h"
+#include "store/kit_file.h"
 
 namespace zl::cli {
 namespace {

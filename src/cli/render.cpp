@@ -6,8 +6,8 @@
 
 #include "base/json.h"
 #include "command.h"
-#include "kit/kit_file.h"
-#include "readings/measure.h"
+#include "measure/measure.h"
+#include "store/kit_file.h"
 
 namespace zl::cli {
 namespace {

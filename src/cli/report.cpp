@@ -5,8 +5,8 @@
 #include <memory>
 
 #include "command.h"
-#include "kit/kit_file.h"
 #include "report/report.h"
+#include "store/kit_file.h"
 
 namespace zl::cli {
 namespace {

@@ -12,10 +12,10 @@
 #include "base/parallel.h"
 #include "command.h"
 #include "encode/encode.h"
+#include "mend/mend_parts.h"
+#include "picture/decode.h"
 #include "raster/bleed.h"
-#include "raster/decode.h"
 #include "raster/resample.h"
-#include "readings/mend_parts.h"
 
 namespace zl::cli {
 namespace {

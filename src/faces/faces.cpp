@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The adapter of OpenCV's face detector: frontal faces by boosted cascades (Viola and Jones 2001),
-// with the cascade that opencv-data ships. Loaded by raster/faces.cpp.
+// with the cascade that opencv-data ships. Loaded by picture/faces.cpp.
 #include <opencv2/core.hpp>
 #include <opencv2/imgproc.hpp>
 #include <opencv2/objdetect.hpp>

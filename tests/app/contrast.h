@@ -4,7 +4,7 @@
 
 #include <QColor>
 
-#include "raster/colour.h"
+#include "colour/colour.h"
 
 namespace zl::app {
 

@@ -15,7 +15,7 @@
 
 #include "lettering/lettering.h"
 #include "make/sections/sections.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "window.h"
 
 namespace zl::app {
@@ -24,7 +24,7 @@ namespace {
 class Craft : public WindowTest {
   protected:
     void startEmpty(PixelSize frame = {640, 360}) {
-        session().openValue(test::kitWith("free-frame", frame), folder / "craft.zlkit");
+        session().files().openValue(test::kitWith("free-frame", frame), folder / "craft.zlkit");
         window->canvas().setFocus();
     }
     // Three bars of 60 x 40.
@@ -61,7 +61,7 @@ class Craft : public WindowTest {
 };
 
 TEST_F(Craft, AnEightyPercentBarOverTheTaskBarIsTwoClicks) {
-    session().openValue(test::withPicture(test::kitWith("stream-overlay", {1920, 1080}),
+    session().files().openValue(test::withPicture(test::kitWith("stream-overlay", {1920, 1080}),
                                           test::textured({1920, 1080}), {0, 0, 1920, 1080}),
                         folder / "bar.zlkit");
     const std::uint32_t before = rendered().row(1060)[700];
@@ -121,13 +121,13 @@ TEST_F(Craft, SeveralLayersMoveAsOneAndGroupsStayTogether) {
     trigger("groupAction");
     EXPECT_NE(piece().layers[0].group, 0);
     // One of the group is nudged, the other follows; hiding hides both.
-    session().chooseLayer(1);
+    session().choice().chooseLayer(1);
     const double x = test::barOf(piece().layers[1])->place.x;
     QTest::keyClick(&window->canvas(), Qt::Key_Right, Qt::ShiftModifier);
     EXPECT_EQ(test::barOf(piece().layers[1])->place.x, x + 10);
     trigger("hideLayerAction");
     EXPECT_TRUE(piece().layers[0].hidden && piece().layers[1].hidden && !piece().layers[2].hidden);
-    session().history().undo();
+    session().document().history().undo();
     trigger("ungroupAction");
     EXPECT_EQ(piece().layers[0].group, 0);
     trigger("chooseAllAction");
@@ -149,11 +149,11 @@ TEST_F(Craft, LayersAreLinedUpAndTheirGapsMadeEqual) {
     choose("alignTo", 1);
     click("edgeRight");
     for (const Layer& one : piece().layers) EXPECT_EQ(test::barOf(one)->place.right(), 560);
-    session().chooseLayer(2);
+    session().choice().chooseLayer(2);
     EXPECT_FALSE(child<QToolButton>("gapsAcross")->isEnabled());
     EXPECT_TRUE(child<QToolButton>("gapsAcross")->toolTip().contains("three layers"));
     type("width", "90");
-    session().chooseLayers({1, 2}, 2);
+    session().choice().chooseLayers({1, 2}, 2);
     click("matchSize");
     EXPECT_EQ(boxOf(piece().layers[0]).width, 90);
 }
@@ -190,7 +190,7 @@ TEST_F(Craft, ALayerIsTurnedByItsHandleAndByNumbers) {
 
 TEST_F(Craft, FinishesAreAddedOrderedSwitchedAndCopied) {
     openDemo();
-    session().chooseLayer(2);  // the signal arm, a cut-out picture
+    session().choice().chooseLayer(2);  // the signal arm, a cut-out picture
     const std::size_t before = layer().finishes.size();
     for (const char* action : {"add-outline", "add-shadow", "add-glow", "add-bevel"}) pick(action);
     ASSERT_EQ(layer().finishes.size(), before + 4);
@@ -213,7 +213,7 @@ TEST_F(Craft, FinishesAreAddedOrderedSwitchedAndCopied) {
     EXPECT_EQ(session().kit(), kit);
     QTest::keyClick(child<QLineEdit>("finish-0-px"), Qt::Key_Escape);
     trigger("copyFinish");
-    session().chooseLayers({3, 4}, 4);
+    session().choice().chooseLayers({3, 4}, 4);
     trigger("pasteFinish");
     EXPECT_EQ(piece().layer(3)->finishes, piece().layer(2)->finishes);
     EXPECT_EQ(piece().layer(4)->finishes, piece().layer(2)->finishes);
@@ -221,7 +221,7 @@ TEST_F(Craft, FinishesAreAddedOrderedSwitchedAndCopied) {
 
 TEST_F(Craft, ALookIsSavedAndWornByOtherLetters) {
     openDemo("overlay");
-    session().chooseLayer(3);
+    session().choice().chooseLayer(3);
     auto* menu = child<QToolButton>("looks")->menu();
     Q_EMIT menu->aboutToShow();
     pick("saveLook");
@@ -231,8 +231,8 @@ TEST_F(Craft, ALookIsSavedAndWornByOtherLetters) {
     ask->accept();
     activate();
     ASSERT_EQ(session().kit().looks.size(), 2u);
-    session().choosePiece("thumbnail");
-    session().chooseLayer(4);
+    session().choice().choosePiece("thumbnail");
+    session().choice().chooseLayer(4);
     Q_EMIT menu->aboutToShow();
     for (QAction* action : menu->actions())
         if (action->text() == "Caption") action->trigger();
@@ -243,7 +243,7 @@ TEST_F(Craft, ALookIsSavedAndWornByOtherLetters) {
 
 TEST_F(Craft, ToneIsSetByNumbersSlidersAndStartsAndLookedAtBefore) {
     openDemo();
-    session().chooseLayer(1);
+    session().choice().chooseLayer(1);
     type("warmth", "30");
     EXPECT_EQ(layer().picture()->tone.warmth, 30);
     child<QSlider>(
@@ -322,7 +322,7 @@ TEST_F(Craft, LettersTakeCapitalsTrackingStackingAndAWidth) {
 
 TEST_F(Craft, GuidesAreTypedTakenFromABriefDraggedAndSnappedTo) {
     startEmpty();
-    session().chooseLayer(0);
+    session().choice().chooseLayer(0);
     type("guidePlace", "640/4");
     child<QLineEdit>("guidePlace")->setText("25%");
     click("addLevelGuide");
@@ -343,7 +343,7 @@ TEST_F(Craft, GuidesAreTypedTakenFromABriefDraggedAndSnappedTo) {
     // Out of the frame it is thrown away.
     drag(at(piece().guides[0].at, 0) + QPoint(0, -7), at(-60, 0) + QPoint(0, -7));
     EXPECT_EQ(piece().guides.size(), 1u);
-    session().chooseLayer(0);
+    session().choice().chooseLayer(0);
     pick("guides-stream-overlay");
     EXPECT_GT(piece().guides.size(), 6u);
     click("clearGuides");
@@ -356,7 +356,7 @@ TEST_F(Craft, AMovedLayerIsDrawnToEqualGaps) {
     session().editLayers({1, 2, 3}, "row", {}, [](Layer& one) { test::barOf(one)->place.y = 100; });
     session().editLayers({2}, "row", {}, [](Layer& one) { test::barOf(one)->place.x = 120; });
     // 20..80 and 120..180 are 40 px apart: the next would stand at 220.
-    session().chooseLayer(3);
+    session().choice().chooseLayer(3);
     drag(at(530, 120), at(530, 120) + (at(247, 121) - at(530, 120)));
     EXPECT_EQ(test::barOf(layer())->place.x, 220);
 }
@@ -399,19 +399,19 @@ TEST_F(Craft, TheFrameIsScaledRelaidPutRoundAndTrimmed) {
     InkStore store;
     const PixelRect ink = good(inkBounds({piece(), session().kit()}, store));
     EXPECT_EQ(ink, (PixelRect{10, 10, piece().frame.width - 10, piece().frame.height - 10}));
-    for (int i = 0; i < 3; ++i) session().history().undo();
+    for (int i = 0; i < 3; ++i) session().document().history().undo();
     EXPECT_EQ(piece().frame, (PixelSize{1920, 1080}));
 }
 
 TEST_F(Craft, LayersAreCopiedBetweenPiecesWithTheirPictures) {
     openDemo();
-    session().chooseLayers({2, 4}, 4);
+    session().choice().chooseLayers({2, 4}, 4);
     trigger("copyLayers");
     ASSERT_TRUE(comesTrue([] {
         const QMimeData* copied = QApplication::clipboard()->mimeData();
         return copied && copied->hasFormat("application/x-zinc-ledge-layers");
     }));
-    session().openValue(test::kitWith("free-frame", {1280, 720}), folder / "other.zlkit");
+    session().files().openValue(test::kitWith("free-frame", {1280, 720}), folder / "other.zlkit");
     trigger("paste");
     ASSERT_TRUE(comesTrue([this] { return piece().layers.size() == 2; }));
     EXPECT_EQ(piece().layers[0].name, "Signal arm, cut out");
@@ -427,7 +427,7 @@ TEST_F(Craft, VariantsAreKeptAndComparedSmall) {
     openDemo();
     trigger("variantAction");
     EXPECT_EQ(piece().variantOf, "thumbnail");
-    session().chooseLayer(4);
+    session().choice().chooseLayer(4);
     type("colourText", "#FFFFFF");
     ASSERT_TRUE(comesTrue([this] {
         return window->readings().isCurrent("thumbnail") &&
@@ -450,7 +450,7 @@ TEST_F(Craft, VariantsAreKeptAndComparedSmall) {
 
 TEST_F(Craft, ColoursOfTheKitAreAtHandAndOneIsPickedFromThePiece) {
     openDemo();
-    session().chooseLayer(4);
+    session().choice().chooseLayer(4);
     auto* field = child<ColourField>("colour");
     const auto offered = [&](const QString& name) {
         QTest::mouseClick(field->findChild<QToolButton*>(), Qt::LeftButton);
@@ -476,7 +476,7 @@ TEST_F(Craft, ColoursOfTheKitAreAtHandAndOneIsPickedFromThePiece) {
 
 // A mark that reaches out of its frame is brought back in by one click.
 TEST_F(Craft, RoomIsMadeForFinishesAndAMarkIsMended) {
-    session().openValue(test::kitWith("corner-mark", {150, 150}), folder / "mark.zlkit");
+    session().files().openValue(test::kitWith("corner-mark", {150, 150}), folder / "mark.zlkit");
     pick("addEllipse");
     editPlace({5, 5, 140, 140});
     pick("add-outline");

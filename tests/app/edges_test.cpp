@@ -6,10 +6,10 @@
 #include <QSlider>
 #include <QToolButton>
 
+#include "edit/edits.h"
 #include "gauge/gauge_view.h"
-#include "kit/edits.h"
 #include "make/sections/sections.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "window.h"
 
 namespace zl::app {
@@ -18,8 +18,8 @@ namespace {
 class EdgesTest : public WindowTest {
   protected:
     void open(const char* id) {
-        session().openValue(good(demo::makeDemoKit()).kit, folder / "demo.zlkit");
-        session().choosePiece(id);
+        session().files().openValue(good(demo::makeDemoKit()).kit, folder / "demo.zlkit");
+        session().choice().choosePiece(id);
         ASSERT_TRUE(measured());
     }
     // A red disc of 60 px on white, 200 x 160, filling a frame of that size.
@@ -33,8 +33,8 @@ class EdgesTest : public WindowTest {
         });
         Kit kit = test::withPicture(test::kitWith("free-frame", {200, 160}), disc, {0, 0, 200, 160},
                                     "disc.png");
-        session().openValue(kit, folder / "disc.zlkit");
-        session().chooseLayer(1);
+        session().files().openValue(kit, folder / "disc.zlkit");
+        session().choice().chooseLayer(1);
         ASSERT_TRUE(measured());
     }
     const std::vector<Cut>& cuts() { return session().piece()->layer(1)->picture()->cuts; }
@@ -64,7 +64,7 @@ TEST_F(EdgesTest, ALogoOnWhiteBecomesACleanMarkInThreeClicks) {
     ASSERT_TRUE(measured());
     for (const char* id : {"coverage", "format", "fringe", "steps", "specks", "hidden-colour"})
         EXPECT_EQ(reading(id).verdict, Verdict::pass) << id;
-    session().chooseLayer(1);
+    session().choice().chooseLayer(1);
     child("trimIntoFrame")->setFocus();
     ASSERT_TRUE(comesTrue([&] { return child("trimIntoFrame")->height() > 0; }));
     const RealRect before = session().layer()->picture()->place;
@@ -260,10 +260,10 @@ TEST_F(EdgesTest, AClosedAreaIsOfferedAndTakenWithOneClick) {
         return packed(mix(30), mix(60), mix(120), 255);
     });
     Kit kit = test::kitWith("free-frame", {200, 200});
-    session().openValue(test::withPicture(kit, ring, {0, 0, 200, 200}, "ring.png"),
+    session().files().openValue(test::withPicture(kit, ring, {0, 0, 200, 200}, "ring.png"),
                         folder / "ring.zlkit");
-    session().choosePiece("p");
-    session().chooseLayer(1);
+    session().choice().choosePiece("p");
+    session().choice().chooseLayer(1);
     child<QPushButton>("addKey")->click();
     ASSERT_EQ(cuts().size(), 1u);
     auto* offer = child<QPushButton>("cutClosed-0");
@@ -273,7 +273,7 @@ TEST_F(EdgesTest, AClosedAreaIsOfferedAndTakenWithOneClick) {
     offer->click();
     EXPECT_TRUE(cuts()[0].key()->everywhere);
     EXPECT_TRUE(comesTrue([&] { return offer->isHidden(); }));
-    session().history().undo();
+    session().document().history().undo();
     EXPECT_FALSE(cuts()[0].key()->everywhere) << "one step takes it back";
 }
 
@@ -314,10 +314,10 @@ TEST_F(EdgesTest, TheBrushPaintsStrokesThatStayEditable) {
     // What is done by hand ends with its layer.
     child<QAbstractButton>("cutRestore-0")->click();
     EXPECT_TRUE(notice().contains("Paint over"));
-    session().chooseLayer(0);
+    session().choice().chooseLayer(0);
     EXPECT_FALSE(window->canvas().tool().begun());
     EXPECT_TRUE(notice().isEmpty());
-    session().chooseLayer(1);
+    session().choice().chooseLayer(1);
     child<QAbstractButton>("cutStrokes-0")->click();
     EXPECT_EQ(cuts()[0].key()->strokes.size(), 1u);
     EXPECT_EQ(alphaOf(pixel(104, 80)), 255);

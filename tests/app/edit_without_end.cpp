@@ -14,10 +14,10 @@ int editWithoutEnd(const char* folder) {
     if (!briefs) return 1;
     app::MainWindow window(std::move(*briefs), kept / "host", {});
     window.show();
-    window.session().keepJournalIn(kept / "journals");
-    window.session().open(kept / "kit.zlkit");
+    window.session().journal().keepIn(kept / "journals");
+    window.session().files().open(kept / "kit.zlkit");
     while (!window.session().piece()) QTest::qWait(20);
-    window.session().chooseLayer(1);
+    window.session().choice().chooseLayer(1);
     for (;;) {
         QTest::keyClick(&window.canvas(), Qt::Key_Right);
         std::printf("at %d\n", static_cast<int>(window.session().layer()->lettering()->at.x));

@@ -10,7 +10,7 @@
 
 #include "ask/new_piece_dialog.h"
 #include "base/json.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "window.h"
 
 namespace zl::app {
@@ -126,7 +126,7 @@ TEST_F(Guide, FromAnEmptyKitToTheDemoThumbnail) {
     step(17, "Press Ctrl+S and save the kit.");
     answers = {QString::fromStdString((folder / "mine.zlkit").string())};
     QTest::keyClick(window.get(), Qt::Key_S, Qt::ControlModifier);
-    ASSERT_TRUE(comesTrue([this] { return !session().changed(); }));
+    ASSERT_TRUE(comesTrue([this] { return !session().document().changed(); }));
     step(18, "Press Ctrl+R: the piece is released, with its receipt.");
     QTest::keyClick(window.get(), Qt::Key_R, Qt::ControlModifier);
     ASSERT_TRUE(comesTrue([this] { return child<QWidget>("handOverNext")->isEnabled(); }));

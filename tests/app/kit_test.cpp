@@ -3,7 +3,7 @@
 #include <QCloseEvent>
 #include <QMenu>
 
-#include "kit/kit_file.h"
+#include "store/kit_file.h"
 #include "window.h"
 #include "work/jobs.h"
 
@@ -24,7 +24,7 @@ TEST_F(KitTest, OpensWhatWasSavedAndNothingElse) {
     answers = {QString::fromStdString((folder / "demo.zlkit").string())};
     trigger("saveKitAs");
     ASSERT_TRUE(comesTrue(
-        [this] { return std::filesystem::exists(folder / "demo.zlkit") && !session().busy(); }));
+        [this] { return std::filesystem::exists(folder / "demo.zlkit") && !session().files().busy(); }));
     const Kit kit = session().kit();
     trigger("newKit");
     EXPECT_TRUE(session().kit().pieces.empty());
@@ -43,9 +43,9 @@ TEST_F(KitTest, OpensWhatWasSavedAndNothingElse) {
     answers = {QString::fromStdString((folder / "demo.zlkit").string())};
     trigger("openKit");
     ASSERT_TRUE(comesTrue([&] { return session().kit() == kit; }));
-    EXPECT_EQ(Session::lastKit(), QString::fromStdString((folder / "demo.zlkit").string()));
+    EXPECT_EQ(KitFiles::lastKit(), QString::fromStdString((folder / "demo.zlkit").string()));
     std::filesystem::remove(folder / "demo.zlkit");
-    EXPECT_EQ(Session::lastKit(), "") << "a kit that is gone is not asked for";
+    EXPECT_EQ(KitFiles::lastKit(), "") << "a kit that is gone is not asked for";
 }
 
 TEST_F(KitTest, UnsavedChangesAreAskedAbout) {
@@ -84,16 +84,16 @@ TEST_F(KitTest, ASaveThatFailsIsSaidAndTheKitStaysUnsaved) {
     trigger("saveKitAs");
     ASSERT_TRUE(comesTrue([this] { return !told.empty(); }));
     EXPECT_TRUE(told.back().contains("cannot be written"));
-    EXPECT_TRUE(session().changed());
-    EXPECT_EQ(*session().path(), folder / "demo.zlkit") << "its own file is still its own";
+    EXPECT_TRUE(session().document().changed());
+    EXPECT_EQ(*session().files().path(), folder / "demo.zlkit") << "its own file is still its own";
 }
 
 TEST_F(KitTest, SteppingBackToTheSavedStateIsSaved) {
     openDemo();
     change();
-    EXPECT_TRUE(session().changed());
+    EXPECT_TRUE(session().document().changed());
     QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_FALSE(session().changed());
+    EXPECT_FALSE(session().document().changed());
 }
 
 TEST_F(KitTest, PiecesAreRemovedAndStepsTakeThemBack) {
@@ -115,23 +115,23 @@ TEST_F(KitTest, AKitIsOpenInOneWindowAtATime) {
     answers = {QString::fromStdString((folder / "shared.zlkit").string())};
     trigger("saveKitAs");
     ASSERT_TRUE(comesTrue(
-        [this] { return std::filesystem::exists(folder / "shared.zlkit") && !session().busy(); }));
+        [this] { return std::filesystem::exists(folder / "shared.zlkit") && !session().files().busy(); }));
     // Another window, as another start of the program would make it.
     MainWindow other(good(loadBriefs(good(dataFolder()), folder / "nobody")), folder / "host", {});
     std::vector<QString> said;
     QObject::connect(&other.session(), &Session::told, &other,
                      [&](const QString& sentence, bool) { said.push_back(sentence); });
-    other.session().open(folder / "shared.zlkit");
+    other.session().files().open(folder / "shared.zlkit");
     ASSERT_TRUE(comesTrue([&] { return !said.empty(); }));
     EXPECT_TRUE(said.back().contains("open in another window"));
     EXPECT_TRUE(other.session().kit().pieces.empty());
     said.clear();
-    other.session().save(folder / "shared.zlkit", Replace::yes);
+    other.session().files().save(folder / "shared.zlkit", Replace::yes);
     ASSERT_FALSE(said.empty());
     EXPECT_TRUE(said.back().contains("save under another name"))
         << "the one that is open is not written over";
     trigger("newKit");
-    other.session().open(folder / "shared.zlkit");
+    other.session().files().open(folder / "shared.zlkit");
     EXPECT_TRUE(comesTrue([&] { return other.session().kit().pieces.size() == 13; }))
         << "once it is let go";
 }
@@ -142,9 +142,9 @@ TEST_F(KitTest, RecentKitsAreOfferedNewestFirst) {
         answers = {QString::fromStdString((folder / name).string())};
         trigger("saveKitAs");
         ASSERT_TRUE(
-            comesTrue([&] { return std::filesystem::exists(folder / name) && !session().busy(); }));
+            comesTrue([&] { return std::filesystem::exists(folder / name) && !session().files().busy(); }));
     }
-    const QStringList recent = Session::recent("recentKits");
+    const QStringList recent = recentFiles("recentKits");
     ASSERT_EQ(recent.size(), 2);
     EXPECT_TRUE(recent[0].endsWith("two.zlkit"));
     QMenu* menu = nullptr;
@@ -154,12 +154,12 @@ TEST_F(KitTest, RecentKitsAreOfferedNewestFirst) {
     Q_EMIT menu->aboutToShow();
     ASSERT_EQ(menu->actions().size(), 2);
     menu->actions()[1]->trigger();
-    EXPECT_TRUE(comesTrue([this] { return session().path() == folder / "one.zlkit"; }));
+    EXPECT_TRUE(comesTrue([this] { return session().files().path() == folder / "one.zlkit"; }));
 }
 
 TEST_F(KitTest, AFontFileComesInByADropAndTravelsInTheKit) {
     openDemo();
-    session().chooseLayer(4);
+    session().choice().chooseLayer(4);
     const Bytes font = good(readFile(good(dataFolder()) / "fonts/ZincSans-Medium.otf"));
     dropFiles({QUrl::fromLocalFile(write("mine.otf", font)),
                QUrl::fromLocalFile(write("no.otf", test::bytesOf("no font")))});
@@ -170,7 +170,7 @@ TEST_F(KitTest, AFontFileComesInByADropAndTravelsInTheKit) {
     for (const QString& one : told) refused = refused || one.contains("no.otf is not a font");
     EXPECT_TRUE(refused);
     QTest::keyClick(window.get(), Qt::Key_S, Qt::ControlModifier);
-    ASSERT_TRUE(comesTrue([this] { return !session().changed(); }));
+    ASSERT_TRUE(comesTrue([this] { return !session().document().changed(); }));
     const Kit back = good(openKit(folder / "demo.zlkit"));
     EXPECT_EQ(back.fonts, session().kit().fonts);
     EXPECT_EQ(*back.asset(back.fonts[0])->bytes, font);

@@ -104,7 +104,7 @@ TEST_F(LedgeTest, OpenFindingsFollowTheNumbersInThePanelThatStands) {
     auto* says = child<QLabel>("says-zones");
     auto* place = child<QPushButton>("finding-zones-0");
     const QString before = says->text();
-    session().chooseLayer(3);  // "layer 7"
+    session().choice().chooseLayer(3);  // "layer 7"
     window->canvas().setFocus();
     QTest::keyClick(&window->canvas(), Qt::Key_Left, Qt::ShiftModifier);
     ASSERT_TRUE(
@@ -112,7 +112,7 @@ TEST_F(LedgeTest, OpenFindingsFollowTheNumbersInThePanelThatStands) {
     EXPECT_EQ(child<QLabel>("says-zones"), says) << "the panel is not built anew";
     EXPECT_EQ(says->text().toStdString(), english(reading("zones").says));
     EXPECT_EQ(place->accessibleName().toStdString(), english(reading("zones").findings[0].says));
-    session().chooseLayer(1);
+    session().choice().chooseLayer(1);
     QTest::mouseClick(place, Qt::LeftButton);
     EXPECT_EQ(session().layer()->id, 3);
     click("reading-stretch");
@@ -206,7 +206,7 @@ TEST_F(LedgeTest, AClickOpensFindingsAndTheyGoToTheirPlace) {
 TEST_F(LedgeTest, TheNumbersFollowTheLatestEdit) {
     openDemo();
     ASSERT_TRUE(measured());
-    session().chooseLayer(1);
+    session().choice().chooseLayer(1);
     type("width", "1600");
     EXPECT_FALSE(window->readings().isCurrent("thumbnail")) << "an older number is marked as such";
     ASSERT_TRUE(measured());
@@ -235,7 +235,7 @@ TEST_F(LedgeTest, AMendOfAPieceEditedMeanwhileIsNotForcedOnIt) {
 TEST_F(LedgeTest, AnUnknownBriefIsSaidAndNothingElseBreaks) {
     Kit kit = test::kitWith("video-thumbnail", {1280, 720});
     kit.pieces[0].brief = "someone-elses";
-    session().openValue(kit, folder / "x.zlkit");
+    session().files().openValue(kit, folder / "x.zlkit");
     EXPECT_TRUE(comesTrue([this] { return order().empty(); }));
     trigger("addLetteringAction");
     EXPECT_EQ(piece().layers.size(), 1u);

@@ -48,7 +48,7 @@ TEST_F(Look, TokensKeepTheContrastTheyPromise) {
 
 TEST_F(Look, EverythingThatTakesTheFocusHasAName) {
     openDemo();
-    session().chooseLayer(4);
+    session().choice().chooseLayer(4);
     ASSERT_TRUE(measured());
     click("reading-frame");
     for (const auto view : {MainWindow::make, MainWindow::release, MainWindow::rehearse}) {
@@ -118,9 +118,9 @@ TEST_F(Look, TheInterfaceThreadIsNeverAwayForLong) {
     Kit kit = test::withPicture(test::kitWith("video-thumbnail", {2560, 1440}),
                                 test::noisy({2560, 1440}), {0, 0, 2560, 1440});
     kit = test::withPicture(kit, test::textured({600, 300}), {300, 300, 600, 300}, "mark.png");
-    session().openValue(kit, folder / "big.zlkit");
+    session().files().openValue(kit, folder / "big.zlkit");
     ASSERT_TRUE(measured());
-    session().chooseLayer(2);
+    session().choice().chooseLayer(2);
     std::vector<double> turns;  // the longest event of each nudge
     for (int i = 0; i < 60; ++i) {
         Watched::now().begin();
@@ -149,7 +149,7 @@ TEST_F(Look, NoStepOfAWalkThroughTheWindowHoldsTheInterfaceThread) {
         // Until nothing has been made aside for a while.
         for (int waited = 0, quiet = 0; waited < wait && quiet < 3; waited += 100) {
             QTest::qWait(100);
-            quiet = session().pool().activeThreadCount() == 0 ? quiet + 1 : 0;
+            quiet = session().jobs().running() == 0 ? quiet + 1 : 0;
         }
         const auto events = Watched::now().end();
         if (events.empty()) return;
@@ -164,14 +164,14 @@ TEST_F(Look, NoStepOfAWalkThroughTheWindowHoldsTheInterfaceThread) {
             [act = std::move(act)] { QMetaObject::invokeMethod(qApp, act, Qt::QueuedConnection); };
     };
     const auto piece = [&](const char* id) {
-        return posted([this, id] { session().choosePiece(id); });
+        return posted([this, id] { session().choice().choosePiece(id); });
     };
     const auto key = [&](int which, Qt::KeyboardModifiers with = Qt::NoModifier) {
         QTest::keyClick(&window->canvas(), static_cast<Qt::Key>(which), with);
     };
     step("a finding", [&] { click("reading-stretch"); });
-    step("another layer", posted([this] { session().chooseLayer(this->piece().layers[1].id); }));
-    step("another again", posted([this] { session().chooseLayer(this->piece().layers[0].id); }));
+    step("another layer", posted([this] { session().choice().chooseLayer(this->piece().layers[1].id); }));
+    step("another again", posted([this] { session().choice().chooseLayer(this->piece().layers[0].id); }));
     step("a nudge", [&] {
         window->canvas().setFocus();
         key(Qt::Key_Right);
@@ -204,7 +204,7 @@ TEST_F(Look, NoStepOfAWalkThroughTheWindowHoldsTheInterfaceThread) {
 
 TEST_F(Look, TheChosenCardComesIntoViewAndStaysWhereItIsScrolledTo) {
     openDemo();
-    session().choosePiece("page-background");  // the last of thirteen
+    session().choice().choosePiece("page-background");  // the last of thirteen
     auto* card = child<QWidget>("piece-page-background");
     const auto seen = [&] {
         return card->visibleRegion().boundingRect().height() == card->height();
@@ -212,12 +212,12 @@ TEST_F(Look, TheChosenCardComesIntoViewAndStaysWhereItIsScrolledTo) {
     EXPECT_TRUE(comesTrue(seen, 3000));
     auto* area = window->findChild<Rail*>()->findChild<QScrollArea*>();
     area->verticalScrollBar()->setValue(0);
-    session().chooseLayer(1);
+    session().choice().chooseLayer(1);
     QTest::qWait(50);
     EXPECT_FALSE(seen()) << "another layer moves nothing";
-    session().choosePiece("thumbnail");
+    session().choice().choosePiece("thumbnail");
     QTest::qWait(20);
-    session().choosePiece("page-background");
+    session().choice().choosePiece("page-background");
     EXPECT_TRUE(comesTrue(seen, 3000));
 }
 
@@ -250,7 +250,7 @@ TEST_F(Look, BothThemesDressTheWindowAndAreKept) {
 // Buttons, icons, fields and words, each in a colour that the other theme does not have.
 TEST_F(Look, WhatIsMadeUnderOneThemeWearsTheOther) {
     openDemo("thumbnail");
-    session().chooseLayer(1);
+    session().choice().chooseLayer(1);
     for (const char* name : {"night-bench", "zinc-sheet"}) {
         trigger((std::string("theme-") + name).c_str());
         const Theme& theme = Theme::now();

@@ -6,7 +6,7 @@
 #include <QListWidget>
 #include <QPlainTextEdit>
 
-#include "raster/shrink.h"
+#include "picture/shrink.h"
 #include "window.h"
 
 namespace zl::app {
@@ -20,14 +20,14 @@ class Make : public WindowTest {
                                     Straight8::cleared({1280, 720}, packed(90, 90, 90, 255)),
                                     {0, 0, 1280, 720}, "ground.png");
         kit = test::withPicture(kit, test::textured({200, 100}), {400, 300, 200, 100}, "mark.png");
-        session().openValue(kit, folder / "two.zlkit");
+        session().files().openValue(kit, folder / "two.zlkit");
         ASSERT_TRUE(measured());
     }
     RealRect place() { return layer().picture()->place; }
     void key(int which, Qt::KeyboardModifiers keys = Qt::NoModifier) {
         QTest::keyClick(&window->canvas(), static_cast<Qt::Key>(which), keys);
     }
-    int steps() { return session().history().count(); }
+    int steps() { return session().document().history().count(); }
 };
 
 TEST_F(Make, AClickPicksWhatItHits) {
@@ -74,12 +74,12 @@ TEST_F(Make, ADragThatComesBackLeavesNoStep) {
     }
     QTest::mouseRelease(canvas, Qt::LeftButton, {}, from);
     EXPECT_EQ(steps(), 0);
-    EXPECT_FALSE(session().changed());
+    EXPECT_FALSE(session().document().changed());
 }
 
 TEST_F(Make, CornersHoldTheShapeUnlessCtrlFreesIt) {
     openTwoLayers();
-    session().chooseLayer(2);
+    session().choice().chooseLayer(2);
     const QPoint corner = at(600, 400);
     drag(corner, corner + QPoint(60, 5));
     EXPECT_NEAR(place().width / place().height, 2, 1e-9);
@@ -98,7 +98,7 @@ TEST_F(Make, CornersHoldTheShapeUnlessCtrlFreesIt) {
 
 TEST_F(Make, ArrowsNudgeOnePxAndTenWithShift) {
     openTwoLayers();
-    session().chooseLayer(2);
+    session().choice().chooseLayer(2);
     window->canvas().setFocus();
     key(Qt::Key_Right);
     key(Qt::Key_Down, Qt::ShiftModifier);
@@ -110,7 +110,7 @@ TEST_F(Make, ArrowsNudgeOnePxAndTenWithShift) {
 
 TEST_F(Make, FieldsTakeArithmeticAndNeverChangeWhatWasTyped) {
     openTwoLayers();
-    session().chooseLayer(2);
+    session().choice().chooseLayer(2);
     type("left", "1280/2-(200/2)");
     EXPECT_EQ(place().x, 540);
     type("width", "150*2");
@@ -150,7 +150,7 @@ TEST_F(Make, FieldsTakeArithmeticAndNeverChangeWhatWasTyped) {
 
 TEST_F(Make, LettersAreSetInTheBench) {
     openDemo();
-    session().chooseLayer(4);
+    session().choice().chooseLayer(4);
     ASSERT_TRUE(comesTrue([this] { return child<QComboBox>("family")->count() > 1; }))
         << "fonts are listed aside";
     const auto letters = [this] { return *layer().lettering(); };
@@ -194,8 +194,8 @@ TEST_F(Make, AMissingFontIsSaidBesideTheField) {
         test::withLetters(test::kitWith("video-thumbnail", {1280, 720}), "Hello", 100, {100, 100});
     Layer layer = kit.pieces[0].layers[0];
     layer.lettering()->family = "No Such Font";
-    session().openValue(good(withChangedLayer(kit, "p", layer)), folder / "x.zlkit");
-    session().chooseLayer(1);
+    session().files().openValue(good(withChangedLayer(kit, "p", layer)), folder / "x.zlkit");
+    session().choice().chooseLayer(1);
     EXPECT_TRUE(comesTrue([this] {
         for (QLabel* label : window->findChildren<QLabel*>())
             if (label->isVisible() && label->text().contains("“No Such Font” is not here"))
@@ -239,7 +239,7 @@ TEST_F(Make, TheStackReordersRenamesHidesDuplicatesDeletes) {
     EXPECT_EQ(layer().name, "Evening sky copy");
     QTest::keyClick(list, Qt::Key_Delete);
     EXPECT_EQ(piece().layers.size(), 4u);
-    for (int i = 0; i < 7; ++i) session().history().undo();
+    for (int i = 0; i < 7; ++i) session().document().history().undo();
     EXPECT_EQ(piece(), test::good(demo::makeDemoKit()).kit.pieces[0]) << "every edit goes back";
 }
 
@@ -273,7 +273,7 @@ TEST_F(Make, TheCanvasShowsWhatTheCoreRenders) {
     click("backdropBlack");
     click("zones");
     click("zoom100");
-    session().chooseLayer(0);
+    session().choice().chooseLayer(0);
     Canvas& canvas = window->canvas();
     InkStore store;
     const Straight8 frame = good(render({piece(), session().kit()}, store));
@@ -294,9 +294,9 @@ TEST_F(Make, TheCanvasShowsWhatTheCoreRenders) {
         return true;
     };
     EXPECT_TRUE(comesTrue(same, 5000));
-    session().chooseLayer(2);
+    session().choice().chooseLayer(2);
     drag(at(450, 350), at(450, 350) + QPoint(33, 21));
-    session().chooseLayer(0);
+    session().choice().chooseLayer(0);
     const Straight8 moved = good(render({piece(), session().kit()}, store));
     EXPECT_TRUE(comesTrue(
         [&] {
@@ -318,7 +318,7 @@ TEST_F(Make, TheCanvasShowsWhatTheCoreRenders) {
 
 TEST_F(Make, ACropIsTypedDraggedAndCentred) {
     openTwoLayers();
-    session().chooseLayer(2);
+    session().choice().chooseLayer(2);
     const auto crop = [this] { return layer().picture()->crop; };
     type("cropWidth", "100");
     EXPECT_EQ(crop(), (RealRect{0, 0, 100, 50})) << "the shape is held";
@@ -364,7 +364,7 @@ TEST_F(Make, ADragSnapsAndCtrlLetsGo) {
                  to = from + QPoint(static_cast<int>(std::lround(138 * scale)), 0);
     drag(from, to);
     EXPECT_EQ(place().centre().x, 640) << "drawn to the middle of the frame";
-    session().history().undo();
+    session().document().history().undo();
     drag(from, to, Qt::ControlModifier);
     EXPECT_NE(place().centre().x, 640);
 }
@@ -392,11 +392,11 @@ TEST_F(Make, TwiceTheFrameAndRecentThings) {
     EXPECT_EQ(piece().frame, (PixelSize{2560, 1440}));
     EXPECT_EQ(piece().layers[1].picture()->place, (RealRect{800, 600, 400, 200}));
     const QString file = write("again.png", test::png(test::textured({20, 20})));
-    session().bringIn(std::vector<Path>{file.toStdString()});
+    session().intake().bringIn(std::vector<Path>{file.toStdString()});
     ASSERT_TRUE(comesTrue([this] { return piece().layers.size() == 3; }));
-    EXPECT_EQ(Session::recent("recentPictures"), QStringList{file});
+    EXPECT_EQ(recentFiles("recentPictures"), QStringList{file});
     std::filesystem::remove(file.toStdString());
-    EXPECT_TRUE(Session::recent("recentPictures").isEmpty()) << "what is gone is not offered";
+    EXPECT_TRUE(recentFiles("recentPictures").isEmpty()) << "what is gone is not offered";
     auto* zones = child<QAbstractButton>("zones");
     EXPECT_TRUE(zones->isChecked());
     zones->click();
@@ -422,7 +422,7 @@ TEST_F(Make, ZoomKeepsThePointUnderThePointer) {
 
 TEST_F(Make, WithoutALayerTheBenchShowsThePiece) {
     openTwoLayers();
-    session().chooseLayer(0);
+    session().choice().chooseLayer(0);
     type("frameWidth", "2560");
     type("frameHeight", "1440");
     EXPECT_EQ(piece().frame, (PixelSize{2560, 1440}));

@@ -61,7 +61,7 @@ TEST_F(OwnBrief, ABriefOfOnesOwnIsDrawnCheckedAndKept) {
     EXPECT_TRUE(std::filesystem::exists(folder / "mine/zinc-ledge/briefs/own-my-club-page.json"));
     ASSERT_TRUE(measured());
     EXPECT_EQ(wholeOf(*session().brief())["zones"].back()["provenance"], "drawn by hand");
-    session().history().undo();
+    session().document().history().undo();
     EXPECT_EQ(piece().brief, "video-thumbnail");
 }
 

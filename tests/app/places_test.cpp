@@ -12,8 +12,8 @@
 #include "layout/lay_out.h"
 #include "links/links.h"
 #include "make/device_strip.h"
+#include "picture/decode.h"
 #include "places.h"
-#include "raster/decode.h"
 #include "release/release.h"
 #include "widgets/surface_picture.h"
 
@@ -33,9 +33,9 @@ TEST_F(PlacesTest, OneDevicesZoneStandsAloneAndWhatItDoesNotShowIsDimmed) {
     EXPECT_EQ(all.pixelColor(inside), dimmed.pixelColor(inside));
     EXPECT_LT(dimmed.pixelColor(outside).lightness() + 5, all.pixelColor(outside).lightness());
     // Another piece has other zones: all of them are shown.
-    session().choosePiece("overlay");
+    session().choice().choosePiece("overlay");
     EXPECT_EQ(window->canvas().zoneAlone(), "");
-    session().choosePiece("header");
+    session().choice().choosePiece("header");
     EXPECT_FALSE(child<QToolButton>("zoneMenu")->isEnabled());
     EXPECT_FALSE(child<QToolButton>("zoneMenu")->toolTip().isEmpty());
 }
@@ -52,7 +52,7 @@ TEST_F(PlacesTest, EachDevicesWindowFollowsTheHand) {
     }
     QTest::qWait(200);
     const QImage before = strip->grab().toImage();
-    session().chooseLayer(3);  // the channel's name
+    session().choice().chooseLayer(3);  // the channel's name
     const QPoint from = at(1300, 670);
     drag(from, from + QPoint(0, 60));
     ASSERT_NE(layer().lettering()->at.y, 606);
@@ -61,7 +61,7 @@ TEST_F(PlacesTest, EachDevicesWindowFollowsTheHand) {
         const QRect phone = strip->windowOf("phone").toAlignedRect();
         return before.copy(phone) != after.copy(phone);
     }));
-    session().choosePiece("thumbnail");
+    session().choice().choosePiece("thumbnail");
     EXPECT_FALSE(strip->isVisible());
 }
 
@@ -75,9 +75,9 @@ TEST_F(PlacesTest, EachFaultyPieceIsMendedByClicking) {
             if (id.empty()) break;
             window->openFindings(QString::fromStdString(id));
             const std::string mend = reading(id).mends.front();
-            const int steps = session().history().count();
+            const int steps = session().document().history().count();
             QTest::mouseClick(child<QWidget>(("mend-" + mend).c_str()), Qt::LeftButton);
-            ASSERT_TRUE(comesTrue([&] { return session().history().count() > steps; }))
+            ASSERT_TRUE(comesTrue([&] { return session().document().history().count() > steps; }))
                 << faulty << ' ' << mend;
             ASSERT_TRUE(measured());
         }
@@ -166,7 +166,7 @@ TEST_F(PlacesTest, TheProgrammeRunsAndShowsWhatTheOverlayHides) {
 
 TEST_F(PlacesTest, ALinkRegionIsDrawnNamedAndTried) {
     open("header");
-    session().chooseLayer(0);
+    session().choice().chooseLayer(0);
     click("drawLink");
     drag(at(700, 20), at(860, 100));
     ASSERT_EQ(piece().links.size(), 4u);
@@ -273,7 +273,7 @@ TEST_F(PlacesTest, AHeaderStripIsCutOutOfAnyPieceAndReleasedOnItsOwn) {
     EXPECT_EQ(good(decode(fileNamed("the-lever-that-stuck-header.png"), "x")).facts.size,
               (PixelSize{970, 150}));
     // A frame that cannot hold it is told; nothing changes.
-    session().choosePiece("corner-mark");
+    session().choice().choosePiece("corner-mark");
     trigger("headerStripAction");
     EXPECT_TRUE(piece().slices.empty());
     EXPECT_TRUE(told.back().contains("970 × 150"));
@@ -299,8 +299,8 @@ TEST_F(PlacesTest, OnePieceIsLaidOutForOtherPlacesAndItsEditsFollow) {
     EXPECT_EQ(reading("stretch").verdict, Verdict::pass);
     const std::string story = piece().id;
     // An edit of the first follows when it is asked to.
-    session().choosePiece("thumbnail");
-    session().chooseLayer(3);
+    session().choice().choosePiece("thumbnail");
+    session().choice().chooseLayer(3);
     Layer edited = layer();
     edited.lettering()->text = "THE ROD";
     session().apply(withChangedLayer(session().kit(), "thumbnail", edited), "edit");
@@ -309,9 +309,9 @@ TEST_F(PlacesTest, OnePieceIsLaidOutForOtherPlacesAndItsEditsFollow) {
     ASSERT_TRUE(comesTrue(
         [&] { return session().kit().piece(story)->layers[2].lettering()->text == "THE ROD"; }));
     // One step of history, and it comes back.
-    session().history().undo();
+    session().document().history().undo();
     EXPECT_EQ(session().kit().piece(story)->layers[2].lettering()->text, "THE LEVER");
-    session().choosePiece("banner");
+    session().choice().choosePiece("banner");
     trigger("carryOverAction");
     EXPECT_TRUE(told.back().contains("Nothing was laid out"));
 }
@@ -346,7 +346,7 @@ TEST_F(PlacesTest, BoxesForAnOverlayStandInTheSafeAreaAndOutOfThePlayArea) {
         action->trigger();
     }
     ASSERT_EQ(piece().layers.size(), 4u);
-    session().chooseLayer(0);
+    session().choice().chooseLayer(0);
     for (QAction* one : child<QToolButton>("guidesFromBrief")->menu()->actions())
         if (one->objectName() == "guides-centre") one->trigger();
     EXPECT_EQ(piece().guides.size(), 2u);
@@ -354,8 +354,8 @@ TEST_F(PlacesTest, BoxesForAnOverlayStandInTheSafeAreaAndOutOfThePlayArea) {
     EXPECT_NE(reading("zones").verdict, Verdict::fail) << reading("zones").shown;
     EXPECT_NE(reading("naming").verdict, Verdict::watch);
     // A step each.
-    session().history().undo();
-    session().history().undo();
+    session().document().history().undo();
+    session().document().history().undo();
     EXPECT_EQ(piece().layers.size(), 2u);
 }
 
@@ -445,7 +445,7 @@ TEST_F(PlacesTest, OneReportTellsOfTheWholeKit) {
     Kit few = session().kit();
     few.pieces.eraseIf(
         [](const Piece& one) { return one.id != "corner-mark" && one.id != "header"; });
-    session().openValue(few, folder / "few.zlkit");
+    session().files().openValue(few, folder / "few.zlkit");
     ASSERT_TRUE(measured());
     window->showView(MainWindow::rehearse);
     answers.push_back(QString::fromStdString((folder / "report.html").string()));
@@ -461,7 +461,7 @@ TEST_F(PlacesTest, OneReportTellsOfTheWholeKit) {
 
 TEST_F(PlacesTest, ASliceIsDrawnNamedAndMoved) {
     open("page-background");
-    session().chooseLayer(0);
+    session().choice().chooseLayer(0);
     ASSERT_EQ(child<QComboBox>("regionList")->count(), 2);
     trigger("drawSliceAction");
     drag(at(200, 600), at(700, 900));
@@ -485,7 +485,7 @@ TEST_F(PlacesTest, ASliceIsDrawnNamedAndMoved) {
     EXPECT_EQ(piece().slices.back().name, "lower-part");
     click("removeRegion");
     EXPECT_EQ(piece().slices.size(), 1u);
-    session().history().undo();
+    session().document().history().undo();
     EXPECT_EQ(piece().slices.size(), 2u);
 }
 
@@ -530,7 +530,7 @@ TEST_F(PlacesTest, AFollowerTakesEditsOverFromItsOwnSide) {
     Piece first = *session().kit().piece("thumbnail");
     first.layers[0].picture()->tone.contrast = 40;
     session().apply(withChangedPiece(session().kit(), first), "edit");
-    session().choosePiece(laid.second);
+    session().choice().choosePiece(laid.second);
     trigger("carryOverAction");
     ASSERT_TRUE(comesTrue([this] { return piece().layers[0].picture()->tone.contrast == 40; }));
     trigger("carryOverAction");
@@ -543,7 +543,7 @@ TEST_F(PlacesTest, TheWholeKitGoesOutFromTheWall) {
     few.pieces.eraseIf([](const Piece& one) {
         return one.id != "header" && one.id != "header-tangled" && one.id != "corner-mark";
     });
-    session().openValue(few, folder / "few.zlkit");
+    session().files().openValue(few, folder / "few.zlkit");
     const auto allMeasured = [this] {
         for (const Piece& one : session().kit().pieces)
             if (!window->readings().isCurrent(one.id)) return false;

@@ -8,8 +8,8 @@
 #include <csignal>
 #include <cstdio>
 
-#include "kit/kit_file.h"
-#include "kit/recovery.h"
+#include "store/kit_file.h"
+#include "store/recovery.h"
 #include "window.h"
 
 namespace zl::app {
@@ -33,15 +33,15 @@ class Recovery : public WindowTest {
 };
 
 TEST_F(Recovery, EditsAreInTheJournalWithinTwoSecondsAndLeaveItWhenTheyAreSaved) {
-    session().keepJournalIn(journals());
+    session().journal().keepIn(journals());
     const Path file = folder / "kit.zlkit";
     ASSERT_TRUE(saveKit(
         test::withLetters(test::kitWith("video-thumbnail", {1280, 720}), "HELLO", 90, {100, 100}),
         file, Replace::no));
-    session().open(file);
+    session().files().open(file);
     ASSERT_TRUE(comesTrue([this] { return session().piece() != nullptr; }));
     EXPECT_FALSE(journaled());
-    session().chooseLayer(1);
+    session().choice().chooseLayer(1);
     type("left", "300");
     QElapsedTimer since;
     since.start();
@@ -51,14 +51,14 @@ TEST_F(Recovery, EditsAreInTheJournalWithinTwoSecondsAndLeaveItWhenTheyAreSaved)
     EXPECT_EQ(good(openKit(file)).pieces[0].layers[0].lettering()->at.x, 100)
         << "the saved kit is not touched";
     trigger("saveKit");
-    ASSERT_TRUE(comesTrue([this] { return !session().changed() && !journaled(); }));
+    ASSERT_TRUE(comesTrue([this] { return !session().document().changed() && !journaled(); }));
     EXPECT_EQ(good(openKit(file)).pieces[0].layers[0].lettering()->at.x, 300);
     EXPECT_EQ(good(openKit(previousOf(file))).pieces[0].layers[0].lettering()->at.x, 100)
         << "the version before is kept";
     // Undone to the saved state, there is nothing to keep either.
     type("left", "400");
     ASSERT_TRUE(comesTrue([this] { return journaled().has_value(); }));
-    session().history().undo();
+    session().document().history().undo();
     EXPECT_TRUE(comesTrue([this] { return !journaled(); }));
 }
 
@@ -90,7 +90,7 @@ TEST_F(Recovery, AWindowKilledInMidEditLosesTwoSecondsAtMost) {
     other.waitForFinished();
     EXPECT_EQ(fileNamed("kit.zlkit"), saved) << "the saved kit is whole and as it was";
 
-    session().keepJournalIn(journals());
+    session().journal().keepIn(journals());
     window->offerRecovery();
     ASSERT_TRUE(comesTrue([this] { return question("recover") != nullptr; }));
     const auto* box = window->findChild<QMessageBox*>("recoveryQuestion");
@@ -105,10 +105,10 @@ TEST_F(Recovery, AWindowKilledInMidEditLosesTwoSecondsAtMost) {
         if (when <= killed - 2000) twoSecondsBefore = x;
     EXPECT_GE(back, twoSecondsBefore);
     EXPECT_GT(back, 100);
-    EXPECT_TRUE(session().changed()) << "not saved yet";
-    ASSERT_TRUE(session().path());
-    EXPECT_EQ(session().path()->filename(), "kit.zlkit");
-    session().history().undo();
+    EXPECT_TRUE(session().document().changed()) << "not saved yet";
+    ASSERT_TRUE(session().files().path());
+    EXPECT_EQ(session().files().path()->filename(), "kit.zlkit");
+    session().document().history().undo();
     EXPECT_EQ(piece().layers[0].lettering()->at.x, 100) << "back to what is saved";
     EXPECT_EQ(fileNamed("kit.zlkit"), saved);
 }
@@ -117,23 +117,23 @@ TEST_F(Recovery, WhatIsLostCanBeThrownAwayOrLeftForLater) {
     std::set<std::string> written;
     ASSERT_TRUE(writeRecovery(journals() / "gone", test::kitWith("video-thumbnail", {64, 36}), {},
                               written));
-    session().keepJournalIn(journals());
+    session().journal().keepIn(journals());
     window->offerRecovery();
     ASSERT_TRUE(comesTrue([this] { return question("recoverLater") != nullptr; }));
     QTest::mouseClick(question("recoverLater"), Qt::LeftButton);
     activate();
-    EXPECT_EQ(session().lostJournals().size(), 1u);
+    EXPECT_EQ(session().journal().lost().size(), 1u);
     QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
     window->offerRecovery();
     ASSERT_TRUE(comesTrue([this] { return question("throwAway") != nullptr; }));
     QTest::mouseClick(question("throwAway"), Qt::LeftButton);
     activate();
-    EXPECT_TRUE(session().lostJournals().empty());
+    EXPECT_TRUE(session().journal().lost().empty());
     // A journal that is broken says so and changes nothing.
     std::filesystem::create_directories(journals() / "broken");
     ASSERT_TRUE(
         writeFile(journals() / "broken" / "journal.json", test::bytesOf("{"), Replace::yes));
-    session().recover(journals() / "broken");
+    session().files().recover(journals() / "broken");
     EXPECT_TRUE(comesTrue([this] { return !told.empty(); }));
     EXPECT_FALSE(session().piece());
 }

@@ -2,7 +2,7 @@
 // Release and Rehearse: files that stand there, limits, mattes, refusals with their reasons.
 #include <QComboBox>
 
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "window.h"
 
 namespace zl::app {
@@ -98,7 +98,7 @@ TEST_F(ReleaseTest, ASeeThroughPieceAsAJpegWantsAMatteAndSaysSo) {
 TEST_F(ReleaseTest, ALongReleaseCanBeCancelled) {
     Kit kit = test::withPicture(test::kitWith("free-frame", {3000, 2400}),
                                 test::noisy({3000, 2400}), {0, 0, 3000, 2400});
-    session().openValue(kit, folder / "big.zlkit");
+    session().files().openValue(kit, folder / "big.zlkit");
     window->showView(MainWindow::release);
     click("releaseNow");
     ASSERT_TRUE(child<QWidget>("releaseCancel")->isVisible());

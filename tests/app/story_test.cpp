@@ -5,8 +5,8 @@
 #include <QPlainTextEdit>
 
 #include "ask/new_piece_dialog.h"
-#include "kit/kit_file.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
+#include "store/kit_file.h"
 #include "window.h"
 
 namespace zl::app {
@@ -67,8 +67,8 @@ TEST_F(Story, FromAnEmptyKitToAnAcceptedThumbnail) {
     const QString kitFile = QString::fromStdString((folder / "mossgate").string());
     answers = {kitFile};
     QTest::keyClick(window.get(), Qt::Key_S, Qt::ControlModifier);
-    ASSERT_TRUE(comesTrue([this] { return !session().changed(); }));
-    EXPECT_EQ(*session().path(), folder / "mossgate.zlkit");
+    ASSERT_TRUE(comesTrue([this] { return !session().document().changed(); }));
+    EXPECT_EQ(*session().files().path(), folder / "mossgate.zlkit");
 
     QTest::keyClick(window.get(), Qt::Key_4, Qt::AltModifier);
     EXPECT_EQ(window->view(), MainWindow::release);
@@ -110,11 +110,11 @@ TEST_F(Story, FromAnEmptyKitToAnAcceptedThumbnail) {
     EXPECT_EQ(good(readFile(folder / "host/new-kit/the-lever-ep-12/published.png")), bytes);
 
     // The saved kit holds all of it.
-    EXPECT_TRUE(session().changed()) << "the release name came after the save";
+    EXPECT_TRUE(session().document().changed()) << "the release name came after the save";
     QTest::keyClick(window.get(), Qt::Key_S, Qt::ControlModifier);
-    ASSERT_TRUE(comesTrue([this] { return !session().changed(); }));
+    ASSERT_TRUE(comesTrue([this] { return !session().document().changed(); }));
     EXPECT_EQ(good(openKit(folder / "mossgate.zlkit")), session().kit());
-    EXPECT_EQ(Session::lastKit(), kitFile + ".zlkit") << "it reopens at the next start";
+    EXPECT_EQ(KitFiles::lastKit(), kitFile + ".zlkit") << "it reopens at the next start";
 }
 
 TEST_F(Story, TheFaultyFirstTryIsMendedByClicking) {
@@ -145,9 +145,9 @@ TEST_F(Story, TheFaultyFirstTryIsMendedByClicking) {
             return window->findChild<QWidget*>(name.c_str()) &&
                    child<QWidget>(name.c_str())->isVisible();
         })) << name;
-        const int steps = session().history().count();
+        const int steps = session().document().history().count();
         click(mend);
-        ASSERT_TRUE(comesTrue([&] { return session().history().count() > steps; })) << mend;
+        ASSERT_TRUE(comesTrue([&] { return session().document().history().count() > steps; })) << mend;
         ASSERT_TRUE(measured());
         EXPECT_EQ(reading(id).verdict, Verdict::pass) << id;
         window->findChild<Findings*>()->findChild<QAbstractButton*>("closeFindings")->click();

@@ -125,8 +125,8 @@ class WindowTest : public ::testing::Test {
     const Layer& layer() { return *session().layer(); }
     void openDemo(const std::string& pieceId = "thumbnail") {
         static const Kit kit = test::good(demo::makeDemoKit()).kit;
-        session().openValue(kit, folder / "demo.zlkit");
-        session().choosePiece(pieceId);
+        session().files().openValue(kit, folder / "demo.zlkit");
+        session().choice().choosePiece(pieceId);
         window->canvas().setFocus();
     }
     // Where a point of the frame is on the canvas.

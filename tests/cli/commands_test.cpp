@@ -2,9 +2,9 @@
 // Each command: names, options, JSON keys and exit status as docs/zledge.1 has them.
 #include <cmath>
 
-#include "kit/kit_file.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "render/render.h"
+#include "store/kit_file.h"
 #include "zledge.h"
 
 namespace zl {

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // letter, finish, over, and the readings and mends of marks: names, options, JSON keys, exit
 // status.
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "raster/ink_box.h"
 #include "zledge.h"
 

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // resize, release, rehearse: names, options, JSON keys, exit status.
-#include "kit/kit_file.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
+#include "store/kit_file.h"
 #include "zledge.h"
 
 namespace zl {

@@ -7,7 +7,7 @@
 #include <cstdio>
 
 #include "base/json.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "support/support.h"
 
 namespace zl::test {

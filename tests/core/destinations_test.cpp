@@ -6,19 +6,19 @@
 #include <rapidcheck.h>
 
 #include "demo/demo_kit.h"
-#include "kit/arrange.h"
-#include "kit/edits.h"
-#include "kit/kit_file.h"
+#include "edit/arrange.h"
+#include "edit/edits.h"
 #include "layout/lay_out.h"
 #include "links/links.h"
+#include "measure/measure.h"
+#include "mend/mend.h"
 #include "raster/footage.h"
-#include "readings/measure.h"
-#include "readings/mend.h"
 #include "readings/zones.h"
 #include "rehearsal/programme.h"
 #include "rehearsal/wall.h"
 #include "release/release.h"
 #include "report/report.h"
+#include "store/kit_file.h"
 #include "support/support.h"
 #include "words/words.h"
 
@@ -30,7 +30,7 @@ const Kit& demoKit() {
     return kit;
 }
 
-Shown showing(const Straight8& picture) {
+CopyOfWidth showing(const Straight8& picture) {
     auto kept = std::make_shared<const Straight8>(picture.clone());
     return [kept](int) { return kept; };
 }
@@ -352,7 +352,7 @@ TEST(ImageMap, EscapesWhatStandsInItAndRefusesScript) {
                  {970, 150}, "head.png", "A & B");
     ASSERT_TRUE(html);
     EXPECT_NE(html->find("coords=\"1,2,30,40\""), std::string::npos);
-    EXPECT_NE(html->find("https://example.org/?a=1&amp;b=&#39;2&#39;"), std::string::npos);
+    EXPECT_NE(html->find("https://example.org/?a=1&amp;b=&apos;2&apos;"), std::string::npos);
     EXPECT_NE(html->find("&lt;b&gt;&quot;Films&quot; &amp; more&lt;/b&gt;"), std::string::npos);
     EXPECT_EQ(html->find("<b>"), std::string::npos);
     EXPECT_FALSE(

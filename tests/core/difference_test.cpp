@@ -5,9 +5,9 @@
 #include <random>
 #include <vector>
 
+#include "colour/colour_rows.h"
 #include "encode/difference.h"
 #include "encode/ssim.h"
-#include "raster/colour_rows.h"
 #include "support/support.h"
 
 namespace zl {

@@ -3,13 +3,13 @@
 // them.
 #include <fmt/core.h>
 
+#include "colour/colour.h"
 #include "cut/clean.h"
 #include "cut/cut.h"
 #include "cut/edge_scan.h"
-#include "raster/colour.h"
+#include "measure/measure.h"
+#include "mend/mend.h"
 #include "readings/edge_facts.h"
-#include "readings/measure.h"
-#include "readings/mend.h"
 #include "render/render.h"
 #include "support/scenes.h"
 #include "words/words.h"

@@ -4,7 +4,7 @@
 
 #include "encode/fit.h"
 #include "encode/palette.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "support/support.h"
 
 namespace zl {

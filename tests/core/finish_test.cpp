@@ -5,7 +5,7 @@
 
 #include <cmath>
 
-#include "finish/canvas.h"
+#include "finish/finish_canvas.h"
 #include "raster/blur.h"
 #include "raster/coverage.h"
 #include "raster/distance.h"

@@ -3,7 +3,7 @@
 #include <gtest/gtest.h>
 
 #include "encode/encode.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "rehearsal/host.h"
 #include "rehearsal/rehearse.h"
 #include "support/support.h"

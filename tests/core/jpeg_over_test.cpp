@@ -3,7 +3,7 @@
 #include "encode/jpeg_over.h"
 
 #include "encode/encode.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "support/scenes.h"
 
 namespace zl {

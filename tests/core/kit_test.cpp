@@ -3,10 +3,10 @@
 
 #include <random>
 
-#include "kit/arrange.h"
-#include "kit/kit_file.h"
-#include "kit/layer_json.h"
-#include "kit/snapping.h"
+#include "edit/arrange.h"
+#include "edit/snapping.h"
+#include "store/kit_file.h"
+#include "store/layer_json.h"
 #include "support/support.h"
 
 namespace zl {
@@ -14,8 +14,8 @@ namespace {
 
 using test::good;
 
-Bytes kitSchema() {
-    return good(readFile(good(dataFolder()) / "schema/kit.schema.json"));
+Json kitSchema() {
+    return good(schemaNamed("kit.schema.json"));
 }
 
 Kit sample() {

@@ -6,8 +6,8 @@
 #include <rapidcheck.h>
 
 #include "demo/demo_kit.h"
-#include "kit/edits.h"
-#include "readings/measure.h"
+#include "edit/edits.h"
+#include "measure/measure.h"
 #include "support/support.h"
 #include "words/words.h"
 

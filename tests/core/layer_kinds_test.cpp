@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Every kind of layer, walked through its table: what is added there is tested here without a word.
 #include "kit/layer_kinds.h"
-#include "kit/edits.h"
-#include "kit/layer_json.h"
+#include "edit/edits.h"
 #include "layout/lay_out.h"
 #include "readings/zones.h"
 #include "render/render.h"
+#include "store/layer_json.h"
 #include "support/support.h"
 
 namespace zl {

@@ -5,7 +5,7 @@
 
 #include "encode/encode.h"
 #include "fuzz/loaders.h"
-#include "kit/kit_json.h"
+#include "store/kit_json.h"
 #include "support/support.h"
 
 namespace zl {

@@ -4,12 +4,12 @@
 #include <cmath>
 
 #include "bar/bar.h"
-#include "kit/arrange.h"
-#include "kit/kit_file.h"
-#include "kit/kit_json.h"
+#include "edit/arrange.h"
 #include "lettering/lettering.h"
 #include "raster/turn.h"
 #include "render/render.h"
+#include "store/kit_file.h"
+#include "store/kit_json.h"
 #include "support/support.h"
 #include "tone/tone.h"
 
@@ -352,8 +352,8 @@ TEST(Looks, DressOtherLettersAndLeaveTheirText) {
     // All of it comes back from a file.
     kit = withColours(kit, {{1, 2, 3, 255}, {1, 2, 3, 255}, {9, 9, 9, 128}});
     kit.pieces[0].guides = {{true, 0.25, true}, {false, 33, false}};
-    const Kit back = good(unpackKit(
-        good(packKit(kit)), good(readFile(good(dataFolder()) / "schema/kit.schema.json")), "kit"));
+    const Kit back =
+        good(unpackKit(good(packKit(kit)), good(schemaNamed("kit.schema.json")), "kit"));
     EXPECT_EQ(back, kit);
     EXPECT_EQ(back.colours.size(), 2u);
 }

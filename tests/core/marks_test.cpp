@@ -3,10 +3,10 @@
 // against shapes worked out by hand.
 #include <cmath>
 
+#include "measure/measure.h"
+#include "mend/mend.h"
 #include "raster/footage.h"
 #include "raster/ink_box.h"
-#include "readings/measure.h"
-#include "readings/mend.h"
 #include "support/support.h"
 #include "words/words.h"
 

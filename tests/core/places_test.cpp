@@ -1,14 +1,15 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // `zones`, `lettering`, `profile` and their mends, against shapes and numbers worked out by hand.
 #include <cmath>
+#include <thread>
 
 #include "encode/encode.h"
-#include "kit/kit_file.h"
 #include "lettering/lettering.h"
-#include "readings/measure.h"
-#include "readings/mend.h"
-#include "readings/mend_parts.h"
+#include "measure/measure.h"
+#include "mend/mend.h"
+#include "mend/mend_parts.h"
 #include "readings/zones.h"
+#include "store/kit_file.h"
 #include "support/support.h"
 #include "words/words.h"
 
@@ -400,9 +401,24 @@ TEST(Fonts, AFontOfTheKitsOwnIsUsedAndGarbageIsRefused) {
     letters.family = "Quay Sans";
     letters.style = "Regular";
     EXPECT_NE(familyUsed(letters), "Quay Sans");
-    EXPECT_EQ(good(useFont(mine)).front(), "Quay Sans");
-    EXPECT_EQ(familyUsed(letters), "Quay Sans") << "in this thread, from now on";
-    EXPECT_EQ(useFont(makeAsset(test::bytesOf("no font"), "no.otf")).error().code,
+    EXPECT_EQ(good(familiesIn(mine)).front(), "Quay Sans");
+    EXPECT_NE(familyUsed(letters), "Quay Sans") << "looking at a font changes nothing";
+    const Kit with = withFont({}, mine), without;
+    useFontsOf(with);
+    const unsigned own = fontsInUse();
+    EXPECT_EQ(familyUsed(letters), "Quay Sans");
+    // The other kit does not lend it, in this thread or in another, and undo takes it away.
+    useFontsOf(without);
+    EXPECT_NE(familyUsed(letters), "Quay Sans");
+    EXPECT_NE(fontsInUse(), own);
+    std::thread([&] {
+        EXPECT_NE(familyUsed(letters), "Quay Sans");
+        useFontsOf(with);
+        EXPECT_EQ(familyUsed(letters), "Quay Sans");
+        EXPECT_EQ(fontsInUse(), own) << "the same fonts are the same set, for inks that are kept";
+    }).join();
+    EXPECT_NE(familyUsed(letters), "Quay Sans") << "another thread's fonts are not this one's";
+    EXPECT_EQ(familiesIn(makeAsset(test::bytesOf("no font"), "no.otf")).error().code,
               Code::unreadable);
 }
 

@@ -5,13 +5,13 @@
 #include <cmath>
 
 #include "base/parallel.h"
+#include "edit/snapping.h"
 #include "encode/fit.h"
-#include "kit/kit_file.h"
-#include "kit/snapping.h"
-#include "raster/decode.h"
+#include "mend/mend_parts.h"
+#include "picture/decode.h"
 #include "raster/resample.h"
-#include "readings/mend_parts.h"
 #include "render/render.h"
+#include "store/kit_file.h"
 #include "support/support.h"
 
 namespace zl {
@@ -98,7 +98,7 @@ Kit anyKit() {
 }
 
 TEST(Properties, AKitThatEditsMadeOpensAgainAsItWas) {
-    const Bytes schema = good(readFile(good(dataFolder()) / "schema/kit.schema.json"));
+    const Json schema = good(schemaNamed("kit.schema.json"));
     EXPECT_TRUE(rc::check([&] {
         Kit kit = anyKit();
         const auto back = unpackKit(good(packKit(kit)), schema, "any");

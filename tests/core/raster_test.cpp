@@ -2,12 +2,12 @@
 #include <array>
 #include <cmath>
 
+#include "picture/content.h"
+#include "picture/decode.h"
+#include "picture/shrink.h"
 #include "raster/bleed.h"
-#include "raster/content.h"
-#include "raster/decode.h"
 #include "raster/over.h"
 #include "raster/resample.h"
-#include "raster/shrink.h"
 #include "support/support.h"
 
 namespace zl {

@@ -2,8 +2,8 @@
 // Each reading against numbers worked out by hand; what each measures is in docs/readings.md.
 #include <set>
 
-#include "readings/measure.h"
-#include "readings/mend.h"
+#include "measure/measure.h"
+#include "mend/mend.h"
 #include "readings/naming.h"
 #include "support/support.h"
 #include "words/words.h"

@@ -4,7 +4,7 @@
 #include "base/json.h"
 
 #include "demo/demo_kit.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "raster/resample.h"
 #include "rehearsal/host.h"
 #include "rehearsal/surfaces.h"

@@ -4,7 +4,7 @@
 
 #include <gtest/gtest.h>
 
-#include "kit/edits.h"
+#include "edit/edits.h"
 #include "support/support.h"
 
 namespace zl {

@@ -4,10 +4,10 @@
 #include <gtest/gtest.h>
 
 #include "base/json.h"
-#include "kit/edits.h"
+#include "edit/edits.h"
+#include "measure/measure.h"
+#include "mend/mend.h"
 #include "readings/alpha_sum.h"
-#include "readings/measure.h"
-#include "readings/mend.h"
 #include "readings/zones.h"
 #include "rehearsal/board.h"
 #include "rehearsal/wall.h"

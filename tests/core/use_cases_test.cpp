@@ -2,8 +2,8 @@
 // What window and command line both do: mend all, release all, write a set of files.
 #include "base/file.h"
 #include "demo/demo_kit.h"
-#include "kit/edits.h"
-#include "readings/mend_all.h"
+#include "edit/edits.h"
+#include "mend/mend_all.h"
 #include "release/release.h"
 #include "support/support.h"
 

@@ -12,9 +12,9 @@
 #include "base/file.h"
 #include "base/json.h"
 #include "brief/brief.h"
-#include "kit/kit_file.h"
 #include "lettering/lettering.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
+#include "store/kit_file.h"
 
 namespace zl::test {
 
@@ -24,12 +24,8 @@ struct Loader {
 };
 
 inline std::vector<Loader> loaders() {
-    const auto schema = [](const char* name) {
-        return readFile(dataFolder().value() / "schema" / name).value();
-    };
-    const auto kitSchema = std::make_shared<Bytes>(schema("kit.schema.json"));
-    const auto briefSchema =
-        std::make_shared<Json>(parseJson(schema("brief.schema.json"), "brief.schema.json").value());
+    const auto kitSchema = std::make_shared<Json>(schemaNamed("kit.schema.json").value());
+    const auto briefSchema = std::make_shared<Json>(schemaNamed("brief.schema.json").value());
     const auto text = [](ByteView bytes) { return std::string(bytes.begin(), bytes.end()); };
     return {
         {"picture",
@@ -48,7 +44,7 @@ inline std::vector<Loader> loaders() {
          }},
         {"font",
          [](ByteView bytes) {
-             return useFont(makeAsset(Bytes(bytes.begin(), bytes.end()), "font")).has_value();
+             return familiesIn(makeAsset(Bytes(bytes.begin(), bytes.end()), "font")).has_value();
          }},
         {"field", [text](ByteView bytes) { return evaluate(text(bytes)).has_value(); }},
         {"colour", [text](ByteView bytes) { return parseColour(text(bytes)).has_value(); }},

@@ -1,13 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Colour science against published numbers and an independent library.
-#include "raster/colour.h"
+#include "colour/colour.h"
 
 #include <random>
 
+#include "colour/colour_rows.h"
 #include "encode/difference.h"
+#include "picture/decode.h"
 #include "python.h"
-#include "raster/colour_rows.h"
-#include "raster/decode.h"
 
 namespace zl {
 namespace {

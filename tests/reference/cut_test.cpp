@@ -2,9 +2,9 @@
 // Cut-outs of pictures that other libraries made and encoded, measured by NumPy: the whole way from
 // a JPEG file to a PNG file.
 #include "cut/edge_scan.h"
+#include "picture/decode.h"
 #include "python.h"
 #include "raster/components.h"
-#include "raster/decode.h"
 
 namespace zl {
 namespace {

@@ -3,8 +3,8 @@
 // core with NumPy.
 #include "finish/finish.h"
 
+#include "picture/decode.h"
 #include "python.h"
-#include "raster/decode.h"
 #include "raster/ink_box.h"
 
 namespace zl {

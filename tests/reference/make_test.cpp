@@ -2,9 +2,9 @@
 // What a piece is made of, worked out again by NumPy, SciPy and Pillow: tone, veils, turns, bars,
 // gradients, blend modes.
 #include "bar/bar.h"
-#include "kit/edits.h"
+#include "edit/edits.h"
+#include "picture/decode.h"
 #include "python.h"
-#include "raster/decode.h"
 #include "render/render.h"
 #include "tone/tone.h"
 

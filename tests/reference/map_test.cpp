@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The image map parsed by Python's own HTML parser, its rectangles compared; slices compared by
 // NumPy.
-#include "kit/kit_file.h"
 #include "links/links.h"
 #include "python.h"
+#include "store/kit_file.h"
 
 namespace zl {
 namespace {

@@ -4,9 +4,9 @@
 #include <vips/vips.h>
 
 #include "brief/brief.h"
+#include "measure/measure.h"
+#include "picture/decode.h"
 #include "python.h"
-#include "raster/decode.h"
-#include "readings/measure.h"
 
 namespace zl {
 namespace {

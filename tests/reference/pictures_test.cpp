@@ -6,8 +6,8 @@
 
 #include "encode/fit.h"
 #include "lettering/lettering.h"
+#include "picture/decode.h"
 #include "python.h"
-#include "raster/decode.h"
 #include "raster/resample.h"
 
 namespace zl {

@@ -4,8 +4,8 @@
 
 #include "corpus.h"
 #include "encode/encode.h"
+#include "measure/measure.h"
 #include "raster/resample.h"
-#include "readings/measure.h"
 
 namespace zl::truth {
 namespace {

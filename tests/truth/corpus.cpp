@@ -8,7 +8,7 @@
 #include <mutex>
 #include <thread>
 
-#include "raster/decode.h"
+#include "picture/decode.h"
 
 namespace zl::truth {
 namespace {

@@ -4,7 +4,7 @@
 
 #include "base/json.h"
 #include "corpus.h"
-#include "raster/attention.h"
+#include "picture/attention.h"
 
 namespace zl::truth {
 namespace {

@@ -9,7 +9,7 @@
 #include "encode/difference.h"
 #include "encode/encode.h"
 #include "encode/fit.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 
 namespace zl::truth {
 namespace {

@@ -10,8 +10,8 @@
 #include "corpus.h"
 #include "cut/cut.h"
 #include "encode/encode.h"
+#include "picture/decode.h"
 #include "raster/components.h"
-#include "raster/decode.h"
 #include "words/words.h"
 
 namespace zl::truth {

@@ -5,11 +5,11 @@
 
 #include <map>
 
+#include "colour/colour.h"
 #include "corpus.h"
 #include "encode/encode.h"
-#include "raster/colour.h"
+#include "measure/measure.h"
 #include "readings/edge_facts.h"
-#include "readings/measure.h"
 #include "words/words.h"
 
 namespace zl::truth {

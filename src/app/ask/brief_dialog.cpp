@@ -11,7 +11,7 @@
 #include <QVBoxLayout>
 
 #include "base/data_files.h"
-#include "kit/edits.h"
+#include "edit/edits.h"
 #include "look/theme.h"
 #include "widgets/form.h"
 
@@ -239,11 +239,12 @@ OrderedJson BriefDialog::written() const {
     return json;
 }
 
+void BriefDialog::refuse(const QString& sentence) {
+    refusal_->setText(sentence);
+    refusal_->setVisible(!sentence.isEmpty());
+}
+
 void BriefDialog::save() {
-    const auto refuse = [this](const QString& sentence) {
-        refusal_->setText(sentence);
-        refusal_->setVisible(!sentence.isEmpty());
-    };
     for (int row = 0; row < zones_->rowCount(); ++row)
         for (int i = 2; i < 6; ++i) {
             bool good = false;
@@ -254,7 +255,13 @@ void BriefDialog::save() {
         }
     for (const NumberField* field : {width_, height_, limit_})
         if (!field->refusal().isEmpty()) return refuse(field->refusal());
-    const auto brief = session_.keepOwnBrief(written());
+    const QPointer<BriefDialog> self(this);
+    session_.keepOwnBrief(written(), [self](const Result<std::string>& brief) {
+        if (self) self->kept(brief);
+    });
+}
+
+void BriefDialog::kept(const Result<std::string>& brief) {
     if (!brief) return refuse(QString::fromStdString(brief.error().sentence()));
     // The piece that it was begun from is held against it from now on.
     if (const Piece* piece = session_.piece()) {

@@ -31,6 +31,8 @@ class BriefDialog : public QDialog {
     bool hasZone(const std::string& id) const;
     OrderedJson written() const;
     void save();
+    void kept(const Result<std::string>& brief);
+    void refuse(const QString& sentence);
     Session& session_;
     DrawRegion drawRegion_;
     OrderedJson base_;

@@ -12,12 +12,12 @@
 #include <QVBoxLayout>
 #include <cmath>
 
-#include "kit/arrange.h"
-#include "kit/edits.h"
+#include "edit/arrange.h"
+#include "edit/edits.h"
+#include "layout/lay_out.h"
 #include "look/theme.h"
 #include "render/render.h"
 #include "widgets/form.h"
-#include "work/jobs.h"
 
 namespace zl::app {
 
@@ -172,25 +172,13 @@ void FrameDialog::accept() {
         return refusal_->show();
     }
     // Where the ink ends is known once it is drawn: aside.
-    aside(
-        session_.pool(), &session_,
-        [kit = session_.kit(), id = session_.piece()->id, inks = session_.inks()] {
-            return std::pair(kit, inkBounds({*kit.piece(id), kit}, *inks));
-        },
-        [session = &session_, id = session_.piece()->id,
-         margin = static_cast<int>(margin_->text().toDouble())](
-            std::pair<Kit, Result<PixelRect>> found) {
-            if (!found.second)
-                return session->tell(QString::fromStdString(found.second.error().sentence()), true);
-            if (!(found.first == session->kit()))
-                return session->tell(tr("The piece was edited meanwhile; ask again."), true);
-            const PixelRect& ink = *found.second;
-            Piece next = *session->kit().piece(id);
-            for (Layer& layer : next.layers)
-                layer = moved(layer, margin - ink.left, margin - ink.top);
-            next.frame = {ink.width() + 2 * margin, ink.height() + 2 * margin};
-            session->apply(withChangedPiece(session->kit(), next), tr("Trim the frame"));
-        });
+    AsideEdit edit{.what = tr("Trim the frame")};
+    edit.make = [id = session_.piece()->id, inks = session_.inks(),
+                 margin = static_cast<int>(margin_->text().toDouble())](
+                    const Kit& kit, const std::stop_token& stop) {
+        return withFrameTrimmed(kit, id, margin, *inks, stop);
+    };
+    session_.applyAside(std::move(edit));
     QDialog::accept();
 }
 

@@ -8,7 +8,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
-#include "kit/edits.h"
+#include "edit/edits.h"
 #include "layout/lay_out.h"
 #include "look/theme.h"
 #include "work/jobs.h"
@@ -92,42 +92,34 @@ void LayOutDialog::layOut() {
     if (!from || busy_) return;
     busy_ = true;
     refresh();
-    struct Outcome {
-        Kit before;
-        Result<Kit> after;
-        std::string first;
-    };
     const QPointer<LayOutDialog> self(this);
-    Session* session = &session_;
-    aside(
-        session_.pool(), session,
-        [kit = session_.kit(), id = session_.piece()->id, from = *from, places,
-         inks = session_.inks(), stop = stop_.get_token()] {
-            Outcome out{kit, kit, ""};
-            // The last one first, since each is put right behind the piece.
-            for (auto place = places.rbegin(); place != places.rend(); ++place) {
-                auto next = withPieceLaidOut(*out.after, id, from, *place, *inks, stop);
-                if (!next) return Outcome{kit, passOn(next.error()), ""};
-                out.after = std::move(next->first);
-                out.first = next->second;
-            }
-            return out;
-        },
-        [self, session, count = places.size()](Outcome out) {
-            if (!self) return;  // it was cancelled
-            self->busy_ = false;
-            self->refresh();
-            if (!(out.before == session->kit()))
-                return session->tell(tr("The kit was edited meanwhile; ask again."), true);
-            if (!out.after)
-                return session->tell(QString::fromStdString(out.after.error().sentence()), true);
-            if (!session->apply(out.after, tr("Lay out for other places"))) return;
-            session->choosePiece(out.first);
-            session->tell(
-                count == 1 ? tr("One piece laid out.") : tr("%1 pieces laid out.").arg(count),
-                false);
-            self->accept();
-        });
+    const auto first = std::make_shared<std::string>();
+    AsideEdit edit{.what = tr("Lay out for other places")};
+    edit.stop = stop_.get_token();
+    edit.make = [id = session_.piece()->id, from = *from, places, inks = session_.inks(), first](
+                    const Kit& kit, const std::stop_token& stop) -> Result<Kit> {
+        Kit out = kit;
+        // The last one first, since each is put right behind the piece.
+        for (auto place = places.rbegin(); place != places.rend(); ++place) {
+            auto next = withPieceLaidOut(out, id, from, *place, *inks, stop);
+            if (!next) return passOn(next.error());
+            out = std::move(next->first);
+            *first = next->second;
+        }
+        return out;
+    };
+    edit.ended = [self] {
+        if (!self) return;
+        self->busy_ = false;
+        self->refresh();
+    };
+    edit.applied = [self, session = &session_, first, count = places.size()] {
+        session->choice().choosePiece(*first);
+        session->tell(count == 1 ? tr("One piece laid out.") : tr("%1 pieces laid out.").arg(count),
+                      false);
+        if (self) self->accept();
+    };
+    session_.applyAside(std::move(edit));
 }
 
 void carryEditsOver(Session& session) {
@@ -143,24 +135,21 @@ void carryEditsOver(Session& session) {
     if (due.empty())
         return session.tell(
             LayOutDialog::tr("Nothing was laid out from this piece, nor it from another."), true);
-    aside(
-        session.pool(), &session,
-        [kit = session.kit(), due, inks = session.inks()] {
-            Result<Kit> next = kit;
-            for (const auto& [id, brief] : due)
-                if (next) next = withEditsCarriedOver(*next, id, brief, *inks);
-            return std::pair(kit, std::move(next));
-        },
-        [&session](std::pair<Kit, Result<Kit>> made) {
-            if (!(made.first == session.kit()))
-                return session.tell(LayOutDialog::tr("The kit was edited meanwhile; ask again."),
-                                    true);
-            if (made.second && *made.second == made.first)
-                return session.tell(LayOutDialog::tr("There was nothing new to carry over."),
-                                    false);
-            if (session.apply(made.second, LayOutDialog::tr("Carry edits over")))
-                session.tell(LayOutDialog::tr("Edits carried over. Ctrl+Z brings it back."), false);
-        });
+    AsideEdit edit{.what = LayOutDialog::tr("Carry edits over")};
+    edit.make = [due, inks = session.inks()](const Kit& kit,
+                                             const std::stop_token& stop) -> Result<Kit> {
+        Result<Kit> next = kit;
+        for (const auto& [id, brief] : due)
+            if (next) next = withEditsCarriedOver(*next, id, brief, *inks, stop);
+        return next;
+    };
+    edit.unchanged = [&session] {
+        session.tell(LayOutDialog::tr("There was nothing new to carry over."), false);
+    };
+    edit.applied = [&session] {
+        session.tell(LayOutDialog::tr("Edits carried over. Ctrl+Z brings it back."), false);
+    };
+    session.applyAside(std::move(edit));
 }
 
 }  // namespace zl::app

@@ -10,7 +10,7 @@
 #include <QVBoxLayout>
 
 #include "base/json.h"
-#include "kit/edits.h"
+#include "edit/edits.h"
 #include "look/theme.h"
 #include "words/words.h"
 
@@ -208,7 +208,7 @@ void NewPieceDialog::start() {
     const auto next = withPiece(session_.kit(), piece);
     if (!next) return refusal_->setText(QString::fromStdString(next.error().sentence()));
     if (!session_.apply(next, tr("Start a piece"))) return;
-    session_.choosePiece(session_.kit().pieces.back().id);
+    session_.choice().choosePiece(session_.kit().pieces.back().id);
     accept();
 }
 

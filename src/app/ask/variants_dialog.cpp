@@ -8,9 +8,9 @@
 #include <QVBoxLayout>
 #include <cmath>
 
-#include "kit/edits.h"
+#include "edit/edits.h"
 #include "look/theme.h"
-#include "raster/shrink.h"
+#include "picture/shrink.h"
 
 namespace zl::app {
 namespace {
@@ -95,7 +95,7 @@ void VariantsDialog::refresh() {
         open->setEnabled(piece->id != session_.piece()->id);
         open->setToolTip(open->isEnabled() ? QString() : tr("It is the piece that is open"));
         connect(open, &QPushButton::clicked, this, [this, id = piece->id] {
-            session_.choosePiece(id);
+            session_.choice().choosePiece(id);
             accept();
         });
         column->addWidget(open);

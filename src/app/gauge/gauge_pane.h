@@ -10,8 +10,8 @@
 #include <optional>
 #include <vector>
 
+#include "picture/shrink.h"
 #include "raster/raster.h"
-#include "raster/shrink.h"
 #include "readings/edge_facts.h"
 #include "work/jobs.h"
 

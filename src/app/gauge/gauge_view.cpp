@@ -14,9 +14,9 @@
 #include <cmath>
 
 #include "base/parallel.h"
-#include "raster/colour.h"
+#include "colour/colour.h"
+#include "mend/mend.h"
 #include "raster/footage.h"
-#include "readings/mend.h"
 #include "widgets/form.h"
 #include "widgets/panel.h"
 #include "words/words.h"

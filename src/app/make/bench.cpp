@@ -13,15 +13,15 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
-#include "kit/edits.h"
+#include "edit/edits.h"
 #include "kit/layer_kinds.h"
 #include "layout/lay_out.h"
 #include "lettering/lettering.h"
 #include "look/theme.h"
 #include "make/canvas/tools/picture_tool.h"
 #include "make/sections/sections.h"
-#include "raster/attention.h"
-#include "readings/mend.h"
+#include "mend/mend.h"
+#include "picture/attention.h"
 #include "work/jobs.h"
 
 namespace zl::app {
@@ -300,7 +300,7 @@ void Bench::centreCrop() {
     const Asset* asset = layer ? assetOf(*layer, session_.kit()) : nullptr;
     if (!asset) return;
     aside(
-        session_.pool(), this,
+        session_.jobs(), this,
         [inks = session_.inks(), asset = *asset, crop = session_.picture()->crop,
          frame = session_.piece()->frame]() -> Result<std::pair<RealPoint, PixelSize>> {
             const auto picture = inks->picture(asset);

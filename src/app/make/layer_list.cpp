@@ -8,7 +8,7 @@
 #include <QScopedValueRollback>
 #include <QStyledItemDelegate>
 
-#include "kit/edits.h"
+#include "edit/edits.h"
 #include "kit/layer_kinds.h"
 #include "look/theme.h"
 
@@ -95,7 +95,7 @@ LayerList::LayerList(Session& session, QWidget* parent) : QListWidget(parent), s
         if (filling_) return;
         std::set<int> ids;
         for (const QListWidgetItem* item : selectedItems()) ids.insert(layerOf(item));
-        session_.chooseLayers(ids, layerOf(currentItem()));
+        session_.choice().chooseLayers(ids, layerOf(currentItem()));
     });
     connect(this, &QListWidget::itemChanged, this, [this](QListWidgetItem* item) {
         if (filling_) return;
@@ -235,7 +235,7 @@ void LayerList::doubleChosen() {
     const std::string piece = session_.piece()->id;
     const auto at = layer - session_.piece()->layers.data();
     if (session_.apply(withLayerDoubled(session_.kit(), piece, layer->id), tr("Duplicate layer")))
-        session_.chooseLayer(session_.piece()->layers[static_cast<std::size_t>(at) + 1].id);
+        session_.choice().chooseLayer(session_.piece()->layers[static_cast<std::size_t>(at) + 1].id);
 }
 
 void LayerList::hideChosen() {

@@ -217,7 +217,7 @@ void RehearseView::send(std::optional<Path> file, bool publish) {
     stage_->fill(errand.posted);
     const bool keepsSaying = !errand.handOver;
     aside(
-        session_.pool(), this,
+        session_.jobs(), this,
         [this, errand, stop = stop_.get_token()] {
             const auto tell = [this](double part) {
                 QMetaObject::invokeMethod(
@@ -324,7 +324,7 @@ void RehearseView::writeReport(const Path& file) {
     stopReport_ = std::stop_source();
     report_->setText(tr("Cancel the report"));
     aside(
-        session_.pool(), this,
+        session_.jobs(), this,
         [this, kit = session_.kit(), briefs = session_.briefs(), inks = session_.inks(), file,
          stop = stopReport_.get_token()]() -> Result<void> {
             const auto report = reportOf(kit, briefs, *inks, stop, [this](double part) {

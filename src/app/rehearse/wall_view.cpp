@@ -252,7 +252,7 @@ void WallView::draw() {
                                         [](const QImage& t) { return t.isNull(); });
         if (whole) continue;
         due.push_back(wallPiecesOf(piece, session_.briefs(), state->frame));
-        Shown& fresh = shown_[piece.id];
+        Row& fresh = shown_[piece.id];
         const std::size_t count = tilesOf(due.back());
         if (fresh.frame != state->frame || fresh.slices != piece.slices)
             fresh = {state->frame, piece.slices, std::vector<QImage>(count),
@@ -310,8 +310,8 @@ void WallView::lay() {
                   : tr("measuring …"),
             QString::fromStdString(piece.title));
         const auto known = shown_.find(piece.id);
-        static const Shown nothing;
-        const Shown& shown = known == shown_.end() ? nothing : known->second;
+        static const Row nothing;
+        const Row& shown = known == shown_.end() ? nothing : known->second;
         const QString none = !state ? tr("It is being measured; its surfaces follow.")
                              : session_.briefs().find(piece.brief)
                                  ? tr("Its brief has no surface; it is not met anywhere by itself.")

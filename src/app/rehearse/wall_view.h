@@ -37,7 +37,7 @@ class WallView : public QScrollArea {
     void resizeEvent(QResizeEvent* event) override;
 
   private:
-    struct Shown {
+    struct Row {
         std::shared_ptr<const Straight8> frame;  // that it was drawn of
         std::vector<Slice> slices;               // and its parts
         std::vector<QImage> tiles;
@@ -50,7 +50,7 @@ class WallView : public QScrollArea {
     void laySoon();
     Session& session_;
     ReadingsDesk& desk_;
-    std::map<std::string, Shown> shown_;
+    std::map<std::string, Row> shown_;
     std::map<std::string, WallSection*> sections_;
     QWidget* board_;
     QLabel* empty_;  // what an empty kit says

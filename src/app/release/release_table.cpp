@@ -5,8 +5,8 @@
 #include <QPainter>
 
 #include "look/theme.h"
-#include "raster/decode.h"
-#include "raster/shrink.h"
+#include "picture/decode.h"
+#include "picture/shrink.h"
 #include "words/words.h"
 
 namespace zl::app {
@@ -116,7 +116,7 @@ void ReleaseTable::ask(std::shared_ptr<const Straight8> frame, const Brief& brie
     // What stood here is let go aside: giving back a frame and a table of files takes some ms.
     auto old =
         std::make_shared<std::tuple<std::shared_ptr<const Straight8>,
-                                    std::vector<std::optional<TableRow>>, std::optional<Look>>>(
+                                    std::vector<std::optional<TableRow>>, std::optional<Previews>>>(
             std::exchange(frame_, frame), std::move(rows_), std::exchange(look_, std::nullopt));
     matte_ = matte;
     briefId_ = brief.id;
@@ -172,7 +172,8 @@ void ReleaseTable::look() {
         const auto back = decode(*file, "the encoded picture");
         if (!back || back->pixels->size() != frame->size()) return;
         const PixelRect where = mostDifferent(*frame, *back->pixels);
-        auto made = std::make_shared<Look>(Look{part(*frame, where), part(*back->pixels, where),
+        auto made =
+            std::make_shared<Previews>(Previews{part(*frame, where), part(*back->pixels, where),
                                                 part(difference8(*frame, *back->pixels), where)});
         QMetaObject::invokeMethod(
             this,

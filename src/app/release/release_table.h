@@ -65,10 +65,10 @@ class ReleaseTable : public QWidget {
     int chosen_ = -1;
     bool running_ = false;
     int serial_ = 0;
-    struct Look {
+    struct Previews {
         QImage piece, file, difference;
     };
-    std::optional<Look> look_;
+    std::optional<Previews> look_;
     LatestJob job_{true}, lookJob_{true};
 };
 

@@ -15,7 +15,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
-#include "kit/edits.h"
+#include "edit/edits.h"
 #include "look/theme.h"
 #include "widgets/panel.h"
 #include "words/words.h"
@@ -204,7 +204,7 @@ void ReleaseView::releaseReady() {
     progress_->setValue(0);
     setRunning(true);
     aside(
-        session_.pool(), this,
+        session_.jobs(), this,
         [this, kit = session_.kit(), order = std::move(order), inks = session_.inks(),
          stop = stop_.get_token(), briefs = session_.briefs()] {
             const auto told = [this, n = 0, all = order.pieces.size()](const auto&) mutable {
@@ -380,7 +380,7 @@ void ReleaseView::release() {
             Qt::QueuedConnection);
     };
     aside(
-        session_.pool(), this,
+        session_.jobs(), this,
         [kit = session_.kit(), id = piece->id, demand = *brief, inks = session_.inks(), folder,
          replace, stop = stop_.get_token(), tell, briefs = session_.briefs()] {
             return releasePiece(*kit.piece(id), kit, demand, *inks, folder, replace, stop, tell,

@@ -11,7 +11,7 @@
 #include <QVBoxLayout>
 
 #include "look/theme.h"
-#include "readings/mend.h"
+#include "mend/mend.h"
 #include "words/words.h"
 
 namespace zl::app {

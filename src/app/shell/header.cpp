@@ -51,22 +51,22 @@ Header::Header(Session& session) : session_(session) {
     auto* redo = button(tr("Redo"), "redo");
     auto* save = button(tr("Save"), "save");
     row->addLayout(buttons, 1);
-    connect(undo, &QPushButton::clicked, &session_.history(), &QUndoStack::undo);
-    connect(redo, &QPushButton::clicked, &session_.history(), &QUndoStack::redo);
+    connect(undo, &QPushButton::clicked, &session_.document().history(), &QUndoStack::undo);
+    connect(redo, &QPushButton::clicked, &session_.document().history(), &QUndoStack::redo);
     connect(save, &QPushButton::clicked, this, &Header::saveAsked);
     const auto follow = [this, undo, redo] {
-        undo->setEnabled(session_.history().canUndo());
-        redo->setEnabled(session_.history().canRedo());
-        undo->setToolTip(session_.history().canUndo()
-                             ? tr("Undo: %1 (Ctrl+Z)").arg(session_.history().undoText())
+        undo->setEnabled(session_.document().history().canUndo());
+        redo->setEnabled(session_.document().history().canRedo());
+        undo->setToolTip(session_.document().history().canUndo()
+                             ? tr("Undo: %1 (Ctrl+Z)").arg(session_.document().history().undoText())
                              : tr("Nothing to undo"));
-        redo->setToolTip(session_.history().canRedo()
-                             ? tr("Redo: %1 (Ctrl+Shift+Z)").arg(session_.history().redoText())
+        redo->setToolTip(session_.document().history().canRedo()
+                             ? tr("Redo: %1 (Ctrl+Shift+Z)").arg(session_.document().history().redoText())
                              : tr("Nothing to redo"));
     };
-    connect(&session_.history(), &QUndoStack::indexChanged, this, follow);
-    connect(&session_.history(), &QUndoStack::canUndoChanged, this, follow);
-    connect(&session_.history(), &QUndoStack::canRedoChanged, this, follow);
+    connect(&session_.document().history(), &QUndoStack::indexChanged, this, follow);
+    connect(&session_.document().history(), &QUndoStack::canUndoChanged, this, follow);
+    connect(&session_.document().history(), &QUndoStack::canRedoChanged, this, follow);
     follow();
 }
 
@@ -81,8 +81,8 @@ void Header::refresh() {
                                 .arg(Theme::now()["ink-soft"].name(), kit.toHtmlEscaped(),
                                      heavy(QString::fromStdString(piece->title)))
                           : heavy(kit));
-    saved_->setText(session_.changed() ? tr("not saved")
-                    : session_.path()  ? tr("saved")
+    saved_->setText(session_.document().changed() ? tr("not saved")
+                    : session_.files().path()  ? tr("saved")
                                        : QString());
 }
 

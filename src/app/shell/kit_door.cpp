@@ -20,8 +20,8 @@ KitDoor::KitDoor(Session& session, Dialogs& dialogs, QWidget* window)
     : QObject(window), session_(session), dialogs_(dialogs), window_(window) {}
 
 void KitDoor::save(std::function<void(bool)> done) {
-    if (!session_.path()) return saveAs(std::move(done));
-    session_.save(*session_.path(), Replace::yes, std::move(done));
+    if (!session_.files().path()) return saveAs(std::move(done));
+    session_.files().save(*session_.files().path(), Replace::yes, std::move(done));
 }
 
 void KitDoor::saveAs(std::function<void(bool)> done) {
@@ -30,13 +30,13 @@ void KitDoor::saveAs(std::function<void(bool)> done) {
     dialogs_.saveFile(window_, tr("Save the kit"), suggested, kitFilter(),
                       [this, done = std::move(done)](QString file) {
                           if (!file.endsWith(".zlkit")) file += ".zlkit";
-                          session_.save(file.toStdString(), Replace::yes,
+                          session_.files().save(file.toStdString(), Replace::yes,
                                         done);  // the dialog asked about a file that stands there
                       });
 }
 
 void KitDoor::whenSafe(std::function<void()> then) {
-    if (!session_.changed()) return then();
+    if (!session_.document().changed()) return then();
     dialogs_.unsaved(window_, QString::fromStdString(session_.kit().title),
                      [this, then = std::move(then)](Unsaved answer) {
                          if (answer == Unsaved::discard) return then();
@@ -50,17 +50,17 @@ void KitDoor::whenSafe(std::function<void()> then) {
 void KitDoor::open() {
     whenSafe([this] {
         dialogs_.openFile(window_, tr("Open a kit"), kitFilter(),
-                          [this](const QString& file) { session_.open(file.toStdString()); });
+                          [this](const QString& file) { session_.files().open(file.toStdString()); });
     });
 }
 
 void KitDoor::offerRecovery() {
-    const std::vector<Path> lost = session_.lostJournals();
+    const std::vector<Path> lost = session_.journal().lost();
     if (lost.empty()) return;
     const Path journal = lost.front();
     // Its name is looked up aside: the journal may hold large originals.
     aside(
-        session_.pool(), this, [journal] { return lostKit(journal); },
+        session_.jobs(), this, [journal] { return lostKit(journal); },
         [this, journal](const std::pair<QString, QString>& lostOne) {
             askToRecover(journal, lostOne.first, lostOne.second);
         });
@@ -84,9 +84,9 @@ void KitDoor::askToRecover(const Path& journal, const QString& title, const QStr
     connect(ask, &QMessageBox::buttonClicked, this,
             [this, journal, back, away](QAbstractButton* pressed) {
                 if (pressed == back)
-                    whenSafe([this, journal] { session_.recover(journal); });
+                    whenSafe([this, journal] { session_.files().recover(journal); });
                 else if (pressed == away)
-                    session_.forget(journal);
+                    session_.journal().forget(journal);
             });
     ask->open();
 }

@@ -8,10 +8,10 @@
 #include <cmath>
 
 #include "base/data_files.h"
-#include "kit/edits.h"
-#include "kit/kit_file.h"
+#include "edit/edits.h"
 #include "lettering/lettering.h"
 #include "shell/main_window.h"
+#include "store/kit_file.h"
 #include "work/jobs.h"
 
 namespace zl::app {
@@ -43,14 +43,14 @@ std::string freeName(const Piece& piece, const QString& name) {
 void MainWindow::addPicture(bool reference) {
     dialogs_.openFile(this, reference ? tr("Bring in a reference") : tr("Bring in a picture"),
                       pictureFilter(), [this, reference](const QString& file) {
-                          session_.bringIn(std::vector<Path>{file.toStdString()}, reference);
+                          session_.intake().bringIn(std::vector<Path>{file.toStdString()}, reference);
                       });
 }
 
 void MainWindow::addFont() {
     dialogs_.openFile(
         this, tr("Bring in a font"), tr("Fonts (*.otf *.ttf *.ttc *.OTF *.TTF *.TTC)"),
-        [this](const QString& file) { session_.bringIn(std::vector<Path>{file.toStdString()}); });
+        [this](const QString& file) { session_.intake().bringIn(std::vector<Path>{file.toStdString()}); });
 }
 
 void MainWindow::addLettering() {
@@ -73,7 +73,7 @@ void MainWindow::addLettering() {
     layer.finishes = {
         outlineOf(std::max(std::round(letters.size * 0.06), seen), {16, 21, 28, 255})};
     if (!session_.apply(withLayer(session_.kit(), piece->id, layer), tr("Add lettering"))) return;
-    session_.chooseLayer(session_.piece()->layers.back().id);
+    session_.choice().chooseLayer(session_.piece()->layers.back().id);
     showView(make);
     bench_->editText();
 }
@@ -122,7 +122,7 @@ void MainWindow::addBox(int which) {
     for (const Layer& layer : made)
         if (next) next = withLayer(*next, piece->id, layer);
     if (!session_.apply(next, tr("Add %1").arg(names[which]))) return;
-    session_.chooseLayer(session_.piece()->layers.back().id);
+    session_.choice().chooseLayer(session_.piece()->layers.back().id);
     showView(make);
 }
 
@@ -163,7 +163,7 @@ void MainWindow::addBar(int shape) {
     layer.what = bar;
     if (bar.shape == BarShape::rectangle || bar.shape == BarShape::rounded) layer.opacity = 0.8;
     if (!session_.apply(withLayer(session_.kit(), piece->id, layer), tr("Add a bar"))) return;
-    session_.chooseLayer(session_.piece()->layers.back().id);
+    session_.choice().chooseLayer(session_.piece()->layers.back().id);
     showView(make);
 }
 
@@ -180,7 +180,7 @@ void MainWindow::copyLayers() {
     kit.pieces = {piece};
     kit.fonts.clear();
     aside(
-        session_.pool(), this, [kit = std::move(kit)] { return packKit(kit); },
+        session_.jobs(), this, [kit = std::move(kit)] { return packKit(kit); },
         [this, count](Result<Bytes> packed) {
             if (!packed) return tell(QString::fromStdString(packed.error().sentence()), true);
             auto* copied = new QMimeData;
@@ -196,11 +196,9 @@ bool MainWindow::pasteLayers() {
     if (!pasted || !pasted->hasFormat(layersMime) || !session_.piece()) return false;
     const QByteArray packed = pasted->data(layersMime);
     aside(
-        session_.pool(), this,
+        session_.jobs(), this,
         [bytes = Bytes(packed.begin(), packed.end())]() -> Result<Kit> {
-            const auto folder = dataFolder();
-            const auto schema =
-                folder ? readFile(*folder / "schema/kit.schema.json") : passOn(folder.error());
+            const auto schema = schemaNamed("kit.schema.json");
             return schema ? unpackKit(bytes, *schema, "the clipboard") : passOn(schema.error());
         },
         [this](Result<Kit> from) {
@@ -214,7 +212,7 @@ bool MainWindow::pasteLayers() {
             std::set<int> ids;
             for (std::size_t i = before; i < session_.piece()->layers.size(); ++i)
                 ids.insert(session_.piece()->layers[i].id);
-            session_.chooseLayers(ids, *ids.rbegin());
+            session_.choice().chooseLayers(ids, *ids.rbegin());
         });
     return true;
 }
@@ -226,12 +224,12 @@ void MainWindow::paste() {
         std::vector<Path> files;
         for (const QUrl& url : pasted->urls())
             if (url.isLocalFile()) files.emplace_back(url.toLocalFile().toStdString());
-        return session_.bringIn(files);
+        return session_.intake().bringIn(files);
     }
     if (!pasted || !pasted->hasImage())
         return tell(tr("There is no picture to paste. Copy one first."), true);
     aside(
-        session_.pool(), this,
+        session_.jobs(), this,
         [image = qvariant_cast<QImage>(pasted->imageData())] {
             QByteArray bytes;
             QBuffer buffer(&bytes);
@@ -240,7 +238,7 @@ void MainWindow::paste() {
         },
         [this](const QByteArray& bytes) {
             if (bytes.isEmpty()) return tell(tr("The pasted picture cannot be read."), true);
-            session_.bringIn(Bytes(bytes.begin(), bytes.end()), "Pasted picture.png");
+            session_.intake().bringIn(Bytes(bytes.begin(), bytes.end()), "Pasted picture.png");
         });
 }
 

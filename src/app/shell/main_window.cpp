@@ -20,12 +20,12 @@
 
 #include "ask/new_piece_dialog.h"
 #include "base/data_files.h"
-#include "kit/edits.h"
-#include "kit/kit_file.h"
+#include "edit/edits.h"
 #include "lettering/lettering.h"
 #include "look/theme.h"
 #include "make/device_strip.h"
 #include "readings/zones.h"
+#include "store/kit_file.h"
 #include "widgets/colour_offer.h"
 #include "widgets/pages.h"
 #include "widgets/wheel_guard.h"
@@ -177,7 +177,7 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
         releaseView_->releaseReady();
     });
     connect(rehearseView_, &RehearseView::pieceAsked, this, [this](const QString& id) {
-        session_.choosePiece(id.toStdString());
+        session_.choice().choosePiece(id.toStdString());
         rehearseView_->showWall(false);
         showView(make);
     });
@@ -189,14 +189,15 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
             [this](const QString& file) { rehearseView_->writeReport(file.toStdString()); });
     });
     connect(&session_, &Session::told, this, &MainWindow::tell);
-    for (const auto signal :
-         {&Session::kitChanged, &Session::chosen, &Session::opened, &Session::saved})
-        connect(&session_, signal, this, [this] {
-            refreshTitle();
-            refreshActions();
-            ledgeTurn_.start();
-        });
-    connect(&session_.history(), &QUndoStack::cleanChanged, this, &MainWindow::refreshTitle);
+    const auto refresh = [this] {
+        refreshTitle();
+        refreshActions();
+        ledgeTurn_.start();
+    };
+    for (const auto signal : {&Session::kitChanged, &Session::chosen, &Session::opened})
+        connect(&session_, signal, this, refresh);
+    connect(&session_.files(), &KitFiles::saved, this, refresh);
+    connect(&session_.document().history(), &QUndoStack::cleanChanged, this, &MainWindow::refreshTitle);
     // The ledge follows in a turn of its own: the hand waits for the canvas only, and several
     // numbers at a time are one picture.
     ledgeTurn_.setSingleShot(true);
@@ -211,11 +212,12 @@ MainWindow::MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget*
 }
 
 MainWindow::~MainWindow() {
-    session_.pool().waitForDone();
+    session_.jobs().stopAll();
+    session_.jobs().waitForDone();
     // The widgets go while what they speak to is still there: a field that loses its focus sends
     // what was typed.
     session_.disconnect(this);
-    session_.history().disconnect(this);
+    session_.document().history().disconnect(this);
     desk_.disconnect(this);
     delete takeCentralWidget();
 }
@@ -259,7 +261,7 @@ void MainWindow::refreshTitle() {
     header_->refresh();
     setWindowTitle(
         tr("%1%2 – Zinc Ledge")
-            .arg(session_.changed() ? "• " : "", QString::fromStdString(session_.kit().title)));
+            .arg(session_.document().changed() ? "• " : "", QString::fromStdString(session_.kit().title)));
     setWindowModified(false);
 }
 
@@ -341,7 +343,7 @@ void MainWindow::placeFindings() {
 void MainWindow::goTo(const Finding& finding) {
     if (view() == gauge && finding.rect) return gaugeView_->goTo(*finding.rect);
     showView(make);
-    if (finding.layer) session_.chooseLayer(*finding.layer);
+    if (finding.layer) session_.choice().chooseLayer(*finding.layer);
     if (finding.rect) pointAt(*finding.rect);
 }
 
@@ -361,7 +363,7 @@ void MainWindow::startPiece() {
 void MainWindow::closeEvent(QCloseEvent* event) {
     if (QWidget* typing = focusWidget()) typing->clearFocus();  // what was typed counts
     QSettings().setValue("window", saveGeometry());
-    if (closing_ || !session_.changed()) return event->accept();
+    if (closing_ || !session_.document().changed()) return event->accept();
     event->ignore();
     door_->whenSafe([this] {
         closing_ = true;

@@ -3,7 +3,7 @@
 
 #include <QTimer>
 
-#include "readings/mend.h"
+#include "mend/mend.h"
 #include "work/jobs.h"
 
 namespace zl::app {
@@ -25,23 +25,23 @@ void Mending::mend(const QString& id) {
     QTimer::singleShot(quick, this, [this, title, mine = stop_] {
         if (busy_ && mine == stop_) Q_EMIT told(tr("%1 … Close this to cancel.").arg(title), true);
     });
-    aside(
-        session_.pool(), this,
-        [kit = session_.kit(), pieceId = piece->id, demand = *brief, inks = session_.inks(),
-         mendId = id.toStdString(), stop = stop_.get_token()] {
-            return std::pair(kit, mended(mendId, kit, pieceId, demand, *inks, stop));
-        },
-        [this, title, mendId = id.toStdString()](std::pair<Kit, Result<Kit>> made) {
-            busy_ = false;
-            Q_EMIT ended();
-            if (!made.second && made.second.error().code == Code::cancelled) return;
-            if (!(made.first == session_.kit()))
-                return told(tr("The piece was edited meanwhile; ask for the mend again."), true);
-            Q_EMIT answered(made.first);
-            if (!made.second) return tellWhyNot(mendId, made.second.error());
-            if (session_.apply(made.second, title))
-                Q_EMIT told(tr("%1: done. Ctrl+Z brings it back.").arg(title), false);
-        });
+    AsideEdit edit{.what = title};
+    edit.stop = stop_.get_token();
+    edit.meanwhile = tr("The piece was edited meanwhile; ask for the mend again.");
+    edit.make = [pieceId = piece->id, demand = *brief, inks = session_.inks(),
+                 mendId = id.toStdString()](const Kit& kit, const std::stop_token& stop) {
+        return mended(mendId, kit, pieceId, demand, *inks, stop);
+    };
+    edit.ended = [this] {
+        busy_ = false;
+        Q_EMIT ended();
+    };
+    edit.answered = [this] { Q_EMIT answered(session_.kit()); };
+    edit.refused = [this, mendId = id.toStdString()](const Error& why) { tellWhyNot(mendId, why); };
+    edit.applied = [this, title] {
+        Q_EMIT told(tr("%1: done. Ctrl+Z brings it back.").arg(title), false);
+    };
+    session_.applyAside(std::move(edit));
 }
 
 // Why a mend cannot help, and what else its reading offers.

@@ -12,8 +12,8 @@
 #include "ask/frame_dialog.h"
 #include "ask/lay_out_dialog.h"
 #include "ask/variants_dialog.h"
-#include "kit/arrange.h"
-#include "kit/edits.h"
+#include "edit/arrange.h"
+#include "edit/edits.h"
 #include "look/theme.h"
 #include "readings/zones.h"
 #include "shell/main_window.h"
@@ -32,13 +32,13 @@ void MainWindow::buildMenus() {
     };
     QMenu* kit = menuBar()->addMenu(tr("&Kit"));
     add(kit, tr("New kit"), "newKit", QKeySequence::New,
-        [this] { door_->whenSafe([this] { session_.newKit(); }); });
+        [this] { door_->whenSafe([this] { session_.files().newKit(); }); });
     add(kit, tr("Open …"), "openKit", QKeySequence::Open, [this] { door_->open(); });
     QMenu* recentKits = kit->addMenu(tr("Open recent"));
     const auto fillRecent = [this](QMenu* menu, const char* what, auto run) {
         connect(menu, &QMenu::aboutToShow, this, [this, menu, what, run] {
             menu->clear();
-            const QStringList files = Session::recent(what);
+            const QStringList files = recentFiles(what);
             for (const QString& file : files) {
                 QAction* action =
                     menu->addAction(QFileInfo(file).fileName(), this, [file, run] { run(file); });
@@ -49,7 +49,7 @@ void MainWindow::buildMenus() {
         });
     };
     fillRecent(recentKits, "recentKits", [this](const QString& file) {
-        door_->whenSafe([this, file] { session_.open(file.toStdString()); });
+        door_->whenSafe([this, file] { session_.files().open(file.toStdString()); });
     });
     add(kit, tr("New window"), "newWindow", {}, [this] {
         if (!QProcess::startDetached(QCoreApplication::applicationFilePath(), {"--new"}))
@@ -77,9 +77,9 @@ void MainWindow::buildMenus() {
 
     QMenu* piece = menuBar()->addMenu(tr("&Piece"));
     // Undo and redo have their buttons in the header; their keys live here.
-    add(piece, tr("Undo"), "undoAction", QKeySequence::Undo, [this] { session_.history().undo(); });
+    add(piece, tr("Undo"), "undoAction", QKeySequence::Undo, [this] { session_.document().history().undo(); });
     add(piece, tr("Redo"), "redoAction", QKeySequence("Ctrl+Shift+Z"),
-        [this] { session_.history().redo(); });
+        [this] { session_.document().history().redo(); });
     piece->addSeparator();
     add(piece, tr("Start a piece …"), "startPieceAction", QKeySequence("Ctrl+Shift+N"),
         [this] { startPiece(); });
@@ -107,7 +107,7 @@ void MainWindow::buildMenus() {
             return;
         for (std::size_t i = 0; i + 1 < session_.kit().pieces.size(); ++i)
             if (session_.kit().pieces[i].id == id)
-                session_.choosePiece(session_.kit().pieces[i + 1].id);
+                session_.choice().choosePiece(session_.kit().pieces[i + 1].id);
     };
     pieceActions_.push_back(add(piece, tr("Duplicate the piece"), "doublePieceAction", {},
                                 [doublePiece] { doublePiece(false); }));
@@ -142,7 +142,7 @@ void MainWindow::buildMenus() {
         if (!session_.piece()) return;
         const auto n = static_cast<std::ptrdiff_t>(pieces.size()),
                    at = static_cast<std::ptrdiff_t>(pieces.placeOf(session_.piece()));
-        session_.choosePiece(pieces[static_cast<std::size_t>((at + by + n) % n)].id);
+        session_.choice().choosePiece(pieces[static_cast<std::size_t>((at + by + n) % n)].id);
     };
     pieceActions_.push_back(add(piece, tr("Next piece"), "nextPiece", QKeySequence("Ctrl+PgDown"),
                                 [step] { step(1); }));
@@ -177,7 +177,7 @@ void MainWindow::buildMenus() {
         }));
     QMenu* recentPictures = layer->addMenu(tr("Recent pictures"));
     fillRecent(recentPictures, "recentPictures", [this](const QString& file) {
-        session_.bringIn(std::vector<Path>{file.toStdString()});
+        session_.intake().bringIn(std::vector<Path>{file.toStdString()});
     });
     pieceActions_.push_back(
         add(layer, tr("Add reference …"), "addReferenceAction", {}, [this] { addPicture(true); }));
@@ -203,7 +203,7 @@ void MainWindow::buildMenus() {
         add(layer, tr("Choose all"), "chooseAllAction", QKeySequence::SelectAll, [this] {
             std::set<int> ids;
             for (const Layer& one : session_.piece()->layers) ids.insert(one.id);
-            session_.chooseLayers(ids, session_.layer()->id);
+            session_.choice().chooseLayers(ids, session_.layer()->id);
         }));
     layerActions_.push_back(add(layer, tr("Group"), "groupAction", QKeySequence("Ctrl+G"), [this] {
         session_.apply(withGroup(session_.kit(), session_.piece()->id, session_.chosenIds()),

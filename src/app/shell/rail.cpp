@@ -43,7 +43,7 @@ void PieceCard::show(const Piece& piece, const PieceState* state, bool chosen) {
 
 // A rail that is scrolled paints all of its cards: each is drawn once for what it shows.
 void PieceCard::paintEvent(QPaintEvent*) {
-    const Look look{isChecked(), hasFocus(), size(), Theme::name(), face_};
+    const Drawn look{isChecked(), hasFocus(), size(), Theme::name(), face_};
     if (!(drawn_ && look_ == look)) {
         look_ = look;
         drawn_ = QPixmap(size() * devicePixelRatioF());
@@ -150,7 +150,7 @@ void Rail::rebuild() {
         auto* card = new PieceCard(piece, this);
         column_->insertWidget(static_cast<int>(cards_.size()), card);
         connect(card, &QAbstractButton::clicked, this, [this, card] {
-            session_.choosePiece(card->pieceId());
+            session_.choice().choosePiece(card->pieceId());
             refresh();
         });
         cards_.push_back(card);

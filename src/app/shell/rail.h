@@ -39,16 +39,16 @@ class PieceCard : public QAbstractButton {
         }
     };
     // All that its picture depends on.
-    struct Look {
+    struct Drawn {
         bool chosen = false, focused = false;
         QSize size;
         QString theme;
         Face face;
-        bool operator==(const Look&) const = default;
+        bool operator==(const Drawn&) const = default;
     };
     void draw(QPainter& painter) const;
     Face face_;
-    Look look_;
+    Drawn look_;
     std::optional<QPixmap> drawn_;
 };
 

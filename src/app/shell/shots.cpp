@@ -11,7 +11,7 @@
 #include <cstdio>
 
 #include "ask/new_piece_dialog.h"
-#include "kit/edits.h"
+#include "edit/edits.h"
 
 namespace zl::app {
 namespace {
@@ -49,7 +49,7 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
         return nullptr;
     };
     const auto rehearse = [this](const char* piece) {
-        window_.session().choosePiece(piece);
+        window_.session().choice().choosePiece(piece);
         window_.showView(MainWindow::release);
     };
     const auto released = [=, this] {
@@ -65,23 +65,23 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
             [child, name] { return child(name) != nullptr && child("publishDraft")->isEnabled(); };
     };
     steps_ = {
-        {"make", [this] { window_.session().chooseLayer(4); }, measured},
+        {"make", [this] { window_.session().choice().chooseLayer(4); }, measured},
         {"make-finish",
          [=, this] {
-             window_.session().chooseLayer(2);
+             window_.session().choice().chooseLayer(2);
              scrollTo("addFinish");
          },
          measured},
         {"make-tone",
          [=, this] {
-             window_.session().chooseLayer(1);
+             window_.session().choice().chooseLayer(1);
              scrollTo("gapsAcross");
              scrollTo("histogram");
          },
          measured},
         {"variants",
          [=, this] {
-             window_.session().choosePiece("thumbnail");
+             window_.session().choice().choosePiece("thumbnail");
              window_.findChild<QAction*>("variantAction")->trigger();
              Layer layer = *window_.session().piece()->layer(4);
              auto& letters = std::get<LetteringLayer>(layer.what);
@@ -97,16 +97,16 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
         {"make-first-try",
          [=, this] {
              dialogOf("variantsDialog")->close();
-             for (int i = 0; i < 2; ++i) window_.session().history().undo();
-             window_.session().choosePiece("thumbnail-first-try");
+             for (int i = 0; i < 2; ++i) window_.session().document().history().undo();
+             window_.session().choice().choosePiece("thumbnail-first-try");
              window_.openFindings("frame");
          },
          measured},
         {"make-crop",
          [=, this] {
              window_.openFindings("frame");
-             window_.session().choosePiece("thumbnail");
-             window_.session().chooseLayer(1);
+             window_.session().choice().choosePiece("thumbnail");
+             window_.session().choice().chooseLayer(1);
              const Layer layer = cropped(*window_.session().layer(), {240, 90, 1280, 720});
              window_.session().apply(withChangedLayer(window_.session().kit(), "thumbnail", layer),
                                      tr("Crop"));
@@ -115,9 +115,9 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
          [measured, this] { return measured() && window_.canvas().cropping(); }},
         {"make-cut",
          [=, this] {
-             window_.session().history().undo();
-             window_.session().choosePiece("corner-mark-on-white");
-             window_.session().chooseLayer(1);
+             window_.session().document().history().undo();
+             window_.session().choice().choosePiece("corner-mark-on-white");
+             window_.session().choice().chooseLayer(1);
              click("addKey");
              scrollTo("cutNote-0");
              scrollTo("addKey");
@@ -125,8 +125,8 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
          measured},
         {"gauge",
          [=, this] {
-             window_.session().history().undo();
-             window_.session().choosePiece("corner-mark-old");
+             window_.session().document().history().undo();
+             window_.session().choice().choosePiece("corner-mark-old");
              window_.showView(MainWindow::gauge);
          },
          [=, this] { return measured() && child("gaugeShow-fringe") != nullptr; }},
@@ -142,27 +142,27 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
         {"make-overlay",
          [this] {
              window_.showView(MainWindow::make);
-             window_.session().choosePiece("overlay");
-             window_.session().chooseLayer(2);
+             window_.session().choice().choosePiece("overlay");
+             window_.session().choice().chooseLayer(2);
          },
          measured},
         {"make-banner",
          [=, this] {
-             window_.session().choosePiece("banner");
-             window_.session().chooseLayer(3);
+             window_.session().choice().choosePiece("banner");
+             window_.session().choice().chooseLayer(3);
          },
          measured},
         {"make-links",
          [=, this] {
-             window_.session().choosePiece("header-tangled");
-             window_.session().chooseLayer(0);
+             window_.session().choice().choosePiece("header-tangled");
+             window_.session().choice().chooseLayer(0);
              window_.openFindings("links");
              scrollTo("removeRegion");
          },
          measured},
         {"release",
          [=, this] {
-             window_.session().choosePiece("thumbnail");
+             window_.session().choice().choosePiece("thumbnail");
              window_.showView(MainWindow::release);
              static_cast<QLineEdit*>(child("releaseFolder"))->setText(releaseFolder);
              click("releaseNow");
@@ -209,7 +209,7 @@ void Shots::next() {
         return QApplication::quit();
     }
     Step& step = steps_[at_];
-    if (step.before && !window_.session().busy() && window_.session().piece())
+    if (step.before && !window_.session().files().busy() && window_.session().piece())
         std::exchange(step.before, nullptr)();
     if (step.before || !step.ready()) {
         waited_ += interval;

@@ -1,24 +1,22 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Work off the interface thread. Results come back on it, in order, through the receiver's event
-// loop.
+// Work off the interface thread, done by the crews (base/crew.h): no thread is made for it. Results
+// come back on the interface thread, in order, through the receiver's event loop.
 #pragma once
 
 #include <QMetaObject>
 #include <QObject>
-#include <QThreadPool>
-#include <condition_variable>
 #include <functional>
-#include <mutex>
+#include <memory>
 #include <stop_token>
-#include <thread>
 
 #include "base/crew.h"
+#include "base/guarded.h"
 
 namespace zl::app {
 
-// One thread with a mailbox for one: the newest work replaces what waits. `newestCancels` also
-// stops what runs; without it the running work ends first, so that a drag shows every step it can.
-// The destructor stops and joins.
+// A mailbox for one: the newest work replaces what waits. `newestCancels` also stops what runs;
+// without it the running work ends first, so that a drag shows every step it can. The destructor
+// stops what runs and waits for its end.
 class LatestJob {
   public:
     using Work = std::function<void(std::stop_token)>;
@@ -31,24 +29,44 @@ class LatestJob {
     void cancel();  // what runs and what waits
 
   private:
-    void run(const std::stop_token& end);
-
-    const bool newestCancels_;
-    const Stands where_;
-    std::mutex mutex_;
-    std::condition_variable_any wake_;
-    Work waiting_;
-    std::stop_source running_;
-    std::jthread thread_;  // last: starts when all else is there
+    struct Box;
+    static void hand(const std::shared_ptr<Box>& box);
+    const std::shared_ptr<Box> box_;
 };
 
-// Runs `work()` in the pool and `done(result)` in the receiver's thread. The pool must be waited
-// for before the receiver goes (the session does).
+// Work of which all is done, not only the newest. The destructor asks it to stop and waits for it.
+class Jobs {
+  public:
+    Jobs() = default;
+    ~Jobs();
+    Jobs(const Jobs&) = delete;
+    Jobs& operator=(const Jobs&) = delete;
+
+    void start(std::function<void(std::stop_token)> work);
+    // From now on: what looks at its stop token ends soon, what writes a file ends as it would.
+    void stopAll();
+    void waitForDone();
+    int running() const;
+
+  private:
+    struct Count;
+    const std::shared_ptr<Count> count_ = made();
+    static std::shared_ptr<Count> made();
+};
+
+// Runs `work()`, or `work(stop)`, aside, and `done(result)` in the receiver's thread. The jobs must
+// be waited for before the receiver goes (the session does).
 template <class Work, class Done>
-void aside(QThreadPool& pool, QObject* receiver, Work work, Done done) {
-    pool.start([receiver, work = std::move(work), done = std::move(done)]() mutable {
-        stand(Stands::back);
-        auto result = std::make_shared<decltype(work())>(work());
+void aside(Jobs& jobs, QObject* receiver, Work work, Done done) {
+    jobs.start([receiver, work = std::move(work),
+                done = std::move(done)](const std::stop_token& stop) mutable {
+        const auto run = [&] {
+            if constexpr (std::is_invocable_v<Work&, std::stop_token>)
+                return work(stop);
+            else
+                return work();
+        };
+        auto result = std::make_shared<decltype(run())>(run());
         QMetaObject::invokeMethod(
             receiver, [done = std::move(done), result]() mutable { done(std::move(*result)); },
             Qt::QueuedConnection);

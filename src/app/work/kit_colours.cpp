@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "work/kit_colours.h"
 
-#include "kit/edits.h"
+#include "edit/edits.h"
 
 namespace zl::app {
 

@@ -4,7 +4,7 @@
 #include <chrono>
 
 #include "base/parallel.h"
-#include "raster/shrink.h"
+#include "picture/shrink.h"
 
 namespace zl::app {
 namespace {

@@ -10,8 +10,8 @@
 #include <map>
 #include <memory>
 
+#include "measure/measure.h"
 #include "readings/edge_facts.h"
-#include "readings/measure.h"
 #include "work/jobs.h"
 #include "work/session.h"
 

@@ -10,7 +10,7 @@
 #include <memory>
 
 #include "kit/kit.h"
-#include "raster/shrink.h"
+#include "picture/shrink.h"
 #include "render/render.h"
 #include "work/jobs.h"
 

@@ -4,15 +4,15 @@
 // not asked for the longest goes first when there is no more room.
 #pragma once
 
-#include <condition_variable>
 #include <functional>
 #include <list>
-#include <mutex>
+#include <memory>
 #include <optional>
-#include <stop_token>
 #include <unordered_map>
 #include <unordered_set>
+#include <vector>
 
+#include "base/guarded.h"
 #include "base/result.h"
 
 namespace zl {
@@ -22,16 +22,71 @@ inline std::size_t mixed(std::size_t hash, std::size_t part) {
     return hash ^ (part + 0x9e3779b97f4a7c15ull + (hash << 6) + (hash >> 2));
 }
 
+// Room for what caches keep, in bytes. Several may share one: whichever keeps what was not asked
+// for the longest gives way.
+class CacheRoom {
+  public:
+    explicit CacheRoom(std::size_t bytes) : bytes_(bytes) {}
+
+  private:
+    template <class Key, class Value, class Hash>
+    friend class Cache;
+    struct Shelf {
+        // When what would go first was last asked for; nothing when nothing may go.
+        std::function<std::optional<std::uint64_t>()> oldest;
+        std::function<void()> dropOldest;
+    };
+    void makeRoom() ZL_REQUIRES(mutex) {
+        while (used > bytes_) {
+            const Shelf* first = nullptr;
+            std::uint64_t least = ~0ull;
+            for (const auto& [owner, shelf] : shelves)
+                if (const auto age = shelf.oldest(); age && *age < least) {
+                    least = *age;
+                    first = &shelf;
+                }
+            if (!first) return;
+            first->dropOldest();
+        }
+    }
+
+    Mutex mutex;  // of the room and of all caches in it
+    const std::size_t bytes_;
+    std::size_t used ZL_GUARDED_BY(mutex) = 0;
+    std::uint64_t clock ZL_GUARDED_BY(mutex) = 0;
+    std::unordered_map<const void*, Shelf> shelves ZL_GUARDED_BY(mutex);
+};
+
 // `Key` has == over all that the value depends on, and a hash, which may leave things out. `Value`
 // is cheap to copy.
 template <class Key, class Value, class Hash = std::hash<Key>>
 class Cache {
   public:
     // What may be kept, in bytes and in number; the newest one is kept whatever it weighs.
-    explicit Cache(std::size_t room, std::size_t most = 10'000) : room_(room), most_(most) {}
+    explicit Cache(std::shared_ptr<CacheRoom> room, std::size_t most = 10'000)
+        : room_(std::move(room)), mutex_(room_->mutex), most_(most) {
+        const Lock lock(mutex_);
+        room_->shelves[this] = {[this] {
+                                    mutex_.assertHeld();
+                                    return oldest();
+                                },
+                                [this] {
+                                    mutex_.assertHeld();
+                                    forget(std::prev(entries_.end()));
+                                }};
+    }
+    explicit Cache(std::size_t bytes, std::size_t most = 10'000)
+        : Cache(std::make_shared<CacheRoom>(bytes), most) {}
+    ~Cache() {
+        clear();
+        const Lock lock(mutex_);
+        room_->shelves.erase(this);
+    }
+    Cache(const Cache&) = delete;
+    Cache& operator=(const Cache&) = delete;
 
     std::optional<Value> kept(const Key& key) {
-        const std::scoped_lock lock(mutex_);
+        const Lock lock(mutex_);
         return found(key);
     }
 
@@ -42,41 +97,42 @@ class Cache {
     Result<Value> get(const Key& key, const std::string& what, const std::stop_token& stop,
                       const Make& make, const BytesOf& bytesOf) {
         {
-            std::unique_lock lock(mutex_);
+            const Lock lock(mutex_);
             while (true) {
                 if (auto value = found(key)) return *value;
                 if (!making_.contains(key)) break;
-                if (!made_.wait(lock, stop, [&] { return !making_.contains(key); }))
-                    return fail(Code::cancelled, "Cancelled.");
+                const auto isMade = [&] {
+                    mutex_.assertHeld();
+                    return !making_.contains(key);
+                };
+                if (!made_.wait(mutex_, stop, isMade)) return fail(Code::cancelled, "Cancelled.");
             }
             making_.insert(key);
         }
         Result<Value> value = unlessTooLarge(what, make);
-        const std::scoped_lock lock(mutex_);
+        const Lock lock(mutex_);
         making_.erase(key);
+        made_.all();
         if (value) keep(key, *value, bytesOf(*value));
-        made_.notify_all();
         return value;
     }
 
     void clear() {
-        const std::scoped_lock lock(mutex_);
-        byKey_.clear();
-        entries_.clear();
-        used_ = 0;
+        const Lock lock(mutex_);
+        while (!entries_.empty()) forget(entries_.begin());
     }
     template <class Gone>
     void forgetIf(const Gone& gone) {
-        const std::scoped_lock lock(mutex_);
+        const Lock lock(mutex_);
         for (auto at = entries_.begin(); at != entries_.end();)
             at = gone(at->key, at->value) ? forget(at) : std::next(at);
     }
     std::size_t bytes() const {
-        const std::scoped_lock lock(mutex_);
+        const Lock lock(mutex_);
         return used_;
     }
     std::size_t count() const {
-        const std::scoped_lock lock(mutex_);
+        const Lock lock(mutex_);
         return entries_.size();
     }
 
@@ -85,35 +141,51 @@ class Cache {
         Key key;
         Value value;
         std::size_t bytes;
+        std::uint64_t asked;
     };
     using Entries = std::list<Entry>;
 
-    std::optional<Value> found(const Key& key) {
+    std::optional<Value> found(const Key& key) ZL_REQUIRES(mutex_) {
         const auto at = byKey_.find(key);
         if (at == byKey_.end()) return std::nullopt;
         entries_.splice(entries_.begin(), entries_, at->second);
+        at->second->asked = ++room_->clock;
         return at->second->value;
     }
-    void keep(const Key& key, const Value& value, std::size_t bytes) {
-        entries_.push_front({key, value, bytes});
-        byKey_[key] = entries_.begin();
+    // Memory that runs out here costs the keeping, not the value.
+    void keep(const Key& key, const Value& value, std::size_t bytes) ZL_REQUIRES(mutex_) {
+        try {
+            entries_.push_front({key, value, 0, ++room_->clock});
+            byKey_[key] = entries_.begin();
+        } catch (const std::bad_alloc&) {
+            if (!entries_.empty() && entries_.front().key == key) entries_.pop_front();
+            return;
+        }
+        entries_.front().bytes = bytes;
         used_ += bytes;
-        while (entries_.size() > 1 && (used_ > room_ || entries_.size() > most_))
-            forget(std::prev(entries_.end()));
+        room_->used += bytes;
+        while (entries_.size() > most_) forget(std::prev(entries_.end()));
+        room_->makeRoom();
     }
-    typename Entries::iterator forget(typename Entries::iterator at) {
+    std::optional<std::uint64_t> oldest() const ZL_REQUIRES(mutex_) {
+        if (entries_.empty() || entries_.back().asked == room_->clock) return std::nullopt;
+        return entries_.back().asked;
+    }
+    typename Entries::iterator forget(typename Entries::iterator at) ZL_REQUIRES(mutex_) {
         used_ -= at->bytes;
+        room_->used -= at->bytes;
         byKey_.erase(at->key);
         return entries_.erase(at);
     }
 
-    const std::size_t room_, most_;
-    mutable std::mutex mutex_;
-    std::condition_variable_any made_;
-    Entries entries_;  // last asked for first
-    std::unordered_map<Key, typename Entries::iterator, Hash> byKey_;
-    std::unordered_set<Key, Hash> making_;
-    std::size_t used_ = 0;
+    const std::shared_ptr<CacheRoom> room_;
+    Mutex& mutex_;  // the room's
+    const std::size_t most_;
+    Signal made_;
+    Entries entries_ ZL_GUARDED_BY(mutex_);  // last asked for first
+    std::unordered_map<Key, typename Entries::iterator, Hash> byKey_ ZL_GUARDED_BY(mutex_);
+    std::unordered_set<Key, Hash> making_ ZL_GUARDED_BY(mutex_);
+    std::size_t used_ ZL_GUARDED_BY(mutex_) = 0;
 };
 
 }  // namespace zl

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <array>
+#include <mutex>
 
 namespace zl {
 namespace {
@@ -65,13 +66,11 @@ void Beside::finish() {
     if (task_->thrown()) std::rethrow_exception(task_->thrown());
 }
 
-Crew& Crew::mine() {
-    // Whoever shares works, too: one thread less than there are processors, and one at least, so
-    // that a task can run beside its owner.
-    const auto made = [](Stands where) {
-        return std::make_unique<Crew>(std::max(1, coreCount() - 1), where);
-    };
-    switch (standing()) {
+Crew& Crew::of(Stands where) {
+    // As many as there are processors: a thread that does a job of its own is no helper meanwhile.
+    // Made when it is first needed.
+    const auto made = [](Stands stands) { return std::make_unique<Crew>(coreCount(), stands); };
+    switch (where) {
         case Stands::first: {
             static const auto crew = made(Stands::first);
             return *crew;
@@ -109,9 +108,9 @@ void Crew::share(int helpers, const std::function<void()>& run) {
     Batch batch{&run, 0, {}};
     helpers = std::min(helpers, static_cast<int>(threads_.size()));
     if (helpers > 0) {
-        const std::scoped_lock lock(mutex_);
+        const Lock lock(mutex_);
         waiting_.insert(waiting_.end(), static_cast<std::size_t>(helpers), &batch);
-        helpers == 1 ? wake_.notify_one() : wake_.notify_all();
+        helpers == 1 ? wake_.one() : wake_.all();
     }
     std::exception_ptr own;
     try {
@@ -120,46 +119,55 @@ void Crew::share(int helpers, const std::function<void()>& run) {
         own = std::current_exception();
     }
     if (helpers > 0) {
-        std::unique_lock lock(mutex_);
+        const Lock lock(mutex_);
         takeOut(batch);
-        done_.wait(lock, [&] { return batch.running == 0; });
+        done_.wait(mutex_, [&] { return batch.running == 0; });
     }
     if (own || batch.thrown) std::rethrow_exception(own ? own : batch.thrown);
 }
 
 std::shared_ptr<Crew::Task> Crew::begin(std::function<void()> work) {
     auto task = std::make_shared<Task>(std::move(work));
-    const std::scoped_lock lock(mutex_);
+    const Lock lock(mutex_);
     tasks_.push_back(task);
-    wake_.notify_one();
+    wake_.one();
     return task;
+}
+
+// Helps without the lock, and holds it again afterwards.
+void Crew::help(Batch& batch) {
+    ++batch.running;
+    mutex_.unlock();
+    std::exception_ptr thrown;
+    try {
+        (*batch.run)();
+    } catch (...) {
+        thrown = std::current_exception();
+    }
+    mutex_.lock();
+    if (thrown && !batch.thrown) batch.thrown = thrown;
+    if (--batch.running == 0) done_.all();
 }
 
 void Crew::work(const std::stop_token& end) {
     stand(where_);
-    std::unique_lock lock(mutex_);
-    while (wake_.wait(lock, end, [this] { return !waiting_.empty() || !tasks_.empty(); })) {
+    const Lock lock(mutex_);
+    const auto asked = [this] {
+        mutex_.assertHeld();
+        return !waiting_.empty() || !tasks_.empty();
+    };
+    while (wake_.wait(mutex_, end, asked)) {
         if (waiting_.empty()) {
             const auto task = std::move(tasks_.front());
             tasks_.pop_front();
-            lock.unlock();
+            mutex_.unlock();
             task->run();
-            lock.lock();
+            mutex_.lock();
             continue;
         }
         Batch* batch = waiting_.front();
         waiting_.pop_front();
-        ++batch->running;
-        lock.unlock();
-        std::exception_ptr thrown;
-        try {
-            (*batch->run)();
-        } catch (...) {
-            thrown = std::current_exception();
-        }
-        lock.lock();
-        if (thrown && !batch->thrown) batch->thrown = thrown;
-        if (--batch->running == 0) done_.notify_all();
+        help(*batch);
     }
 }
 

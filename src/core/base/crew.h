@@ -3,14 +3,14 @@
 // stand as far back as the thread that they help (docs/decisions/016 tells why no library's pool).
 #pragma once
 
-#include <condition_variable>
 #include <deque>
 #include <exception>
 #include <functional>
 #include <memory>
-#include <mutex>
 #include <thread>
 #include <vector>
+
+#include "base/guarded.h"
 
 namespace zl {
 
@@ -26,8 +26,9 @@ int coreCount();
 
 class Crew {
   public:
-    // The crew that helps the calling thread.
-    static Crew& mine();
+    // The crew that stands there, and the one that helps the calling thread.
+    static Crew& of(Stands where);
+    static Crew& mine() { return of(standing()); }
 
     Crew(int size, Stands where);
     ~Crew();
@@ -39,6 +40,9 @@ class Crew {
     // begun, so that work may share parts of itself. What `run` throws is thrown here.
     void share(int helpers, const std::function<void()>& run);
 
+    // Does `work`, some time, in a thread of the crew. What it throws is lost.
+    void run(std::function<void()> work) { begin(std::move(work)); }
+
   private:
     friend class Beside;
     class Task;
@@ -49,14 +53,14 @@ class Crew {
         std::exception_ptr thrown;
     };
     void work(const std::stop_token& end);
-    void takeOut(const Batch& batch);
+    void takeOut(const Batch& batch) ZL_REQUIRES(mutex_);
+    void help(Batch& batch) ZL_REQUIRES(mutex_);
 
     const Stands where_;
-    std::mutex mutex_;
-    std::condition_variable_any wake_;
-    std::condition_variable done_;
-    std::deque<Batch*> waiting_;
-    std::deque<std::shared_ptr<Task>> tasks_;
+    Mutex mutex_;
+    Signal wake_, done_;
+    std::deque<Batch*> waiting_ ZL_GUARDED_BY(mutex_);
+    std::deque<std::shared_ptr<Task>> tasks_ ZL_GUARDED_BY(mutex_);
     std::vector<std::jthread> threads_;  // last: they start when all else is there
 };
 

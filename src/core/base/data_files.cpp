@@ -5,6 +5,8 @@
 
 #include <cstdlib>
 
+#include "base/json.h"
+
 namespace zl {
 
 Result<Path> dataFolder() {
@@ -26,6 +28,18 @@ Result<Path> dataFolder() {
                 fmt::format("The program's data files are missing (looked in {}).",
                             places.front().string()),
                 "Install Zinc Ledge again.");
+}
+
+Result<Json> schemaNamed(const char* name, const Path& dataFolder) {
+    const auto text = readFile(dataFolder / "schema" / name, 1'000'000);
+    if (!text) return passOn(text.error());
+    return parseJson(*text, name);
+}
+
+Result<Json> schemaNamed(const char* name) {
+    const auto data = dataFolder();
+    if (!data) return passOn(data.error());
+    return schemaNamed(name, *data);
 }
 
 Path personalFolder() {

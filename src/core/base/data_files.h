@@ -4,12 +4,17 @@
 #pragma once
 
 #include "base/file.h"
+#include "base/json_fwd.h"
 
 namespace zl {
 
 // The folder `data/`, wherever the program runs from; whatever the current folder is. An error
 // names where it looked.
 [[nodiscard]] Result<Path> dataFolder();
+
+// A JSON Schema of data/schema, by its file's name.
+[[nodiscard]] Result<Json> schemaNamed(const char* name, const Path& dataFolder);
+[[nodiscard]] Result<Json> schemaNamed(const char* name);
 
 // The folder of what a person adds (briefs of their own): $XDG_DATA_HOME/zinc-ledge or
 // ~/.local/share/zinc-ledge.

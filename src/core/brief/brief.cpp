@@ -7,6 +7,7 @@
 #include <array>
 #include <numeric>
 
+#include "base/data_files.h"
 #include "base/json.h"
 
 namespace zl {
@@ -219,9 +220,7 @@ const Brief* Briefs::find(std::string_view id) const {
 }
 
 Result<Briefs> loadBriefs(const Path& dataFolder, const Path& personal) {
-    auto schemaBytes = readFile(dataFolder / "schema/brief.schema.json", 1'000'000);
-    if (!schemaBytes) return passOn(schemaBytes.error());
-    const auto schema = parseJson(*schemaBytes, "brief.schema.json");
+    const auto schema = schemaNamed("brief.schema.json", dataFolder);
     if (!schema) return passOn(schema.error());
     Briefs briefs;
     for (const auto id : shipped) {
@@ -251,9 +250,7 @@ Result<Briefs> loadBriefs(const Path& dataFolder, const Path& personal) {
 
 Result<std::string> saveOwnBrief(const OrderedJson& json, const Path& dataFolder,
                                  const Path& personal) {
-    auto schemaBytes = readFile(dataFolder / "schema/brief.schema.json", 1'000'000);
-    if (!schemaBytes) return passOn(schemaBytes.error());
-    const auto schema = parseJson(*schemaBytes, "brief.schema.json");
+    const auto schema = schemaNamed("brief.schema.json", dataFolder);
     if (!schema) return passOn(schema.error());
     const std::string text = zl::written(json);
     const ByteView bytes{reinterpret_cast<const std::uint8_t*>(text.data()), text.size()};

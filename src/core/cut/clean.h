@@ -3,7 +3,7 @@
 // alone what has no such fault.
 #pragma once
 
-#include "kit/cut.h"
+#include "kit/cut_values.h"
 #include "raster/raster.h"
 
 namespace zl {

@@ -10,7 +10,7 @@
 #include "base/message.h"
 #include "cut/background.h"
 #include "cut/ground.h"
-#include "kit/cut.h"
+#include "kit/cut_values.h"
 #include "raster/over.h"
 #include "raster/raster.h"
 
@@ -26,7 +26,7 @@ struct KeyPlan {
     std::optional<Ground>
         ground{};  // where it drifts or has a grain; `background` is its middle then
 };
-KeyPlan planOf(const Straight8& picture, const KeyCut& key);
+KeyPlan keyPlanOf(const Straight8& picture, const KeyCut& key);
 
 // Below this share of the border a background that was found by itself is a guess.
 inline constexpr double sureShare = 0.5;

@@ -4,8 +4,8 @@
 #include <cmath>
 #include <cstdlib>
 
+#include "colour/colour.h"
 #include "cut/edge_scan.h"
-#include "raster/colour.h"
 #include "raster/components.h"
 
 namespace zl {

@@ -4,8 +4,8 @@
 #include <cmath>
 #include <optional>
 
+#include "colour/colour_rows.h"
 #include "cut/edge_scan.h"
-#include "raster/colour_rows.h"
 
 namespace zl {
 namespace {

@@ -67,7 +67,7 @@ void brush(const Straight8& before, const Stroke& stroke, Straight8& out) {
 
 }  // namespace
 
-KeyPlan planOf(const Straight8& picture, const KeyCut& key) {
+KeyPlan keyPlanOf(const Straight8& picture, const KeyCut& key) {
     KeyPlan plan;
     const Background found = backgroundOf(picture);
     plan.background = found.colour;
@@ -115,7 +115,7 @@ struct Seen {
 };
 
 Seen seenBy(const Straight8& picture, const KeyCut& key) {
-    KeyPlan plan = planOf(picture, key);
+    KeyPlan plan = keyPlanOf(picture, key);
     Straight8 level = plan.ground ? levelled(picture, *plan.ground) : picture.clone();
     Regions regions = plan.share > 0 ? regionsOf(level, key, plan) : Regions(picture.size());
     return {std::move(plan), std::move(level), std::move(regions)};

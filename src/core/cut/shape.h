@@ -5,7 +5,7 @@
 #include <span>
 #include <vector>
 
-#include "kit/cut.h"
+#include "kit/cut_values.h"
 #include "raster/plane.h"
 
 namespace zl {

@@ -8,9 +8,9 @@
 #include <vector>
 
 #include "base/parallel.h"
+#include "colour/colour_rows.h"
 #include "encode/ssim.h"
 #include "raster/bleed.h"
-#include "raster/colour_rows.h"
 
 namespace zl {
 namespace {

@@ -6,7 +6,7 @@
 #include "encode/jpeg_part.h"
 #include "encode/palette.h"
 #include "encode/png.h"
-#include "raster/vips_part.h"
+#include "picture/vips_part.h"
 
 namespace zl {
 namespace {
@@ -80,11 +80,15 @@ Result<Bytes> encode(const Straight8& frame, const Encoding& e, Palette* colours
                                       "effort", 4, nullptr);
     }
     if (status != 0) {
-        const std::string why = vips_part::takeError();
-        return fail(
-            Code::unwritable,
-            fmt::format("The picture could not be written as {}: {}.", factsOf(e.format).title,
-                        why.empty() ? "that format is not written" : why));
+        vips_part::forgetError();
+        constexpr int mostOfWebp = 16'383;  // px a side (RFC 9649, 2.7.1.1: 14 bits)
+        const bool tooLarge =
+            e.format == Content::webp && std::max(frame.width(), frame.height()) > mostOfWebp;
+        return fail(Code::unwritable,
+                    fmt::format("The picture could not be written as {}.", factsOf(e.format).title),
+                    tooLarge ? "WebP holds 16,383 pixels a side at most: make it smaller, or "
+                               "choose another format."
+                             : "Choose another format.");
     }
     const auto* first = static_cast<const std::uint8_t*>(data);
     const ByteView written(first, size);

@@ -8,7 +8,7 @@
 #include "base/bytes.h"
 #include "base/colour_value.h"
 #include "base/result.h"
-#include "raster/content.h"
+#include "picture/content.h"
 #include "raster/raster.h"
 
 namespace zl {

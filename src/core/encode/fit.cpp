@@ -8,8 +8,8 @@
 
 #include "base/parallel.h"
 #include "encode/jpeg_part.h"
+#include "picture/decode.h"
 #include "raster/bleed.h"
-#include "raster/decode.h"
 
 namespace zl {
 namespace {
@@ -171,66 +171,70 @@ std::optional<Fitted> keptAsItIs(ByteView file, const FitOptions& options) {
 
 Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std::stop_token stop,
                           const std::function<void(double)>& progress) {
-    Search search(frame, options, std::move(stop), progress);
-    if (options.exactly) {
-        if (!search.canHold(options.exactly->format)) return losesAlpha();
-        auto bytes = search.attempt(*options.exactly, options.mayExceed);
-        if (!bytes) return passOn(bytes.error());
-        if (*bytes) return search.finished(*options.exactly, std::move(**bytes));
-        return fail(Code::limitNotMet,
-                    fmt::format("As {} it has {} bytes, {} are allowed.", nameOf(*options.exactly),
-                                grouped(search.smallest()), grouped(*options.limit)),
-                    "Let the best format under the limit be found.");
-    }
-    const std::vector<Encoding> exact{{Content::png, 0, Chroma::full, Effort::release},
-                                      {Content::webp, 0, Chroma::full, Effort::release}};
-    std::vector<Encoding> byQuality;
-    for (const Table table : {Table::printed, Table::even})
-        for (const Chroma chroma : {Chroma::full, Chroma::half, Chroma::wide}) {
-            byQuality.push_back({Content::jpeg, 0, chroma, Effort::release});
-            byQuality.back().table = table;
+    return unlessTooLarge("The picture", [&]() -> Result<Fitted> {
+        Search search(frame, options, std::move(stop), progress);
+        if (options.exactly) {
+            if (!search.canHold(options.exactly->format)) return losesAlpha();
+            auto bytes = search.attempt(*options.exactly, options.mayExceed);
+            if (!bytes) return passOn(bytes.error());
+            if (*bytes) return search.finished(*options.exactly, std::move(**bytes));
+            return fail(
+                Code::limitNotMet,
+                fmt::format("As {} it has {} bytes, {} are allowed.", nameOf(*options.exactly),
+                            grouped(search.smallest()), grouped(*options.limit)),
+                "Let the best format under the limit be found.");
         }
-    byQuality.push_back({Content::webp, 0, Chroma::full, Effort::release});
-    const std::vector<Encoding> byPalette{{Content::png, 0, Chroma::full, Effort::release, true},
-                                          {Content::gif, 0, Chroma::full, Effort::release}};
-    // The last resort: fewer colours, as many as fit.
-    std::vector<Encoding> byFewColours;
-    for (const int colours : {128, 64, 32, 16, 8, 4, 2}) {
-        byFewColours.push_back({Content::png, 0, Chroma::full, Effort::release, true});
-        byFewColours.back().colours = colours;
-    }
-    bool any = false, held = false;
-    const std::array<const std::vector<Encoding>*, 4> groups{&exact, &byQuality, &byPalette,
-                                                             &byFewColours};
-    for (const std::vector<Encoding>* group : groups) {
-        std::vector<Search::Hit> hits;
-        for (const Encoding& encoding : *group) {
-            if (!search.allows(encoding.format)) continue;
-            any = true;
-            if (!search.canHold(encoding.format)) continue;
-            held = true;
-            if (group == &byQuality) {
-                auto best = search.bestQuality(encoding);
-                if (!best) return passOn(best.error());
-                if (*best) hits.push_back(std::move(**best));
-            } else {
-                auto bytes = search.attempt(encoding);
-                if (!bytes) return passOn(bytes.error());
-                if (*bytes) hits.push_back({encoding, std::move(**bytes)});
+        const std::vector<Encoding> exact{{Content::png, 0, Chroma::full, Effort::release},
+                                          {Content::webp, 0, Chroma::full, Effort::release}};
+        std::vector<Encoding> byQuality;
+        for (const Table table : {Table::printed, Table::even})
+            for (const Chroma chroma : {Chroma::full, Chroma::half, Chroma::wide}) {
+                byQuality.push_back({Content::jpeg, 0, chroma, Effort::release});
+                byQuality.back().table = table;
             }
-            // Exact is exact, and of fewer colours the most are best.
-            if (!hits.empty() && (group == &exact || group == &byFewColours)) break;
+        byQuality.push_back({Content::webp, 0, Chroma::full, Effort::release});
+        const std::vector<Encoding> byPalette{
+            {Content::png, 0, Chroma::full, Effort::release, true},
+            {Content::gif, 0, Chroma::full, Effort::release}};
+        // The last resort: fewer colours, as many as fit.
+        std::vector<Encoding> byFewColours;
+        for (const int colours : {128, 64, 32, 16, 8, 4, 2}) {
+            byFewColours.push_back({Content::png, 0, Chroma::full, Effort::release, true});
+            byFewColours.back().colours = colours;
         }
-        if (!hits.empty()) return search.nearest(std::move(hits));
-    }
-    if (!any)
-        return fail(Code::badUsage, "None of the formats asked for can be written.",
-                    "Ask for png, jpeg, gif or webp.");
-    if (!held) return losesAlpha();
-    return fail(Code::limitNotMet,
-                fmt::format("Nothing fits into {} bytes: the smallest that was tried has {}.",
-                            grouped(options.limit.value_or(0)), grouped(search.smallest())),
-                "Raise the limit, allow JPEG or make the frame smaller.");
+        bool any = false, held = false;
+        const std::array<const std::vector<Encoding>*, 4> groups{&exact, &byQuality, &byPalette,
+                                                                 &byFewColours};
+        for (const std::vector<Encoding>* group : groups) {
+            std::vector<Search::Hit> hits;
+            for (const Encoding& encoding : *group) {
+                if (!search.allows(encoding.format)) continue;
+                any = true;
+                if (!search.canHold(encoding.format)) continue;
+                held = true;
+                if (group == &byQuality) {
+                    auto best = search.bestQuality(encoding);
+                    if (!best) return passOn(best.error());
+                    if (*best) hits.push_back(std::move(**best));
+                } else {
+                    auto bytes = search.attempt(encoding);
+                    if (!bytes) return passOn(bytes.error());
+                    if (*bytes) hits.push_back({encoding, std::move(**bytes)});
+                }
+                // Exact is exact, and of fewer colours the most are best.
+                if (!hits.empty() && (group == &exact || group == &byFewColours)) break;
+            }
+            if (!hits.empty()) return search.nearest(std::move(hits));
+        }
+        if (!any)
+            return fail(Code::badUsage, "None of the formats asked for can be written.",
+                        "Ask for png, jpeg, gif or webp.");
+        if (!held) return losesAlpha();
+        return fail(Code::limitNotMet,
+                    fmt::format("Nothing fits into {} bytes: the smallest that was tried has {}.",
+                                grouped(options.limit.value_or(0)), grouped(search.smallest())),
+                    "Raise the limit, allow JPEG or make the frame smaller.");
+    });
 }
 
 }  // namespace zl

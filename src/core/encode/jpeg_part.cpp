@@ -10,7 +10,7 @@
 
 #include <array>
 
-#include "raster/decode.h"
+#include "picture/decode.h"
 
 namespace zl {
 namespace {

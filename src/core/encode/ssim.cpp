@@ -12,11 +12,10 @@
 #include <vector>
 
 #include "base/parallel.h"
+#include "base/processor.h"
 
 namespace zl {
 namespace {
-
-#define ZL_INLINE static inline __attribute__((always_inline))
 
 constexpr int windowSize = 11;
 constexpr double sigma = 1.5;
@@ -260,6 +259,7 @@ __attribute__((target("avx512f,avx512dq,avx512bw,avx512vl,fma"))) void avx512Ban
 }
 #endif
 
+// Three widths that a test compares: more than base/processor.h chooses from.
 Band bandOf(int lanes) {
 #if defined(__x86_64__)
     if (lanes == 16) return avx512Band;

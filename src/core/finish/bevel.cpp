@@ -2,7 +2,7 @@
 #include <cmath>
 #include <numbers>
 
-#include "finish/canvas.h"
+#include "finish/finish_canvas.h"
 #include "raster/blur.h"
 #include "raster/distance.h"
 

@@ -3,7 +3,7 @@
 
 #include <cmath>
 
-#include "finish/canvas.h"
+#include "finish/finish_canvas.h"
 
 namespace zl {
 namespace {

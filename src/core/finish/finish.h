@@ -7,7 +7,7 @@
 #include <span>
 #include <stop_token>
 
-#include "kit/finish.h"
+#include "kit/finish_values.h"
 #include "raster/over.h"
 
 namespace zl {

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <vector>
 
-#include "finish/canvas.h"
+#include "finish/finish_canvas.h"
 #include "raster/distance.h"
 
 namespace zl {

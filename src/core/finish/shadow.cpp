@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Shadow and glow: the alpha blurred. Blur radii after CSS Backgrounds and Borders Level 3,
 // section 6.2: the standard deviation is half of the radius.
-#include "finish/canvas.h"
+#include "finish/finish_canvas.h"
 #include "raster/blur.h"
 #include "raster/distance.h"
 

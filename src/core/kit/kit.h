@@ -15,8 +15,8 @@
 #include "base/geometry.h"
 #include "base/result.h"
 #include "base/shared.h"
-#include "kit/cut.h"
-#include "kit/finish.h"
+#include "kit/cut_values.h"
+#include "kit/finish_values.h"
 
 namespace zl {
 

@@ -1,6 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "kit/layer_kinds.h"
 
+#include <cmath>
+
+#include "base/overloads.h"
+
 namespace zl {
 
 const std::array<LayerKind, std::variant_size_v<LayerWhat>>& layerKinds() {
@@ -27,6 +31,42 @@ PictureLayer* releasedPicture(Layer& layer) {
 const Asset* assetOf(const Layer& layer, const Kit& kit) {
     const PictureLayer* picture = layer.picture();
     return picture ? kit.asset(picture->source) : nullptr;
+}
+
+Layer moved(Layer layer, double dx, double dy) {
+    const auto box = [&](auto& what) {
+        what.place.x += dx;
+        what.place.y += dy;
+    };
+    std::visit(
+        Overloads{[&](PictureLayer& picture) { box(picture); }, [&](BarLayer& bar) { box(bar); },
+                  [&](LetteringLayer& letters) {
+                      letters.at.x += dx;
+                      letters.at.y += dy;
+                  }},
+        layer.what);
+    return layer;
+}
+
+Layer scaled(Layer layer, double fx, double fy, RealPoint fixed) {
+    const auto about = [](double v, double f, double c) { return c + (v - c) * f; };
+    const double mean = std::sqrt(fx * fy);
+    const auto box = [&](RealRect& p) {
+        p = {about(p.x, fx, fixed.x), about(p.y, fy, fixed.y), p.width * fx, p.height * fy};
+    };
+    std::visit(Overloads{[&](PictureLayer& picture) { box(picture.place); },
+                         [&](LetteringLayer& l) {
+                             l.at = {about(l.at.x, mean, fixed.x), about(l.at.y, mean, fixed.y)};
+                             l.size *= mean;
+                         },
+                         [&](BarLayer& bar) {
+                             box(bar.place);
+                             bar.radius *= mean;
+                             bar.thickness *= mean;
+                         }},
+               layer.what);
+    for (Finish& finish : layer.finishes) finish = scaled(finish, mean);
+    return layer;
 }
 
 }  // namespace zl

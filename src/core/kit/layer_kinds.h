@@ -32,4 +32,9 @@ PictureLayer* releasedPicture(Layer& layer);
 // The original that a layer shows; nothing where it shows none, or the kit has lost it.
 const Asset* assetOf(const Layer& layer, const Kit& kit);
 
+// The layer moved by whole or part px; scaled about a fixed point, its finishes with it
+// (lettering keeps its shape).
+Layer moved(Layer layer, double dx, double dy);
+Layer scaled(Layer layer, double factorX, double factorY, RealPoint fixed);
+
 }  // namespace zl

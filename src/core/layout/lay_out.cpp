@@ -7,12 +7,12 @@
 #include <cmath>
 
 #include "base/overloads.h"
-#include "kit/arrange.h"
-#include "kit/edits.h"
+#include "edit/arrange.h"
+#include "edit/edits.h"
 #include "kit/layer_kinds.h"
 #include "lettering/lettering.h"
+#include "mend/mend.h"
 #include "raster/ink_box.h"
-#include "readings/mend.h"
 #include "readings/reading.h"
 #include "readings/zones.h"
 
@@ -242,109 +242,115 @@ RealRect roomIn(const Brief& brief, PixelSize frame) {
 Result<std::pair<Kit, std::string>> withPieceLaidOut(const Kit& kit, std::string_view pieceId,
                                                      const Brief& from, const Brief& to,
                                                      InkStore& store, std::stop_token stop) {
-    const Piece* first = kit.piece(pieceId);
-    if (!first)
-        return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in the kit.", pieceId));
-    useFontsOf(kit);
-    Piece piece = *first;
-    piece.brief = to.id;
-    piece.frame = to.frameRule == FrameRule::any ? first->frame : to.frame;
-    piece.title = cutToFit(fmt::format("{} · {}", to.title, first->title));
-    piece.id = idFromTitle(piece.title, kit);
-    piece.release = {cutToFit(stemOf(first->release.name), 120) + "-" + to.id};
-    piece.release.matte = first->release.matte;
-    piece.laidFrom = first->id;
-    piece.variantOf.clear();
-    piece.ownScreen = false;
-    piece.links.clear();
-    piece.slices.clear();
-    for (Guide& guide : piece.guides)
-        if (!guide.isShare)
-            guide = {
-                guide.upright,
-                std::clamp(guide.at / (guide.upright ? first->frame.width : first->frame.height),
-                           0.0, 1.0),
-                true};
+    return unlessTooLarge(std::string(pieceId), [&]() -> Result<std::pair<Kit, std::string>> {
+        const Piece* first = kit.piece(pieceId);
+        if (!first)
+            return fail(Code::badUsage,
+                        fmt::format("There is no piece \"{}\" in the kit.", pieceId));
+        useFontsOf(kit);
+        Piece piece = *first;
+        piece.brief = to.id;
+        piece.frame = to.frameRule == FrameRule::any ? first->frame : to.frame;
+        piece.title = cutToFit(fmt::format("{} · {}", to.title, first->title));
+        piece.id = idFromTitle(piece.title, kit);
+        piece.release = {cutToFit(stemOf(first->release.name), 120) + "-" + to.id};
+        piece.release.matte = first->release.matte;
+        piece.laidFrom = first->id;
+        piece.variantOf.clear();
+        piece.ownScreen = false;
+        piece.links.clear();
+        piece.slices.clear();
+        for (Guide& guide : piece.guides)
+            if (!guide.isShare)
+                guide = {guide.upright,
+                         std::clamp(
+                             guide.at / (guide.upright ? first->frame.width : first->frame.height),
+                             0.0, 1.0),
+                         true};
 
-    std::vector<std::size_t> free;  // what is no ground
-    std::vector<RealRect> boxes;
-    std::vector<const Layer*> layers;
-    RealRect room = roomIn(from, first->frame);
-    for (std::size_t i = 0; i < piece.layers.size(); ++i) {
-        Layer& layer = piece.layers[i];
-        layer.twin = layer.id;
-        const RealRect bounds = boundsOf(layer);
-        if (isGround(layer, bounds, first->frame)) {
-            layGround(layer, bounds, first->frame, piece.frame);
-            continue;
+        std::vector<std::size_t> free;  // what is no ground
+        std::vector<RealRect> boxes;
+        std::vector<const Layer*> layers;
+        RealRect room = roomIn(from, first->frame);
+        for (std::size_t i = 0; i < piece.layers.size(); ++i) {
+            Layer& layer = piece.layers[i];
+            layer.twin = layer.id;
+            const RealRect bounds = boundsOf(layer);
+            if (isGround(layer, bounds, first->frame)) {
+                layGround(layer, bounds, first->frame, piece.frame);
+                continue;
+            }
+            // By its ink: an outline and a shadow stand in the room, too.
+            RealRect box = bounds;
+            if (!layer.hidden && !layer.isReference()) {
+                const auto ink = store.ink(layer, kit, first->frame, stop);
+                if (!ink) return passOn(ink.error());
+                if (const auto inked = inkBoxOf(*ink, 1)) box = realOf(*inked);
+                if (isEssential(layer, first->frame)) room = *around({room, box});
+            }
+            free.push_back(i);
+            boxes.push_back(box);
+            layers.push_back(&first->layers[i]);
         }
-        // By its ink: an outline and a shadow stand in the room, too.
-        RealRect box = bounds;
-        if (!layer.hidden && !layer.isReference()) {
-            const auto ink = store.ink(layer, kit, first->frame, stop);
-            if (!ink) return passOn(ink.error());
-            if (const auto inked = inkBoxOf(*ink, 1)) box = realOf(*inked);
-            if (isEssential(layer, first->frame)) room = *around({room, box});
+        // A px of slack all round: ink is drawn anew at its new size.
+        const RealRect wide = roomIn(to, piece.frame);
+        const RealRect newRoom{wide.x + 1, wide.y + 1, std::max(1.0, wide.width - 2),
+                               std::max(1.0, wide.height - 2)};
+        const double factor = std::min(newRoom.width / room.width, newRoom.height / room.height);
+        for (const auto& set : together(boxes, layers)) {
+            std::vector<RealRect> mine;
+            for (const std::size_t i : set) mine.push_back(boxes[i]);
+            const RealRect all = *around(mine);
+            const double x = anchored(all.x, all.right(), room.x, room.right(), newRoom.x,
+                                      newRoom.right(), factor);
+            const double y = anchored(all.y, all.bottom(), room.y, room.bottom(), newRoom.y,
+                                      newRoom.bottom(), factor);
+            for (const std::size_t i : set) {
+                Layer& layer = piece.layers[free[i]];
+                layer = moved(scaled(layer, factor, factor, {all.x, all.y}), x - all.x, y - all.y);
+            }
         }
-        free.push_back(i);
-        boxes.push_back(box);
-        layers.push_back(&first->layers[i]);
-    }
-    // A px of slack all round: ink is drawn anew at its new size.
-    const RealRect wide = roomIn(to, piece.frame);
-    const RealRect newRoom{wide.x + 1, wide.y + 1, std::max(1.0, wide.width - 2),
-                           std::max(1.0, wide.height - 2)};
-    const double factor = std::min(newRoom.width / room.width, newRoom.height / room.height);
-    for (const auto& set : together(boxes, layers)) {
-        std::vector<RealRect> mine;
-        for (const std::size_t i : set) mine.push_back(boxes[i]);
-        const RealRect all = *around(mine);
-        const double x =
-            anchored(all.x, all.right(), room.x, room.right(), newRoom.x, newRoom.right(), factor);
-        const double y = anchored(all.y, all.bottom(), room.y, room.bottom(), newRoom.y,
-                                  newRoom.bottom(), factor);
-        for (const std::size_t i : set) {
-            Layer& layer = piece.layers[free[i]];
-            layer = moved(scaled(layer, factor, factor, {all.x, all.y}), x - all.x, y - all.y);
-        }
-    }
-    for (const Layer& layer : piece.layers)
-        if (auto good = checkLayer(layer, kit); !good)
-            return fail(Code::badUsage, fmt::format("\"{}\" cannot be laid out for {}: {}",
-                                                    layer.name, to.title, good.error().what));
-    Kit next = kit;
-    const std::string id = piece.id;
-    next.pieces.insertAt(kit.pieces.placeOf(first) + 1, std::move(piece));
-    auto done = inZones(std::move(next), id, to, store, stop);
-    if (!done) return passOn(done.error());
-    return std::pair(std::move(*done), id);
+        for (const Layer& layer : piece.layers)
+            if (auto good = checkLayer(layer, kit); !good)
+                return fail(Code::badUsage, fmt::format("\"{}\" cannot be laid out for {}: {}",
+                                                        layer.name, to.title, good.error().what));
+        Kit next = kit;
+        const std::string id = piece.id;
+        next.pieces.insertAt(kit.pieces.placeOf(first) + 1, std::move(piece));
+        auto done = inZones(std::move(next), id, to, store, stop);
+        if (!done) return passOn(done.error());
+        return std::pair(std::move(*done), id);
+    });
 }
 
 Result<Kit> withEditsCarriedOver(const Kit& kit, std::string_view pieceId, const Brief& brief,
                                  InkStore& store, std::stop_token stop) {
-    const Piece* now = kit.piece(pieceId);
-    if (!now || now->laidFrom.empty())
-        return fail(Code::badUsage, "This piece was not laid out from another.");
-    const Piece* first = kit.piece(now->laidFrom);
-    if (!first) return fail(Code::badUsage, "The piece that this one was laid out from is gone.");
-    useFontsOf(kit);
-    Piece piece = *now;
-    const RealRect room = roomIn(brief, piece.frame);
-    for (Layer& layer : piece.layers) {
-        const Layer* twin = layer.twin != 0 ? first->layer(layer.twin) : nullptr;
-        if (!twin || twin->what.index() != layer.what.index()) continue;
-        layer.name = twin->name;
-        std::visit(
-            [&](auto& what) {
-                using What = std::decay_t<decltype(what)>;
-                takeOver(layer, what, std::get<What>(twin->what), room, piece.frame);
-            },
-            layer.what);
-    }
-    const std::string id = piece.id;
-    auto next = withChangedPiece(kit, std::move(piece));
-    if (!next) return next;
-    return inZones(std::move(*next), id, brief, store, stop);
+    return unlessTooLarge(std::string(pieceId), [&]() -> Result<Kit> {
+        const Piece* now = kit.piece(pieceId);
+        if (!now || now->laidFrom.empty())
+            return fail(Code::badUsage, "This piece was not laid out from another.");
+        const Piece* first = kit.piece(now->laidFrom);
+        if (!first)
+            return fail(Code::badUsage, "The piece that this one was laid out from is gone.");
+        useFontsOf(kit);
+        Piece piece = *now;
+        const RealRect room = roomIn(brief, piece.frame);
+        for (Layer& layer : piece.layers) {
+            const Layer* twin = layer.twin != 0 ? first->layer(layer.twin) : nullptr;
+            if (!twin || twin->what.index() != layer.what.index()) continue;
+            layer.name = twin->name;
+            std::visit(
+                [&](auto& what) {
+                    using What = std::decay_t<decltype(what)>;
+                    takeOver(layer, what, std::get<What>(twin->what), room, piece.frame);
+                },
+                layer.what);
+        }
+        const std::string id = piece.id;
+        auto next = withChangedPiece(kit, std::move(piece));
+        if (!next) return next;
+        return inZones(std::move(*next), id, brief, store, stop);
+    });
 }
 
 Layer filling(Layer layer, PixelSize frame) {
@@ -361,6 +367,18 @@ Layer filling(Layer layer, PixelSize frame) {
                          [&](BarLayer& bar) { bar.place = all; }, fit},
                layer.what);
     return layer;
+}
+
+Result<Kit> withFrameTrimmed(const Kit& kit, std::string_view pieceId, int margin, InkStore& store,
+                             std::stop_token stop) {
+    const Piece* piece = kit.piece(pieceId);
+    if (!piece) return fail(Code::badUsage, "That piece is gone.");
+    const auto ink = inkBounds({*piece, kit}, store, std::move(stop));
+    if (!ink) return passOn(ink.error());
+    Piece next = *piece;
+    for (Layer& layer : next.layers) layer = moved(layer, margin - ink->left, margin - ink->top);
+    next.frame = {ink->width() + 2 * margin, ink->height() + 2 * margin};
+    return withChangedPiece(kit, std::move(next));
 }
 
 }  // namespace zl

@@ -40,4 +40,8 @@ RealRect roomIn(const Brief& brief, PixelSize frame);
 // lettering fits inside, in the middle.
 Layer filling(Layer layer, PixelSize frame);
 
+// The frame as large as the ink and `margin` px round it. Code::limitNotMet when there is no ink.
+[[nodiscard]] Result<Kit> withFrameTrimmed(const Kit& kit, std::string_view pieceId, int margin,
+                                           InkStore& store, std::stop_token stop = {});
+
 }  // namespace zl

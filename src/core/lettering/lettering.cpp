@@ -65,16 +65,6 @@ LetteringBox boxOf(PangoLayout* layout) {
     return box;
 }
 
-// Pango's words for a style as fonts' own menus write them: "Ultra-Bold" -> "ExtraBold"
-// (OpenType 1.9, usWeightClass). Pango reads them back, hyphens or not.
-std::string styleName(std::string words) {
-    if (words == "Normal") return "Regular";
-    if (const auto at = words.find("Ultra-"); at != std::string::npos)
-        words.replace(at, 6, "Extra-");
-    std::erase(words, '-');
-    return words;
-}
-
 std::uint16_t as16(double v) {
     return static_cast<std::uint16_t>(std::lround(std::clamp(v, 0.0, 1.0) * 65535.0));
 }
@@ -208,60 +198,6 @@ Result<double> capHeight(const LetteringLayer& letters) {
     PangoRectangle ink;
     pango_layout_get_extents(layout->get(), &ink, nullptr);
     return px(ink.height);
-}
-
-Result<std::vector<std::string>> useFont(const Asset& font) {
-    std::vector<std::string> families;
-    if (!font.bytes || !pango_part::addFont(font.sha256, *font.bytes, families))
-        return fail(Code::unreadable, fmt::format("{} is not a font that can be used.", font.name),
-                    "Bring an OpenType or TrueType font.");
-    return families;
-}
-
-unsigned fontEpoch() {
-    return pango_part::fontsSoFar();
-}
-
-std::vector<FontFamily> fontFamilies() {
-    pango_part::addShippedFonts();
-    PangoFontFamily** families = nullptr;
-    int count = 0;
-    pango_font_map_list_families(pango_cairo_font_map_get_default(), &families, &count);
-    std::vector<FontFamily> all;
-    for (int i = 0; i < count; ++i) {
-        FontFamily family{pango_font_family_get_name(families[i]), {}};
-        PangoFontFace** faces = nullptr;
-        int faceCount = 0;
-        pango_font_family_list_faces(families[i], &faces, &faceCount);
-        std::vector<std::pair<int, std::string>> styles;
-        for (int f = 0; f < faceCount; ++f) {
-            if (pango_font_face_is_synthesized(faces[f])) continue;
-            const Owned<PangoFontDescription> font(pango_font_face_describe(faces[f]));
-            pango_font_description_unset_fields(
-                font.get(),
-                static_cast<PangoFontMask>(PANGO_FONT_MASK_FAMILY | PANGO_FONT_MASK_SIZE));
-            char* words = pango_font_description_to_string(font.get());
-            const std::string style = *words ? words : "Regular";
-            g_free(words);
-            styles.emplace_back(
-                static_cast<int>(pango_font_description_get_weight(font.get())) * 10 +
-                    pango_font_description_get_style(font.get()),
-                styleName(style));
-        }
-        g_free(faces);
-        std::sort(styles.begin(), styles.end());
-        styles.erase(std::unique(styles.begin(), styles.end()), styles.end());
-        for (auto& [weight, style] : styles) family.styles.push_back(std::move(style));
-        if (!family.styles.empty()) all.push_back(std::move(family));
-    }
-    g_free(families);
-    const auto shipped = [](const FontFamily& f) {
-        return f.name == "League Spartan" ? 0 : f.name == "Zinc Sans" ? 1 : 2;
-    };
-    std::sort(all.begin(), all.end(), [&](const FontFamily& a, const FontFamily& b) {
-        return shipped(a) != shipped(b) ? shipped(a) < shipped(b) : a.name < b.name;
-    });
-    return all;
 }
 
 std::string familyUsed(const LetteringLayer& letters) {

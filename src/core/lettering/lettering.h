@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Lettering: text shaped by Pango, drawn as coverage by Cairo, inked in 16 bit. The shipped fonts
-// and the system's are offered. Any thread.
+// Lettering: text shaped by Pango, drawn as coverage by Cairo, inked in 16 bit, in the
+// fonts that this thread uses (lettering/fonts.h). Any thread.
 #pragma once
 
 #include <optional>
@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "kit/kit.h"
+#include "lettering/fonts.h"
 #include "raster/over.h"
 
 namespace zl {
@@ -45,19 +46,6 @@ std::optional<double> sizeForWidth(const LetteringLayer& letters, double width);
 // The height of a capital letter in frame px, by the font's own OS/2 table (OpenType 1.9,
 // sCapHeight); a font without it is measured on its H. Code::badUsage as above.
 [[nodiscard]] Result<double> capHeight(const LetteringLayer& letters);
-
-// Makes a font file usable from now on, in every thread. Its family names; an error when it is no
-// font.
-[[nodiscard]] Result<std::vector<std::string>> useFont(const Asset& font);
-// Another number after each font that came: what was drawn before may look different now.
-unsigned fontEpoch();
-
-struct FontFamily {
-    std::string name;
-    std::vector<std::string> styles;  // "Regular", "ExtraBold Italic", lightest first
-};
-// Shipped families first, then the system's by name.
-std::vector<FontFamily> fontFamilies();
 
 // The family that is really used for it: another than asked for when the font is not here.
 std::string familyUsed(const LetteringLayer& letters);

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The adapter of Pango: RAII, the shipped fonts added to Fontconfig once. Included by the core's
+// The adapter of Pango: RAII. Included by the core's
 // own sources.
 #pragma once
 
@@ -12,20 +12,15 @@ namespace zl::pango_part {
 
 struct Release {
     void operator()(PangoLayout* p) const { g_object_unref(p); }
+    void operator()(PangoFontMap* p) const { g_object_unref(p); }
     void operator()(PangoContext* p) const { g_object_unref(p); }
     void operator()(PangoFontDescription* p) const { pango_font_description_free(p); }
 };
 template <class T>
 using Owned = std::unique_ptr<T, Release>;
 
-// Adds data/fonts to Fontconfig's application fonts, once.
-void addShippedFonts();
-
-// Adds a font file's bytes, once; they stay. False when Fontconfig finds no font in them.
-bool addFont(const std::string& sha256, const std::vector<unsigned char>& bytes,
-             std::vector<std::string>& families);
-
-unsigned fontsSoFar();  // how many came by addFont
+// This thread's fonts (lettering/fonts.h).
+PangoFontMap* fontMap();
 
 // A font of a pixel size, e.g. ("League Spartan", "ExtraBold", 100). Hinting is off: letters keep
 // their shape at any size.

@@ -2,9 +2,11 @@
 #include "links/links.h"
 
 #include <fmt/core.h>
+#include <glib.h>
 
 #include <algorithm>
 #include <cctype>
+#include <memory>
 
 namespace zl {
 namespace {
@@ -19,6 +21,10 @@ bool isHost(std::string_view host) {
         return u >= 128 || std::isalnum(u) || c == '-' || c == '.' || c == '_';
     });
 }
+
+// What browsers take and RFC 3986 does not is let pass, and nothing is decoded.
+constexpr auto readAsBrowsersDo =
+    static_cast<GUriFlags>(G_URI_FLAGS_PARSE_RELAXED | G_URI_FLAGS_ENCODED);
 
 Result<void> refused(const std::string& address, const char* why) {
     return fail(Code::badUsage, fmt::format("The address \"{}\" {}", cutToFit(address, 80), why),
@@ -39,60 +45,43 @@ Result<void> checkAddress(const std::string& address) {
         if (std::string_view("\"<>\\^`{|}").find(c) != std::string_view::npos)
             return refused(address, "has a character that no address has.");
     }
+    // What has no scheme reads as one with a host's name ("example.org:80/"): that is no scheme.
     const std::size_t colon = address.find(':');
-    const std::size_t slash = address.find_first_of("/?#");
-    std::string scheme =
-        colon == std::string::npos || colon > slash ? "" : address.substr(0, colon);
-    std::transform(scheme.begin(), scheme.end(), scheme.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    const bool isScheme = !scheme.empty() && scheme.find('.') == std::string::npos &&
-                          !(colon + 1 < address.size() &&
-                            std::isdigit(static_cast<unsigned char>(address[colon + 1])));
-    if (!isScheme) return refused(address, "has no scheme.");
-    if (scheme != "http" && scheme != "https")
+    const std::string scheme = address.substr(0, std::min(colon, address.find_first_of("/?#.")));
+    const bool port =
+        colon + 1 < address.size() && std::isdigit(static_cast<unsigned char>(address[colon + 1]));
+    if (colon == std::string::npos || scheme.size() != colon || scheme.empty() || port)
+        return refused(address, "has no scheme.");
+    if (g_ascii_strcasecmp(scheme.c_str(), "http") != 0 &&
+        g_ascii_strcasecmp(scheme.c_str(), "https") != 0)
         return refused(address,
                        "does not begin with http or https; nothing else is opened from a picture.");
     if (address.compare(colon, 3, "://") != 0)
         return refused(address, "has no // behind its scheme.");
-    std::string rest = address.substr(colon + 3);
-    rest = rest.substr(0, rest.find_first_of("/?#"));
-    if (rest.find('@') != std::string::npos) return refused(address, "has a user's name in it.");
-    const std::size_t port = rest.rfind(':');
-    if (port != std::string::npos) {
-        const std::string digits = rest.substr(port + 1);
-        if (digits.empty() || digits.size() > 5 ||
-            !std::all_of(digits.begin(), digits.end(),
-                         [](unsigned char c) { return std::isdigit(c); }) ||
-            std::stoi(digits) > 65535)
-            return refused(address, "has no right port.");
-        rest.resize(port);
+    // Browsers and GLib take an empty port; it is a slip of the hand.
+    const std::size_t authority = colon + 3, end = address.find_first_of("/?#", authority);
+    if (address.substr(authority, end - authority).ends_with(':'))
+        return refused(address, "has no right port.");
+    GError* error = nullptr;
+    const std::unique_ptr<GUri, decltype(&g_uri_unref)> parts(
+        g_uri_parse(address.c_str(), readAsBrowsersDo, &error), &g_uri_unref);
+    if (!parts) {
+        const bool badPort = error->code == G_URI_ERROR_BAD_PORT;
+        g_error_free(error);
+        return refused(address, badPort ? "has no right port." : "names no host.");
     }
+    if (g_uri_get_userinfo(parts.get())) return refused(address, "has a user's name in it.");
+    const std::string rest = g_uri_get_host(parts.get()) ? g_uri_get_host(parts.get()) : "";
     if (!isHost(rest)) return refused(address, "names no host.");
     return {};
 }
 
 std::string escaped(std::string_view text) {
-    std::string out;
-    for (const char c : text) switch (c) {
-            case '&':
-                out += "&amp;";
-                break;
-            case '<':
-                out += "&lt;";
-                break;
-            case '>':
-                out += "&gt;";
-                break;
-            case '"':
-                out += "&quot;";
-                break;
-            case '\'':
-                out += "&#39;";
-                break;
-            default:
-                out += c;
-        }
-    return out;
+    // GLib writes a quotation mark as &quot; and an apostrophe as &apos;, so that the text may
+    // stand in an attribute, too.
+    const std::unique_ptr<char, decltype(&g_free)> out(
+        g_markup_escape_text(text.data(), static_cast<gssize>(text.size())), &g_free);
+    return out.get();
 }
 
 std::vector<LinkRegion> linksWithin(const std::vector<LinkRegion>& links, const PixelRect& part) {

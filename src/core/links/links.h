@@ -19,6 +19,9 @@ std::string escaped(std::string_view text);
 
 // The least side of a region that a finger can hit, px (WCAG 2.2, SC 2.5.8).
 inline constexpr int leastTarget = 24;
+inline bool tooSmallToHit(const PixelRect& region) {
+    return region.width() < leastTarget || region.height() < leastTarget;
+}
 
 // A page that shows the picture with its regions as an image map. `picture` is the file's name
 // beside the page; places are px of the picture, and those outside are clipped to it.

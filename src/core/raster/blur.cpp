@@ -5,11 +5,10 @@
 #include <vector>
 
 #include "base/parallel.h"
+#include "base/processor.h"
 
 namespace zl {
 namespace {
-
-#define ZL_INLINE static inline __attribute__((always_inline))
 
 // Weights of the source pixels first, first + 1, ... about a pixel; they sum to 1.
 struct Kernel {
@@ -47,18 +46,8 @@ ZL_INLINE void addWeighed(const float* __restrict from, float weight, int count,
                           float* __restrict to) {
     for (int i = 0; i < count; ++i) to[i] += weight * from[i];
 }
-void addPlain(const float* from, float weight, int count, float* to) {
-    addWeighed(from, weight, count, to);
-}
-#if defined(__x86_64__)
-__attribute__((target("avx2"))) void addAvx2(const float* from, float weight, int count,
-                                             float* to) {
-    addWeighed(from, weight, count, to);
-}
-const auto add = __builtin_cpu_supports("avx2") ? addAvx2 : addPlain;
-#else
-const auto add = addPlain;
-#endif
+ZL_FOR_THIS_PROCESSOR(void, add, (const float* from, float weight, int count, float* to),
+                      addWeighed(from, weight, count, to));
 
 bool isZero(const float* row, int width) {
     return std::all_of(row, row + width, [](float v) { return v == 0; });

@@ -4,11 +4,10 @@
 #include <cmath>
 
 #include "base/parallel.h"
+#include "base/processor.h"
 
 namespace zl {
 namespace {
-
-#define ZL_INLINE static inline __attribute__((always_inline))
 
 constexpr int tileWidth = 512;  // four float planes of it stay in the first-level cache
 
@@ -233,40 +232,27 @@ ZL_INLINE void blendTile(std::span<const Ink> inks, int left, int right, int y,
     solid ? storeSolid(tile, out, width) : storeSeeThrough(tile, out, width);
 }
 
-ZL_INLINE void blendRow(std::span<const Ink> inks, int left, int right, int y, Straight8& frame) {
+ZL_INLINE void blendTiles(std::span<const Ink> inks, int left, int right, int y, Straight8& frame) {
     for (int x = left; x < right; x += tileWidth)
         blendTile(inks, x, std::min(right, x + tileWidth), y, frame.row(y) + x);
 }
 
-// The same lines compiled for two instruction sets; the outcome is the same, since nothing is
-// contracted.
-void blendRowPlain(std::span<const Ink> inks, int left, int right, int y, Straight8& frame) {
-    blendRow(inks, left, right, y, frame);
-}
-#if defined(__x86_64__)
-__attribute__((target("avx2"))) void blendRowAvx2(std::span<const Ink> inks, int left, int right,
-                                                  int y, Straight8& frame) {
-    blendRow(inks, left, right, y, frame);
-}
-const bool hasAvx2 = __builtin_cpu_supports("avx2");
-#endif
+ZL_FOR_THIS_PROCESSOR(void, blendRow,
+                      (std::span<const Ink> inks, int left, int right, int y, Straight8& frame),
+                      blendTiles(inks, left, right, y, frame));
 
 }  // namespace
 
 void blendOver(std::span<const Ink> inks, PixelRect damage, Straight8& frame, int threads) {
     damage = damage.intersected(PixelRect::of(frame.size()));
     if (damage.empty()) return;
-    auto row = blendRowPlain;
-#if defined(__x86_64__)
-    if (hasAvx2) row = blendRowAvx2;
-#endif
     constexpr int rowsAtOnce = 32;
     constexpr long long worthSharing =
         200'000;  // px; below it a second thread costs more than it brings
     if (damage.size().count() < worthSharing) threads = 1;
     overRows(damage.height(), rowsAtOnce, threads, [&](int firstRow, int lastRow) {
         for (int y = firstRow; y < lastRow; ++y)
-            row(inks, damage.left, damage.right, damage.top + y, frame);
+            blendRow(inks, damage.left, damage.right, damage.top + y, frame);
     });
 }
 

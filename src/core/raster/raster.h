@@ -121,4 +121,12 @@ inline bool isOpaque(const Straight8& raster) {
     return true;
 }
 
+// A copy of the pixels of `part`, which lies in the raster.
+inline Straight8 partOf(const Straight8& raster, const PixelRect& part) {
+    Straight8 out(part.size());
+    for (int y = 0; y < part.height(); ++y)
+        std::copy_n(raster.row(part.top + y) + part.left, part.width(), out.row(y));
+    return out;
+}
+
 }  // namespace zl

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "base/parallel.h"
+#include "base/processor.h"
 
 namespace zl {
 namespace {
@@ -67,15 +68,13 @@ Axis axisOf(double boxStart, double boxLength, double placeStart, double placeLe
     return axis;
 }
 
-#define ZL_INLINE static inline __attribute__((always_inline))
-
 ZL_INLINE float asFloat(std::uint32_t v) {
     return static_cast<float>(static_cast<int>(v));
 }
 
 // Adds `weight` of a source row, premultiplied, to four float planes of `width`.
-ZL_INLINE void addRow(const std::uint32_t* __restrict source, int width, float weight,
-                      float* __restrict planes) {
+ZL_INLINE void addPixels(const std::uint32_t* __restrict source, int width, float weight,
+                         float* __restrict planes) {
     float* __restrict red = planes;
     float* __restrict green = planes + width;
     float* __restrict blue = planes + 2 * static_cast<std::ptrdiff_t>(width);
@@ -90,17 +89,9 @@ ZL_INLINE void addRow(const std::uint32_t* __restrict source, int width, float w
     }
 }
 
-void addRowPlain(const std::uint32_t* s, int n, float w, float* p) {
-    addRow(s, n, w, p);
-}
-#if defined(__x86_64__)
-__attribute__((target("avx2"))) void addRowAvx2(const std::uint32_t* s, int n, float w, float* p) {
-    addRow(s, n, w, p);
-}
-const auto addRowBest = __builtin_cpu_supports("avx2") ? addRowAvx2 : addRowPlain;
-#else
-const auto addRowBest = addRowPlain;
-#endif
+ZL_FOR_THIS_PROCESSOR(void, addRow,
+                      (const std::uint32_t* source, int width, float weight, float* planes),
+                      addPixels(source, width, weight, planes));
 
 std::uint16_t as16(float v) {
     return static_cast<std::uint16_t>(std::clamp(v, 0.0f, 1.0f) * 65535.0f + 0.5f);
@@ -170,10 +161,10 @@ Ink resampled(std::shared_ptr<const Straight8> source, bool sourceOpaque, RealRe
             const auto row = static_cast<std::size_t>(y);
             std::fill(planes.begin(), planes.end(), 0.0f);
             for (int k = 0; k < down.count[row]; ++k)
-                addRowBest(source->row(down.first[row] + k) + across.low, width,
-                           down.weights[row * static_cast<std::size_t>(down.most) +
-                                        static_cast<std::size_t>(k)],
-                           planes.data());
+                addRow(source->row(down.first[row] + k) + across.low, width,
+                       down.weights[row * static_cast<std::size_t>(down.most) +
+                                    static_cast<std::size_t>(k)],
+                       planes.data());
             finishRow(planes, width, across, down.coverage[row], *made, y);
         }
     });

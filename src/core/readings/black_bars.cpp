@@ -3,7 +3,7 @@
 // the ringing of a JPEG, and ends in a sharp step; a dark scene has no step and passes.
 #include <fmt/core.h>
 
-#include "raster/colour.h"
+#include "colour/colour.h"
 #include "readings/bars.h"
 #include "readings/reading.h"
 

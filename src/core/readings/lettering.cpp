@@ -12,7 +12,7 @@
 #include <array>
 #include <cmath>
 
-#include "raster/colour.h"
+#include "colour/colour.h"
 #include "raster/plane.h"
 #include "raster/resample.h"
 #include "readings/reading.h"
@@ -27,7 +27,7 @@ constexpr float covered = 0.6f, outside = 0.25f;  // of a pixel
 
 // A part of the frame at a size it is shown at, around lettering. What is see-through is seen over
 // white and over black: nobody knows what will be behind it.
-struct Shown {
+struct LitPart {
     Plane letters;                // their coverage, 0..1
     std::array<Plane, 2> lights;  // relative luminance over white and over black; the second is
                                   // empty where all is opaque
@@ -43,7 +43,7 @@ float luminanceOver(std::uint32_t p, double under) {
     return static_cast<float>(relativeLuminance(over(redOf(p)), over(greenOf(p)), over(blueOf(p))));
 }
 
-Shown shownAt(const Subject& subject, const Ink& fill, double scale) {
+LitPart shownAt(const Subject& subject, const Ink& fill, double scale) {
     const PixelSize frame = subject.pixels->size();
     const PixelRect box = fill.box.intersected(PixelRect::of(frame));
     Straight8 letters(box.size());
@@ -63,8 +63,8 @@ Shown shownAt(const Subject& subject, const Ink& fill, double scale) {
     const Ink lit = resampled(std::make_shared<const Straight8>(std::move(letters)), false,
                               RealRect::of(box.size()), place, want);
     const Straight8 seen8 = rounded8(seen), lit8 = rounded8(lit);
-    Shown out{Plane(seen8.size()),
-              {Plane(seen8.size()), subject.opaque ? Plane() : Plane(seen8.size())}};
+    LitPart out{Plane(seen8.size()),
+                {Plane(seen8.size()), subject.opaque ? Plane() : Plane(seen8.size())}};
     for (int y = 0; y < seen8.height(); ++y)
         for (int x = 0; x < seen8.width(); ++x) {
             const int lx = x + seen.box.left - lit.box.left, ly = y + seen.box.top - lit.box.top;
@@ -114,7 +114,7 @@ double coreLuminance(const Plane& letters, const Plane& light, int x, int y) {
 }
 
 // Of a core pixel, with the most contrasting one outwards.
-double contrastFrom(const Shown& shown, int x, int y) {
+double contrastFrom(const LitPart& shown, int x, int y) {
     double worst = 21;
     for (const Plane& light : shown.lights) {
         if (light.empty()) continue;
@@ -131,7 +131,7 @@ double contrastFrom(const Shown& shown, int x, int y) {
 
 // The 10th percentile along the letters' edge; nothing where there is none.
 std::optional<double> contrastAt(const Subject& subject, const Ink& fill, double scale) {
-    const Shown shown = shownAt(subject, fill, scale);
+    const LitPart shown = shownAt(subject, fill, scale);
     std::vector<double> along;
     for (int y = 0; y < shown.letters.height(); ++y)
         for (int x = 0; x < shown.letters.width(); ++x)

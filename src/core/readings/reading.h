@@ -14,7 +14,7 @@
 #include "base/verdict.h"
 #include "brief/brief.h"
 #include "kit/kit.h"
-#include "raster/content.h"
+#include "picture/content.h"
 #include "raster/over.h"
 #include "raster/raster.h"
 

@@ -10,7 +10,7 @@
 
 #include <cmath>
 
-#include "raster/colour.h"
+#include "colour/colour.h"
 #include "raster/footage.h"
 #include "raster/ink_box.h"
 #include "raster/resample.h"

@@ -53,7 +53,7 @@ double Board::words(const RealRect& r, const std::string& text, const char* styl
     return logical.height;
 }
 
-void Board::lengthTab(const RealRect& card, const std::string& length, const Theme& theme) {
+void Board::lengthTab(const RealRect& card, const std::string& length, const SurfaceTheme& theme) {
     const auto layout = pango_part::newLayout();
     pango_layout_set_font_description(layout.get(),
                                       pango_part::fontOf("Zinc Sans", "Medium", 11).get());
@@ -74,7 +74,7 @@ void Board::lengthTab(const RealRect& card, const std::string& length, const The
     pango_cairo_show_layout(cr, layout.get());
 }
 
-void Board::progressLine(const RealRect& card, const Theme& theme) {
+void Board::progressLine(const RealRect& card, const SurfaceTheme& theme) {
     constexpr double thick = 3, watched = 0.4;
     fill({card.x, card.bottom() - thick, card.width, thick}, theme.soft);
     fill({card.x, card.bottom() - thick, card.width * watched, thick}, theme.ink);

@@ -14,12 +14,12 @@
 
 namespace zl {
 
-struct Theme {
+struct SurfaceTheme {
     const char* id;
     const char* word;
     Colour ground, ink, soft, tab;
 };
-inline constexpr std::array<Theme, 2> themes{{
+inline constexpr std::array<SurfaceTheme, 2> themes{{
     {"light",
      "light",
      {252, 252, 252, 255},
@@ -87,9 +87,9 @@ class Board {
     double words(const RealRect& r, const std::string& text, const char* style, double size,
                  Colour c, int lines);
     // The length on a tab that hangs over the card's right edge, a slanted cut on its left.
-    void lengthTab(const RealRect& card, const std::string& length, const Theme& theme);
+    void lengthTab(const RealRect& card, const std::string& length, const SurfaceTheme& theme);
     // How far somebody has watched: a line along the foot.
-    void progressLine(const RealRect& card, const Theme& theme);
+    void progressLine(const RealRect& card, const SurfaceTheme& theme);
     // A thin ring with a triangle.
     void playSign(double x, double y, double radius);
     void neighbour(const RealRect& r, const Neighbour& n);

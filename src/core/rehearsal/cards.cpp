@@ -6,7 +6,7 @@ namespace zl {
 namespace {
 
 void underCard(Board& board, const RealRect& card, const std::string& title,
-               const std::string& channel, const Theme& theme) {
+               const std::string& channel, const SurfaceTheme& theme) {
     const double h = board.words({card.x, card.bottom() + 8, card.width, 40}, title, "SemiBold", 14,
                                  theme.ink, 2);
     board.words({card.x, card.bottom() + 10 + h, card.width, 20}, channel, "Regular", 12,
@@ -17,7 +17,7 @@ void underCard(Board& board, const RealRect& card, const std::string& title,
 
 // The piece beside its neighbour, which the surface's edge cuts as the edge of a window cuts a
 // feed.
-Surface feedCard(const Sight& sight, const Stand& stand) {
+Surface feedCard(const Sight& sight, const OnSurface& stand) {
     const auto& [brief, theme, picture, posted] = stand;
     const SurfaceSpec& spec = sight.spec;
     constexpr int gap = 12, peek = 44;
@@ -39,7 +39,7 @@ Surface feedCard(const Sight& sight, const Stand& stand) {
 namespace {
 
 // A list of small cards, the words on the right; the piece stands in the middle.
-Surface cardRows(const Sight& sight, const Stand& stand, int rows, int wordsWidth) {
+Surface cardRows(const Sight& sight, const OnSurface& stand, int rows, int wordsWidth) {
     const auto& [brief, theme, picture, posted] = stand;
     const SurfaceSpec& spec = sight.spec;
     constexpr int gap = 12;
@@ -73,16 +73,16 @@ Surface cardRows(const Sight& sight, const Stand& stand, int rows, int wordsWidt
 
 }  // namespace
 
-Surface suggestionRows(const Sight& sight, const Stand& stand) {
+Surface suggestionRows(const Sight& sight, const OnSurface& stand) {
     return cardRows(sight, stand, 3, 120);
 }
 
-Surface searchRows(const Sight& sight, const Stand& stand) {
+Surface searchRows(const Sight& sight, const OnSurface& stand) {
     return cardRows(sight, stand, 2, 150);
 }
 
 // As wide as the telephone, the words below, the next one cut by the screen's foot.
-Surface phoneColumn(const Sight& sight, const Stand& stand) {
+Surface phoneColumn(const Sight& sight, const OnSurface& stand) {
     const auto& [brief, theme, picture, posted] = stand;
     const SurfaceSpec& spec = sight.spec;
     const int h = heightAt(spec.width, picture->size());
@@ -102,7 +102,7 @@ Surface phoneColumn(const Sight& sight, const Stand& stand) {
 }
 
 // A page of somebody's, with the piece as its player before it plays.
-Surface blogEmbed(const Sight& sight, const Stand& stand) {
+Surface blogEmbed(const Sight& sight, const OnSurface& stand) {
     const auto& [brief, theme, picture, posted] = stand;
     const SurfaceSpec& spec = sight.spec;
     const int h = heightAt(spec.width, picture->size());
@@ -122,7 +122,7 @@ Surface blogEmbed(const Sight& sight, const Stand& stand) {
 }
 
 // Across the room: the chosen card has a rim, its neighbours go on past the screen.
-Surface televisionRow(const Sight& sight, const Stand& stand) {
+Surface televisionRow(const Sight& sight, const OnSurface& stand) {
     const auto& [brief, theme, picture, posted] = stand;
     const SurfaceSpec& spec = sight.spec;
     const int h = heightAt(spec.width, picture->size());

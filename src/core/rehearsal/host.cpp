@@ -11,9 +11,9 @@
 
 #include "base/parallel.h"
 #include "encode/encode.h"
-#include "raster/decode.h"
+#include "measure/measure.h"
+#include "picture/decode.h"
 #include "raster/resample.h"
-#include "readings/measure.h"
 #include "rehearsal/surfaces.h"
 #include "words/words.h"
 

@@ -9,7 +9,7 @@ namespace zl {
 namespace {
 
 // Lines of somebody's words that nobody reads.
-void greyLines(Board& board, const RealRect& r, int lines, const Theme& theme) {
+void greyLines(Board& board, const RealRect& r, int lines, const SurfaceTheme& theme) {
     for (int i = 0; i < lines; ++i) {
         Colour c = theme.soft;
         c.alpha = 90;
@@ -21,7 +21,7 @@ void greyLines(Board& board, const RealRect& r, int lines, const Theme& theme) {
 }  // namespace
 
 // The part of the banner that a device shows, then the channel's name and its films.
-Surface channelPage(const Sight& sight, const Stand& stand) {
+Surface channelPage(const Sight& sight, const OnSurface& stand) {
     const auto& [brief, theme, picture, posted] = stand;
     const int width = sight.spec.width;
     RealRect part = RealRect::of(picture->size());
@@ -50,7 +50,7 @@ Surface channelPage(const Sight& sight, const Stand& stand) {
 }
 
 // A page with the strip at its head, under a gap.
-Surface headedPage(const Sight& sight, const Stand& stand) {
+Surface headedPage(const Sight& sight, const OnSurface& stand) {
     const auto& [brief, theme, picture, posted] = stand;
     const int width = sight.spec.width, height = heightAt(width, picture->size()), side = 36,
               top = sight.spec.gapAbove;
@@ -66,7 +66,7 @@ Surface headedPage(const Sight& sight, const Stand& stand) {
 }
 
 // Beside a few words of the channel.
-Surface roundPortrait(const Sight& sight, const Stand& stand) {
+Surface roundPortrait(const Sight& sight, const OnSurface& stand) {
     const auto& [brief, theme, picture, posted] = stand;
     const int width = sight.spec.width, rim = 12;
     Board board({width + 220, width + 2 * rim}, theme.ground);
@@ -79,7 +79,7 @@ Surface roundPortrait(const Sight& sight, const Stand& stand) {
 }
 
 // One picture after the other, the piece the middle one.
-Surface galleryLarge(const Sight& sight, const Stand& stand) {
+Surface galleryLarge(const Sight& sight, const OnSurface& stand) {
     const auto& [brief, theme, picture, posted] = stand;
     const int width = sight.spec.width, height = heightAt(width, picture->size()), gap = 16,
               peek = 60, rim = 16;
@@ -93,7 +93,7 @@ Surface galleryLarge(const Sight& sight, const Stand& stand) {
 }
 
 // A wall of small ones, three across.
-Surface gallerySmall(const Sight& sight, const Stand& stand) {
+Surface gallerySmall(const Sight& sight, const OnSurface& stand) {
     const auto& [brief, theme, picture, posted] = stand;
     const int width = sight.spec.width, height = heightAt(width, picture->size()), gap = 10;
     Board board({3 * width + 4 * gap, height + 2 * gap + height / 3}, theme.ground);
@@ -109,7 +109,7 @@ Surface gallerySmall(const Sight& sight, const Stand& stand) {
 }
 
 // The whole telephone, with what the place lays over its top and its foot.
-Surface uprightStory(const Sight& sight, const Stand& stand) {
+Surface uprightStory(const Sight& sight, const OnSurface& stand) {
     const auto& [brief, theme, picture, posted] = stand;
     const int width = sight.spec.width, height = heightAt(width, picture->size());
     Board board({width, height}, theme.ground);
@@ -132,7 +132,7 @@ Surface uprightStory(const Sight& sight, const Stand& stand) {
 }
 
 // On its own, 350 px wide or whatever its brief says, on a floor.
-Surface standingProp(const Sight& sight, const Stand& stand) {
+Surface standingProp(const Sight& sight, const OnSurface& stand) {
     const auto& [brief, theme, picture, posted] = stand;
     const int width = sight.spec.width, height = heightAt(width, picture->size()), side = 60,
               rim = 24;

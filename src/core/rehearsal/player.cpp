@@ -105,7 +105,7 @@ PlayerPlan playerPlan(int width, PixelSize mark) {
 }
 
 // The video with its control bar, the clock running, the mark where and when it shows.
-Surface videoPlayer(const Sight& sight, const Stand& stand) {
+Surface videoPlayer(const Sight& sight, const OnSurface& stand) {
     const Posted& posted = stand.posted;
     const PlayerPlan plan = playerPlan(sight.spec.width, stand.picture->size());
     Board board(plan.player, {0, 0, 0, 255});
@@ -128,7 +128,7 @@ Surface videoPlayer(const Sight& sight, const Stand& stand) {
 }
 
 // What comes up when the pointer rests on the mark.
-Surface hoverCard(const Sight& sight, const Stand& stand) {
+Surface hoverCard(const Sight& sight, const OnSurface& stand) {
     constexpr int rim = 12, mark = 48, words = 20;
     const int width = sight.spec.width,
               wide = std::max(1, static_cast<int>(std::lround(static_cast<double>(mark) *

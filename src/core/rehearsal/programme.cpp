@@ -167,7 +167,7 @@ std::shared_ptr<const Straight8> stillFootage(const std::string& footage, PixelS
 }
 
 // The overlay, or the card, over what runs.
-Surface programme(const Sight& sight, const Stand& stand) {
+Surface programme(const Sight& sight, const OnSurface& stand) {
     const int height = heightAt(sight.spec.width, stand.picture->size());
     const PixelSize size{sight.spec.width, height};
     Board board(size, {0, 0, 0, 255});

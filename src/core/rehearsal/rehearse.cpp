@@ -3,7 +3,7 @@
 
 #include "base/file.h"
 #include "encode/encode.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "release/release.h"
 
 namespace zl {
@@ -48,35 +48,38 @@ Result<void> drawSlices(const Errand& errand, Rehearsed& out) {
 
 Result<Rehearsed> rehearse(const Errand& errand, std::stop_token stop,
                            const std::function<void(double)>& progress) {
-    StandInHost host(errand.host, errand.trouble);
-    Rehearsed out;
-    out.answer.accepted = true;
-    if (errand.handOver) {
-        const auto bytes = readFile(*errand.handOver);
+    return unlessTooLarge(errand.pieceId, [&]() -> Result<Rehearsed> {
+        StandInHost host(errand.host, errand.trouble);
+        Rehearsed out;
+        out.answer.accepted = true;
+        if (errand.handOver) {
+            const auto bytes = readFile(*errand.handOver);
+            if (!bytes) return passOn(bytes.error());
+            out.file = errand.handOver->filename().string();
+            auto answer =
+                host.handOver(*bytes, out.file, errand.pieceId, errand.brief, stop, progress);
+            if (!answer) return passOn(answer.error());
+            out.answer = std::move(*answer);
+        }
+        if (errand.publish && out.answer.accepted)
+            if (auto done = host.publish(errand.pieceId, errand.brief); !done)
+                return passOn(done.error());
+        out.state = host.state(errand.pieceId);
+        const auto file = out.answer.accepted ? host.accepted(errand.pieceId) : std::nullopt;
+        if (!file) return out;
+        const auto bytes = readFile(*file);
         if (!bytes) return passOn(bytes.error());
-        out.file = errand.handOver->filename().string();
-        auto answer = host.handOver(*bytes, out.file, errand.pieceId, errand.brief, stop, progress);
-        if (!answer) return passOn(answer.error());
-        out.answer = std::move(*answer);
-    }
-    if (errand.publish && out.answer.accepted)
-        if (auto done = host.publish(errand.pieceId, errand.brief); !done)
-            return passOn(done.error());
-    out.state = host.state(errand.pieceId);
-    const auto file = out.answer.accepted ? host.accepted(errand.pieceId) : std::nullopt;
-    if (!file) return out;
-    const auto bytes = readFile(*file);
-    if (!bytes) return passOn(bytes.error());
-    const auto picture = decode(*bytes, file->filename().string());
-    if (!picture) return passOn(picture.error());
-    out.copies = std::make_shared<HostCopies>(picture->pixels, host.copyQuality());
-    auto surfaces = drawSurfaces(
-        errand.brief, out.copies->size(), [&](int width) { return out.copies->at(width); },
-        errand.posted);
-    if (!surfaces) return passOn(out.copies->trouble().value_or(surfaces.error()));
-    out.surfaces = std::move(*surfaces);
-    if (auto done = drawSlices(errand, out); !done) return passOn(done.error());
-    return out;
+        const auto picture = decode(*bytes, file->filename().string());
+        if (!picture) return passOn(picture.error());
+        out.copies = std::make_shared<HostCopies>(picture->pixels, host.copyQuality());
+        auto surfaces = drawSurfaces(
+            errand.brief, out.copies->size(), [&](int width) { return out.copies->at(width); },
+            errand.posted);
+        if (!surfaces) return passOn(out.copies->trouble().value_or(surfaces.error()));
+        out.surfaces = std::move(*surfaces);
+        if (auto done = drawSlices(errand, out); !done) return passOn(done.error());
+        return out;
+    });
 }
 
 }  // namespace zl

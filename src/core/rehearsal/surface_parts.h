@@ -9,9 +9,9 @@
 namespace zl {
 
 // What stands on a surface.
-struct Stand {
+struct OnSurface {
     const Brief& brief;
-    const Theme& theme;
+    const SurfaceTheme& theme;
     const std::shared_ptr<const Straight8>& picture;  // the host's copy
     const Posted& posted;
 };
@@ -20,21 +20,21 @@ inline Surface made(Board& board, const PixelRect& at) {
     return {"", "", board.taken(), at, {}, {}};
 }
 
-Surface feedCard(const Sight&, const Stand&);
-Surface suggestionRows(const Sight&, const Stand&);
-Surface searchRows(const Sight&, const Stand&);
-Surface phoneColumn(const Sight&, const Stand&);
-Surface blogEmbed(const Sight&, const Stand&);
-Surface televisionRow(const Sight&, const Stand&);
-Surface channelPage(const Sight&, const Stand&);
-Surface headedPage(const Sight&, const Stand&);
-Surface roundPortrait(const Sight&, const Stand&);
-Surface galleryLarge(const Sight&, const Stand&);
-Surface gallerySmall(const Sight&, const Stand&);
-Surface uprightStory(const Sight&, const Stand&);
-Surface standingProp(const Sight&, const Stand&);
-Surface videoPlayer(const Sight&, const Stand&);
-Surface hoverCard(const Sight&, const Stand&);
-Surface programme(const Sight&, const Stand&);
+Surface feedCard(const Sight&, const OnSurface&);
+Surface suggestionRows(const Sight&, const OnSurface&);
+Surface searchRows(const Sight&, const OnSurface&);
+Surface phoneColumn(const Sight&, const OnSurface&);
+Surface blogEmbed(const Sight&, const OnSurface&);
+Surface televisionRow(const Sight&, const OnSurface&);
+Surface channelPage(const Sight&, const OnSurface&);
+Surface headedPage(const Sight&, const OnSurface&);
+Surface roundPortrait(const Sight&, const OnSurface&);
+Surface galleryLarge(const Sight&, const OnSurface&);
+Surface gallerySmall(const Sight&, const OnSurface&);
+Surface uprightStory(const Sight&, const OnSurface&);
+Surface standingProp(const Sight&, const OnSurface&);
+Surface videoPlayer(const Sight&, const OnSurface&);
+Surface hoverCard(const Sight&, const OnSurface&);
+Surface programme(const Sight&, const OnSurface&);
 
 }  // namespace zl

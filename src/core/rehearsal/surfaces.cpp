@@ -12,7 +12,7 @@
 namespace zl {
 namespace {
 
-using Draw = Surface (*)(const Sight&, const Stand&);
+using Draw = Surface (*)(const Sight&, const OnSurface&);
 // By id where a kind has several looks, else by kind.
 struct DrawnSurface {
     std::string_view id;
@@ -44,7 +44,7 @@ Draw drawingOf(const SurfaceSpec& spec) {
     return feedCard;
 }
 
-const Theme& themeNamed(const std::string& id) {
+const SurfaceTheme& themeNamed(const std::string& id) {
     return id == "dark" ? themes[1] : themes[0];
 }
 
@@ -70,7 +70,7 @@ std::vector<Moment> momentsOf(const SurfaceSpec& spec, const Posted& posted) {
 
 std::vector<Sight> sightsOf(const Brief& brief, const Posted& posted) {
     std::vector<Sight> all;
-    for (const Theme& theme : themes)
+    for (const SurfaceTheme& theme : themes)
         for (const SurfaceSpec& spec : brief.surfaces)
             if (std::find(spec.themes.begin(), spec.themes.end(), theme.id) != spec.themes.end())
                 all.push_back({spec,
@@ -126,7 +126,7 @@ int copyWidth(const SurfaceSpec& surface, const Brief& brief, PixelSize picture)
 }
 
 Result<Surface> drawSurface(const Sight& sight, const Brief& brief, PixelSize picture,
-                            const Shown& shown, const Posted& posted) {
+                            const CopyOfWidth& shown, const Posted& posted) {
     const auto copy = shown(copyWidth(sight.spec, brief, picture));
     if (!copy || copy->empty()) return fail(Code::unreadable, "There is no picture to show.");
     Surface surface = drawingOf(sight.spec)(sight, {brief, themeNamed(sight.theme), copy, posted});
@@ -137,8 +137,8 @@ Result<Surface> drawSurface(const Sight& sight, const Brief& brief, PixelSize pi
     return surface;
 }
 
-Result<std::vector<Surface>> drawSurfaces(const Brief& brief, PixelSize picture, const Shown& shown,
-                                          const Posted& posted) {
+Result<std::vector<Surface>> drawSurfaces(const Brief& brief, PixelSize picture,
+                                          const CopyOfWidth& shown, const Posted& posted) {
     if (auto good = checkShowing(posted.showing, posted.length); !good) return passOn(good.error());
     std::vector<Surface> all;
     for (const Sight& sight : sightsOf(brief, posted)) {

@@ -56,15 +56,16 @@ std::string placeOf(const SurfaceSpec& surface);
 int copyWidth(const SurfaceSpec& surface, const Brief& brief, PixelSize picture);
 
 // The picture as the host shows it at a width, px. One that is not that wide is resampled to it.
-using Shown = std::function<std::shared_ptr<const Straight8>(int width)>;
+using CopyOfWidth = std::function<std::shared_ptr<const Straight8>(int width)>;
 
 // `picture` is the size of what was handed over. See-through parts show the theme's ground.
 [[nodiscard]] Result<Surface> drawSurface(const Sight& sight, const Brief& brief, PixelSize picture,
-                                          const Shown& shown, const Posted& posted);
+                                          const CopyOfWidth& shown, const Posted& posted);
 
 // All sights of the brief. Empty for a brief without surfaces. Code::badUsage for a showing time
 // after the video's end.
 [[nodiscard]] Result<std::vector<Surface>> drawSurfaces(const Brief& brief, PixelSize picture,
-                                                        const Shown& shown, const Posted& posted);
+                                                        const CopyOfWidth& shown,
+                                                        const Posted& posted);
 
 }  // namespace zl

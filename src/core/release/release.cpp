@@ -19,7 +19,7 @@ struct Written {
 Result<Fitted> encodedSlice(const Straight8& frame, const Slice& slice, const Piece& piece,
                             const Brief& brief, const Briefs* briefs, const std::stop_token& stop) {
     const Brief* own = briefs ? briefs->find(slice.brief) : nullptr;
-    return fitToLimit(partOf(frame, slice.place), planOf(piece, own ? *own : brief), stop);
+    return fitToLimit(partOf(frame, slice.place), fitOptionsOf(piece, own ? *own : brief), stop);
 }
 
 Bytes bytesOf(const std::string& text) {
@@ -54,44 +54,41 @@ Result<std::vector<Written>> besidesOf(const Piece& piece, const Straight8& fram
 
 }  // namespace
 
-Straight8 partOf(const Straight8& frame, const PixelRect& part) {
-    Straight8 out(part.size());
-    for (int y = 0; y < part.height(); ++y)
-        std::copy_n(frame.row(part.top + y) + part.left, part.width(), out.row(y));
-    return out;
-}
-
 Result<Mapped> mapPiece(const Piece& piece, const Kit& kit, const Briefs& briefs,
                         const std::string& sliceName, const std::string& stem, InkStore& store,
                         std::stop_token stop) {
-    const Brief* brief = briefs.find(piece.brief);
-    if (!brief)
-        return fail(Code::unreadable, fmt::format("The brief \"{}\" is not here.", piece.brief));
-    Slice part{"", PixelRect::of(piece.frame), piece.brief};
-    if (!sliceName.empty()) {
-        const auto found = std::find_if(piece.slices.begin(), piece.slices.end(),
-                                        [&](const Slice& s) { return s.name == sliceName; });
-        if (found == piece.slices.end())
+    return unlessTooLarge(piece.title, [&]() -> Result<Mapped> {
+        const Brief* brief = briefs.find(piece.brief);
+        if (!brief)
+            return fail(Code::unreadable,
+                        fmt::format("The brief \"{}\" is not here.", piece.brief));
+        Slice part{"", PixelRect::of(piece.frame), piece.brief};
+        if (!sliceName.empty()) {
+            const auto found = std::find_if(piece.slices.begin(), piece.slices.end(),
+                                            [&](const Slice& s) { return s.name == sliceName; });
+            if (found == piece.slices.end())
+                return fail(Code::badUsage, fmt::format("There is no slice \"{}\" in piece {}.",
+                                                        sliceName, piece.id));
+            part = *found;
+        }
+        const auto links = linksWithin(piece.links, part.place);
+        if (links.empty())
             return fail(Code::badUsage,
-                        fmt::format("There is no slice \"{}\" in piece {}.", sliceName, piece.id));
-        part = *found;
-    }
-    const auto links = linksWithin(piece.links, part.place);
-    if (links.empty())
-        return fail(Code::badUsage, fmt::format("There are no link regions in piece {}.", piece.id),
-                    "Draw some over it first.");
-    const auto frame = releaseFrame({piece, kit}, store, stop);
-    if (!frame) return passOn(frame.error());
-    auto fitted = encodedSlice(*frame, part, piece, *brief, &briefs, stop);
-    if (!fitted) return passOn(fitted.error());
-    Mapped out;
-    out.pictureName = stem + usualEnding(fitted->encoding.format);
-    out.picture = std::move(fitted->bytes);
-    out.regions = links.size();
-    auto html = imageMap(links, part.place.size(), out.pictureName, piece.title);
-    if (!html) return fail(Code::limitNotMet, html.error().what, html.error().hint);
-    out.html = std::move(*html);
-    return out;
+                        fmt::format("There are no link regions in piece {}.", piece.id),
+                        "Draw some over it first.");
+        const auto frame = releaseFrame({piece, kit}, store, stop);
+        if (!frame) return passOn(frame.error());
+        auto fitted = encodedSlice(*frame, part, piece, *brief, &briefs, stop);
+        if (!fitted) return passOn(fitted.error());
+        Mapped out;
+        out.pictureName = stem + usualEnding(fitted->encoding.format);
+        out.picture = std::move(fitted->bytes);
+        out.regions = links.size();
+        auto html = imageMap(links, part.place.size(), out.pictureName, piece.title);
+        if (!html) return fail(Code::limitNotMet, html.error().what, html.error().hint);
+        out.html = std::move(*html);
+        return out;
+    });
 }
 
 OrderedJson receiptOf(const Released& r, const Piece& piece) {
@@ -112,51 +109,55 @@ Result<Released> releasePiece(const Piece& piece, const Kit& kit, const Brief& b
                               InkStore& store, const Path& folder, Replace replace,
                               std::stop_token stop, const std::function<void(double)>& progress,
                               const Briefs* briefs) {
-    std::error_code none;
-    if (!std::filesystem::is_directory(folder, none))
-        return fail(Code::unwritable, fmt::format("The folder {} is not there.", folder.string()),
-                    "Choose another folder.");
-    const auto read = readPiece({piece, kit}, brief, store, Weighing::exact, stop, progress);
-    if (!read) return passOn(read.error());
-    for (const Reading& reading : read->readings)
-        if (reading.id == reading_id::weight && reading.verdict == Verdict::fail)
-            return fail(Code::limitNotMet,
-                        fmt::format("{} was not released. {}", piece.title, english(reading.says)));
-    if (!read->outcome)
-        return fail(Code::limitNotMet, fmt::format("{} cannot be encoded.", piece.title));
-    const Fitted& fitted = *read->outcome;
-    Released out;
-    out.piece = piece.id;
-    out.content = fitted.encoding.format;
-    out.encoding = fitted.encoding;
-    out.file = folder / releaseFileName(piece, out.content);
-    out.receipt = folder / (stemOf(out.file) + ".receipt.json");
-    out.size = read->frame->size();
-    out.bytes = static_cast<long long>(fitted.bytes.size());
-    out.limit = brief.limit;
-    out.sha256 = sha256(fitted.bytes);
-    out.alphaKept = fitted.alphaKept;
-    out.difference = fitted.difference;
-    out.tried = fitted.tried;
-    out.readings = read->readings;
-    const auto besides =
-        besidesOf(piece, *read->frame, brief, briefs, out.file, out.pageRefused, stop);
-    if (!besides) return passOn(besides.error());
-    for (const Written& one : *besides) out.beside.push_back(one.path);
-    std::vector<Path> all{out.file, out.receipt};
-    all.insert(all.end(), out.beside.begin(), out.beside.end());
-    for (const Path& path : all)
-        if (replace == Replace::no && std::filesystem::exists(path, none))
-            return fail(Code::unwritable, fmt::format("{} stands there already.", path.string()),
-                        "Choose another name, or ask for it to be replaced.");
-    if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
-    const Bytes receipt = bytesOf(written(receiptOf(out, piece)));
-    std::vector<FileToWrite> set{{out.file, fitted.bytes}};
-    for (const Written& one : *besides) set.push_back({one.path, one.bytes});
-    set.push_back({out.receipt, receipt});
-    if (auto done = writeFiles(set, replace); !done) return passOn(done.error());
-    if (progress) progress(1);
-    return out;
+    return unlessTooLarge(piece.title, [&]() -> Result<Released> {
+        std::error_code none;
+        if (!std::filesystem::is_directory(folder, none))
+            return fail(Code::unwritable,
+                        fmt::format("The folder {} is not there.", folder.string()),
+                        "Choose another folder.");
+        const auto read = readPiece({piece, kit}, brief, store, Weighing::exact, stop, progress);
+        if (!read) return passOn(read.error());
+        for (const Reading& reading : read->readings)
+            if (reading.id == reading_id::weight && reading.verdict == Verdict::fail)
+                return fail(Code::limitNotMet, fmt::format("{} was not released. {}", piece.title,
+                                                           english(reading.says)));
+        if (!read->outcome)
+            return fail(Code::limitNotMet, fmt::format("{} cannot be encoded.", piece.title));
+        const Fitted& fitted = *read->outcome;
+        Released out;
+        out.piece = piece.id;
+        out.content = fitted.encoding.format;
+        out.encoding = fitted.encoding;
+        out.file = folder / releaseFileName(piece, out.content);
+        out.receipt = folder / (stemOf(out.file) + ".receipt.json");
+        out.size = read->frame->size();
+        out.bytes = static_cast<long long>(fitted.bytes.size());
+        out.limit = brief.limit;
+        out.sha256 = sha256(fitted.bytes);
+        out.alphaKept = fitted.alphaKept;
+        out.difference = fitted.difference;
+        out.tried = fitted.tried;
+        out.readings = read->readings;
+        const auto besides =
+            besidesOf(piece, *read->frame, brief, briefs, out.file, out.pageRefused, stop);
+        if (!besides) return passOn(besides.error());
+        for (const Written& one : *besides) out.beside.push_back(one.path);
+        std::vector<Path> all{out.file, out.receipt};
+        all.insert(all.end(), out.beside.begin(), out.beside.end());
+        for (const Path& path : all)
+            if (replace == Replace::no && std::filesystem::exists(path, none))
+                return fail(Code::unwritable,
+                            fmt::format("{} stands there already.", path.string()),
+                            "Choose another name, or ask for it to be replaced.");
+        if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+        const Bytes receipt = bytesOf(written(receiptOf(out, piece)));
+        std::vector<FileToWrite> set{{out.file, fitted.bytes}};
+        for (const Written& one : *besides) set.push_back({one.path, one.bytes});
+        set.push_back({out.receipt, receipt});
+        if (auto done = writeFiles(set, replace); !done) return passOn(done.error());
+        if (progress) progress(1);
+        return out;
+    });
 }
 
 namespace {

@@ -7,7 +7,7 @@
 #include <stop_token>
 
 #include "base/file.h"
-#include "readings/measure.h"
+#include "measure/measure.h"
 
 namespace zl {
 
@@ -39,9 +39,6 @@ struct Released {
                                             std::stop_token stop = {},
                                             const std::function<void(double)>& progress = {},
                                             const Briefs* briefs = nullptr);
-
-// The pixels of a slice; `part` lies in the frame.
-Straight8 partOf(const Straight8& frame, const PixelRect& part);
 
 // A page of link regions and its picture, which belongs beside it.
 struct Mapped {

@@ -9,8 +9,8 @@
 
 #include "base/parallel.h"
 #include "encode/palette.h"
+#include "picture/decode.h"
 #include "raster/bleed.h"
-#include "raster/decode.h"
 
 namespace zl {
 namespace {
@@ -193,54 +193,56 @@ std::vector<Encoding> tableOf(const Brief& brief) {
 Result<std::vector<TableRow>> releaseTable(
     const Straight8& frame, const Brief& brief, const std::optional<Colour>& matte,
     std::stop_token stop, const std::function<void(std::size_t, const TableRow&)>& told) {
-    const std::vector<Encoding> asked = tableOf(brief);
-    const bool seeThrough = !isOpaque(frame);
-    Straight8 matted;
-    if (seeThrough && matte) {
-        matted = frame.clone();
-        flattenOnto(matted, matte->red, matte->green, matte->blue);
-    }
-    Source asIs(frame), laidOn(matted);
-    Source* const solid = !seeThrough ? &asIs : matte ? &laidOn : nullptr;
-    std::vector<TableRow> rows(asked.size());
-    // The slowest (a palette that is dithered) goes first, so that no thread is left alone with it
-    // at the end; what waits for it follows, and what is quick is last.
-    std::vector<std::size_t> order(asked.size());
-    for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
-    const auto turn = [&](std::size_t i) {
-        const Encoding& e = asked[i];
-        return e.palette && e.dither ? 0 : e.format == Content::gif ? 1 : e.palette ? 2 : 3;
-    };
-    std::stable_sort(order.begin(), order.end(),
-                     [&](std::size_t a, std::size_t b) { return turn(a) < turn(b); });
-    // All but one thread take from the slow end, one from the quick end: the first row is there at
-    // once.
-    std::mutex mutex;
-    std::size_t front = 0, back = order.size();
-    const auto run = [&](bool fromTheQuickEnd) {
-        while (!stop.stop_requested()) {
-            std::size_t index = 0;
-            {
-                const std::scoped_lock lock(mutex);
-                if (front == back) return;
-                index = order[fromTheQuickEnd ? --back : front++];
-            }
-            TableRow row = rowOf(
-                asIs, solid, seeThrough, asked[index], brief, stop, [&](const TableRow& early) {
-                    const std::scoped_lock lock(mutex);
-                    if (told && !stop.stop_requested()) told(index, early);
-                    return front == back ? coreCount() : 1;  // the last one is measured by all
-                });
-            const std::scoped_lock lock(mutex);
-            rows[index] = std::move(row);
-            if (told && !stop.stop_requested()) told(index, rows[index]);
+    return unlessTooLarge("The picture", [&]() -> Result<std::vector<TableRow>> {
+        const std::vector<Encoding> asked = tableOf(brief);
+        const bool seeThrough = !isOpaque(frame);
+        Straight8 matted;
+        if (seeThrough && matte) {
+            matted = frame.clone();
+            flattenOnto(matted, matte->red, matte->green, matte->blue);
         }
-    };
-    std::atomic<bool> quickTaken{false};
-    Crew::mine().share(coreCount() - 1, [&] { run(!quickTaken.exchange(true)); });
-    if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
-    explain(rows, brief);
-    return rows;
+        Source asIs(frame), laidOn(matted);
+        Source* const solid = !seeThrough ? &asIs : matte ? &laidOn : nullptr;
+        std::vector<TableRow> rows(asked.size());
+        // The slowest (a palette that is dithered) goes first, so that no thread is left alone with
+        // it at the end; what waits for it follows, and what is quick is last.
+        std::vector<std::size_t> order(asked.size());
+        for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
+        const auto turn = [&](std::size_t i) {
+            const Encoding& e = asked[i];
+            return e.palette && e.dither ? 0 : e.format == Content::gif ? 1 : e.palette ? 2 : 3;
+        };
+        std::stable_sort(order.begin(), order.end(),
+                         [&](std::size_t a, std::size_t b) { return turn(a) < turn(b); });
+        // All but one thread take from the slow end, one from the quick end: the first row is there
+        // at once.
+        std::mutex mutex;
+        std::size_t front = 0, back = order.size();
+        const auto run = [&](bool fromTheQuickEnd) {
+            while (!stop.stop_requested()) {
+                std::size_t index = 0;
+                {
+                    const std::scoped_lock lock(mutex);
+                    if (front == back) return;
+                    index = order[fromTheQuickEnd ? --back : front++];
+                }
+                TableRow row = rowOf(
+                    asIs, solid, seeThrough, asked[index], brief, stop, [&](const TableRow& early) {
+                        const std::scoped_lock lock(mutex);
+                        if (told && !stop.stop_requested()) told(index, early);
+                        return front == back ? coreCount() : 1;  // the last one is measured by all
+                    });
+                const std::scoped_lock lock(mutex);
+                rows[index] = std::move(row);
+                if (told && !stop.stop_requested()) told(index, rows[index]);
+            }
+        };
+        std::atomic<bool> quickTaken{false};
+        Crew::mine().share(coreCount() - 1, [&] { run(!quickTaken.exchange(true)); });
+        if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+        explain(rows, brief);
+        return rows;
+    });
 }
 
 }  // namespace zl

@@ -8,7 +8,6 @@
 #include "base/parallel.h"
 #include "cut/cut.h"
 #include "finish/finish.h"
-#include "kit/edits.h"
 #include "kit/layer_kinds.h"
 #include "lettering/lettering.h"
 #include "raster/resample.h"
@@ -86,7 +85,7 @@ Still stillOf(const Layer& layer, PixelSize frame) {
     still.key.what = moved(std::move(bare), -at.x, -at.y).what;
     still.key.turn = layer.turn;
     still.key.finishes = layer.finishes;
-    still.key.fonts = kindOf(layer).isText ? fontEpoch() : 0;
+    still.key.fonts = kindOf(layer).isText ? fontsInUse() : 0;
     RealRect bounds = inkBoundsOf(layer);
     if (bounds.area() <= 0) return still;
     const double reach = reachOf(layer.finishes);
@@ -268,6 +267,7 @@ Result<Ink> InkStore::bareInk(const InkKey& key, const Kit& kit, const std::stop
 
 Result<Ink> InkStore::ink(const Layer& layer, const Kit& kit, PixelSize frame,
                           std::stop_token stop) {
+    if (kindOf(layer).isText) useFontsOf(kit);
     const Still still = stillOf(layer, frame);
     if (still.key.want.empty()) return Ink{};
     const auto dressed = [&](const Result<Ink>& ink) -> Result<Ink> {

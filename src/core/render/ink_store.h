@@ -11,7 +11,7 @@
 
 #include "base/cache.h"
 #include "kit/kit.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "raster/over.h"
 
 namespace zl {
@@ -57,9 +57,9 @@ struct StoreHash {
 
 class InkStore {
   public:
-    // What a store may keep beyond what is in use, in bytes of pixels: half of it for pictures,
-    // half for inks.
-    explicit InkStore(std::size_t room = 700'000'000) : pictures_(room / 2), inks_(room / 2) {}
+    // What a store may keep beyond what is in use, in bytes of pixels.
+    explicit InkStore(std::size_t room = 700'000'000)
+        : InkStore(std::make_shared<CacheRoom>(room)) {}
 
     [[nodiscard]] Result<std::shared_ptr<const Picture>> picture(const Asset& asset,
                                                                  const std::stop_token& stop = {});
@@ -78,6 +78,7 @@ class InkStore {
     void clear();
 
   private:
+    explicit InkStore(const std::shared_ptr<CacheRoom>& room) : pictures_(room), inks_(room) {}
     // The original with its cuts, its veils, its tone, its mirrors and quarter turns.
     Result<std::shared_ptr<const Picture>> prepared(const Asset& asset, const PictureLayer& layer,
                                                     int quarters, const Turn& turn,

@@ -5,7 +5,7 @@
 
 #include "base/overloads.h"
 #include "base/parallel.h"
-#include "kit/edits.h"
+#include "kit/layer_kinds.h"
 #include "lettering/lettering.h"
 #include "raster/bleed.h"
 #include "raster/ink_box.h"
@@ -23,13 +23,6 @@ bool drawnAlike(const Layer& a, const Layer& b) {
 }
 
 }  // namespace
-
-void useFontsOf(const Kit& kit) {
-    for (const std::string& hash : kit.fonts)
-        if (const Asset* font = kit.asset(hash))
-            static_cast<void>(
-                useFont(*font));  // a font that fails is told as missing where it is used
-}
 
 Result<std::vector<Ink>> inksOf(const View& view, InkStore& store, std::stop_token stop) {
     useFontsOf(view.kit);

@@ -11,7 +11,7 @@
 #include <vector>
 
 #include "kit/kit.h"
-#include "raster/decode.h"
+#include "picture/decode.h"
 #include "raster/over.h"
 #include "render/ink_store.h"
 
@@ -19,9 +19,6 @@ namespace zl {
 
 // A reference layer is seen on the screen and never in a release.
 enum class For { screen, release };
-
-// Makes the kit's own fonts usable, once; before lettering is measured or drawn.
-void useFontsOf(const Kit& kit);
 
 // What is looked at, and when. Holds on to nothing: both outlive the call it is made for.
 struct View {

@@ -2,12 +2,13 @@
 #include "report/report.h"
 
 #include <fmt/core.h>
+#include <glib.h>
 
 #include <array>
 
 #include "encode/encode.h"
 #include "links/links.h"
-#include "readings/measure.h"
+#include "measure/measure.h"
 #include "rehearsal/wall.h"
 #include "words/words.h"
 
@@ -33,20 +34,10 @@ figure { display: inline-block; margin: 0 14px 14px 0; vertical-align: top; }
 figcaption { font-size: 11px; color: #58636B; }
 )";
 
-// RFC 4648.
 std::string base64(ByteView bytes) {
-    constexpr std::string_view letters =
-        "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
-    std::string out;
-    out.reserve((bytes.size() + 2) / 3 * 4);
-    for (std::size_t i = 0; i < bytes.size(); i += 3) {
-        const std::size_t left = std::min<std::size_t>(3, bytes.size() - i);
-        std::uint32_t three = 0;
-        for (std::size_t k = 0; k < 3; ++k) three = three << 8 | (k < left ? bytes[i + k] : 0u);
-        for (std::size_t k = 0; k < 4; ++k)
-            out += k <= left ? letters[three >> (18 - 6 * k) & 63u] : '=';
-    }
-    return out;
+    const std::unique_ptr<char, decltype(&g_free)> text(g_base64_encode(bytes.data(), bytes.size()),
+                                                        &g_free);
+    return text.get();
 }
 
 Result<std::string> pictureTag(const Straight8& picture, const std::string& says,

@@ -5,8 +5,9 @@
 #include <vector>
 
 #include "base/parallel.h"
+#include "base/processor.h"
+#include "colour/colour.h"
 #include "raster/blur.h"
-#include "raster/colour.h"
 
 namespace zl {
 namespace {
@@ -14,16 +15,27 @@ namespace {
 // What happens to one channel by itself: 256 values, 0..1.
 using Curve = std::array<float, 256>;
 
+// IEC 61966-2-1, as colour/colour.h has it in double.
+long double linear(long double e) {
+    return e <= 0.04045L ? e / 12.92L : std::pow((e + 0.055L) / 1.055L, 2.4L);
+}
+long double encoded(long double l) {
+    return l <= 0.0031308L ? l * 12.92L : 1.055L * std::pow(l, 1 / 2.4L) - 0.055L;
+}
+
 Curve curveOf(const Tone& tone, double gain) {
     Curve curve{};
-    const double brighten = std::exp2(-tone.brightness / 100),
-                 steepen = std::exp2(tone.contrast / 100);
+    // In long double: the C library's power in double has one way for processors that multiply
+    // and add in one step and another for the rest, and the last bit differs between them.
+    const long double brighten = std::exp2(-static_cast<long double>(tone.brightness) / 100),
+                      steepen = std::exp2(static_cast<long double>(tone.contrast) / 100);
     for (std::size_t i = 0; i < curve.size(); ++i) {
-        double v = static_cast<double>(i) / 255;
-        if (gain != 1) v = encodedFromLinear(std::min(1.0, linearFromEncoded(v) * gain));
+        long double v = static_cast<long double>(i) / 255;
+        if (gain != 1) v = encoded(std::min(1.0L, linear(v) * gain));
         if (tone.brightness != 0) v = std::pow(v, brighten);
         if (tone.contrast != 0)
-            v = v < 0.5 ? 0.5 * std::pow(2 * v, steepen) : 1 - 0.5 * std::pow(2 * (1 - v), steepen);
+            v = v < 0.5 ? 0.5L * std::pow(2 * v, steepen)
+                        : 1 - 0.5L * std::pow(2 * (1 - v), steepen);
         curve[i] = static_cast<float>(v);
     }
     return curve;
@@ -107,10 +119,8 @@ struct Row {
     float *red, *green, *blue, *soft;
 };
 
-static inline __attribute__((always_inline)) void mix(const Row& row,
-                                                      const std::uint32_t* __restrict source,
-                                                      int width, float clarity, float saturate,
-                                                      std::uint32_t* __restrict target) {
+ZL_INLINE void mix(const Row& row, const std::uint32_t* __restrict source, int width, float clarity,
+                   float saturate, std::uint32_t* __restrict target) {
     const auto byte = [](float v) {
         return static_cast<std::int32_t>(std::min(std::max(v, 0.0f), 1.0f) * 255.0f + 0.5f);
     };
@@ -128,20 +138,10 @@ static inline __attribute__((always_inline)) void mix(const Row& row,
                     (source[x] & 0xFF000000u);
     }
 }
-void mixPlain(const Row& row, const std::uint32_t* source, int width, float clarity, float saturate,
-              std::uint32_t* target) {
-    mix(row, source, width, clarity, saturate, target);
-}
-#if defined(__x86_64__)
-// Nothing is contracted, so every machine gives the same bytes.
-__attribute__((target("avx2"))) void mixAvx2(const Row& row, const std::uint32_t* source, int width,
-                                             float clarity, float saturate, std::uint32_t* target) {
-    mix(row, source, width, clarity, saturate, target);
-}
-const auto mixAndPack = __builtin_cpu_supports("avx2") ? mixAvx2 : mixPlain;
-#else
-const auto mixAndPack = mixPlain;
-#endif
+ZL_FOR_THIS_PROCESSOR(void, mixAndPack,
+                      (const Row& row, const std::uint32_t* source, int width, float clarity,
+                       float saturate, std::uint32_t* target),
+                      mix(row, source, width, clarity, saturate, target));
 
 PixelRect regionOf(const Veil& veil, PixelSize size) {
     return roundOutwards(veil.region).intersected(PixelRect::of(size));

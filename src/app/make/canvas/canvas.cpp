@@ -10,8 +10,8 @@
 #include <cmath>
 #include <numbers>
 
-#include "kit/arrange.h"
-#include "kit/edits.h"
+#include "edit/arrange.h"
+#include "edit/edits.h"
 #include "kit/layer_kinds.h"
 #include "look/theme.h"
 #include "readings/zones.h"
@@ -415,13 +415,13 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
 void Canvas::pressOnLayer(const Piece& piece, QMouseEvent* event) {
     const int under = layerAt(piece, *session_.inks(), toFrame(event->position()));
     if (event->modifiers().testFlag(Qt::ShiftModifier)) {
-        if (under != 0) session_.toggleLayer(under);
+        if (under != 0) session_.choice().toggleLayer(under);
     } else if (under != 0 && session_.chosenIds().size() > 1 &&
                session_.chosenIds().contains(under)) {
         drag_.onlyThisOne = true;
-        session_.chooseLayers(session_.chosenIds(), under);
+        session_.choice().chooseLayers(session_.chosenIds(), under);
     } else {
-        session_.chooseLayer(under);
+        session_.choice().chooseLayer(under);
     }
     drag_.grip = session_.layer() ? Grip::body : Grip::none;
 }
@@ -518,7 +518,7 @@ void Canvas::mouseReleaseEvent(QMouseEvent*) {
     }
     tool_.release();
     if (drag_.onlyThisOne && !drag_.moved && session_.layer())
-        session_.chooseLayer(session_.layer()->id);
+        session_.choice().chooseLayer(session_.layer()->id);
     drag_ = {};
     update();
 }
@@ -567,7 +567,7 @@ void Canvas::dropEvent(QDropEvent* event) {
     if (files.size() == 1 && endingOf(files.front()) == ".zlkit")
         session_.tell(tr("A kit is opened with Kit ▸ Open; nothing was changed."), true);
     else
-        session_.bringIn(files);
+        session_.intake().bringIn(files);
     event->acceptProposedAction();
 }
 

@@ -10,7 +10,7 @@
 #include <functional>
 #include <optional>
 
-#include "kit/snapping.h"
+#include "edit/snapping.h"
 #include "make/canvas/tools/picture_tool.h"
 #include "make/canvas/tools/region_tool.h"
 #include "work/screen_desk.h"

@@ -3,7 +3,7 @@
 #include <cmath>
 #include <numbers>
 
-#include "kit/edits.h"
+#include "edit/edits.h"
 #include "kit/layer_kinds.h"
 #include "make/canvas/canvas.h"
 

@@ -52,7 +52,7 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
                 return unsetCursor();
             }
             pointed_.reset();
-            session_.chooseLayer(0);
+            session_.choice().chooseLayer(0);
             return update();
         case Qt::Key_PageUp:
         case Qt::Key_PageDown: {  // the layer above, or below, without the mouse
@@ -64,7 +64,7 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
                 if (session_.layer() &&
                     piece->layers[static_cast<std::size_t>(i)].id == session_.layer()->id)
                     at = i;
-            return session_.chooseLayer(piece->layers[static_cast<std::size_t>((at + by) % n)].id);
+            return session_.choice().chooseLayer(piece->layers[static_cast<std::size_t>((at + by) % n)].id);
         }
         default:
             QWidget::keyPressEvent(event);

@@ -4,7 +4,7 @@
 #include <QPainterPath>
 #include <cmath>
 
-#include "kit/arrange.h"
+#include "edit/arrange.h"
 #include "look/theme.h"
 #include "make/canvas/canvas.h"
 #include "readings/zones.h"
@@ -378,8 +378,8 @@ void Canvas::drawEmpty(QPainter& painter) const {
     painter.setFont(interfaceFont(17, 600));
     const QRect middle = rect().adjusted(40, height() / 2 - 40, -40, 0);
     painter.drawText(middle, Qt::AlignHCenter | Qt::AlignTop,
-                     session_.busy() ? tr("Opening the kit …") : tr("What are you making?"));
-    if (session_.busy()) return;
+                     session_.files().busy() ? tr("Opening the kit …") : tr("What are you making?"));
+    if (session_.files().busy()) return;
     painter.setFont(interfaceFont(13));
     painter.drawText(middle.adjusted(0, 30, 0, 0),
                      Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,

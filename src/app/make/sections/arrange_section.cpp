@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QToolButton>
 
-#include "kit/arrange.h"
-#include "kit/edits.h"
+#include "edit/arrange.h"
+#include "edit/edits.h"
 #include "make/sections/sections.h"
 #include "render/render.h"
 

@@ -10,7 +10,7 @@
 #include <cmath>
 
 #include "cut/cut.h"
-#include "kit/edits.h"
+#include "edit/edits.h"
 #include "look/theme.h"
 #include "make/sections/sections.h"
 #include "words/words.h"
@@ -167,7 +167,7 @@ void CutSection::build(const std::vector<Cut>& cuts) {
     for (std::size_t i = 0; i < cuts.size(); ++i) {
         auto* card = new QWidget;
         Form form(card);
-        Shown row;
+        Controls row;
         row.on =
             named(new QCheckBox(kindOf(cuts[i])), QString("cutOn-%1").arg(i).toUtf8().constData());
         row.on->setAccessibleName(tr("%1, cut %2").arg(kindOf(cuts[i])).arg(i + 1));
@@ -210,7 +210,7 @@ NumberField* CutSection::number(std::size_t i, const char* id, const QString& na
 }
 
 void CutSection::buildKey(Form& form, std::size_t i) {
-    Shown& row = shown_[i];
+    Controls& row = shown_[i];
     row.colour = named(new ColourField(tr("Background")),
                        QString("cutColour-%1").arg(i).toUtf8().constData());
     connect(row.colour, &ColourField::committed, this, [this, i](Colour colour) {
@@ -323,7 +323,7 @@ void CutSection::buildKey(Form& form, std::size_t i) {
 }
 
 void CutSection::buildShape(Form& form, std::size_t i, const ShapeCut& shape) {
-    Shown& row = shown_[i];
+    Controls& row = shown_[i];
     if (shape.shape != CutShape::polygon) {
         const auto held = [this, i](Cut& c, bool wide, double v) {
             RealRect& b = c.shape()->box;
@@ -395,7 +395,7 @@ void CutSection::buildShape(Form& form, std::size_t i, const ShapeCut& shape) {
 }
 
 void CutSection::showCut(std::size_t i, const Cut& cut) {
-    Shown& row = shown_[i];
+    Controls& row = shown_[i];
     row.on->setChecked(!cut.off);
     row.on->setText(kindOf(cut));
     if (const KeyCut* key = cut.key()) {
@@ -457,7 +457,7 @@ void CutSection::look(const PictureLayer& picture) {
                 if (!session_.picture() || session_.picture()->cuts != cuts) return;
                 for (const Found& f : found) {
                     if (f.index >= shown_.size() || !shown_[f.index].note) continue;
-                    Shown& row = shown_[f.index];
+                    Controls& row = shown_[f.index];
                     const KeyPlan& plan = f.report.plan;
                     const Colour ground = Background{plan.background, plan.share}.rounded();
                     const KeyCut& key = *cuts[f.index].key();

@@ -6,9 +6,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
-#include "base/data_files.h"
-#include "kit/edits.h"
-#include "kit/shelf.h"
+#include "edit/edits.h"
 #include "look/theme.h"
 #include "make/sections/sections.h"
 #include "words/words.h"
@@ -220,10 +218,9 @@ void FinishSection::fillLooks(QMenu* menu) {
         action->setObjectName(objectName);
     };
     for (const Look& look : session_.kit().looks) add(look, "look");
-    const auto shelf = readShelf(personalFolder() / shelfName);
-    if (shelf && !shelf->empty()) {
+    if (const auto& shelf = session_.shelf().looks(); !shelf.empty()) {
         menu->addSection(tr("My shelf"));
-        for (const Look& look : *shelf) add(look, "shelfLook");
+        for (const Look& look : shelf) add(look, "shelfLook");
     }
     if (menu->isEmpty()) menu->addSection(tr("No look is saved yet"));
     menu->addSeparator();
@@ -249,10 +246,11 @@ void FinishSection::saveLook(bool onShelf) {
             session_.apply(withLook(session_.kit(), look), tr("Save a look"));
             return session_.tell(tr("“%1” is a look of this kit now.").arg(name), false);
         }
-        const auto done = addToShelf(personalFolder() / shelfName, look);
-        session_.tell(done ? tr("“%1” is on your shelf now.").arg(name)
-                           : QString::fromStdString(done.error().sentence()),
-                      !done);
+        session_.shelf().add(look, [session = &session_, name](const Result<void>& done) {
+            session->tell(done ? tr("“%1” is on your shelf now.").arg(name)
+                               : QString::fromStdString(done.error().sentence()),
+                          !done);
+        });
     });
     ask->open();
 }

@@ -4,7 +4,7 @@
 #include <QToolButton>
 
 #include "base/arithmetic.h"
-#include "kit/edits.h"
+#include "edit/edits.h"
 #include "make/sections/sections.h"
 #include "readings/zones.h"
 

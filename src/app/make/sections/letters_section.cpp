@@ -105,7 +105,7 @@ LettersSection::LettersSection(Session& session) : KindSection(session, tr("Lett
         });
         return button;
     };
-    caps_ = toggle(tr("Capitals"), "caps", tr("Shown in capitals"),
+    caps_ = toggle(tr("Capitals"), "caps", tr("Controls in capitals"),
                    [](LetteringLayer& l, bool on) { l.caps = on; });
     italic_ = toggle(tr("Italic"), "italic", tr("Italic"), [](LetteringLayer& l, bool on) {
         const std::string word = " Italic";
@@ -166,7 +166,7 @@ LettersSection::LettersSection(Session& session) : KindSection(session, tr("Lett
         editEach(tr("Colour"), {}, [c](LetteringLayer& l) { l.colour = c; });
     });
     connect(fit, &QPushButton::clicked, this, &LettersSection::fitWidth);
-    connect(&session_, &Session::fontsChanged, this, [this] {
+    connect(&session_.document(), &Document::fontsChanged, this, [this] {
         if (std::exchange(fontsAsked_, false)) fillFonts();
     });
 }
@@ -185,7 +185,11 @@ void LettersSection::fillFonts() {
     if (fontsAsked_) return;
     fontsAsked_ = true;
     aside(
-        session_.pool(), this, [] { return fontFamilies(); },
+        session_.jobs(), this,
+        [kit = session_.kit()] {
+            useFontsOf(kit);
+            return fontFamilies();
+        },
         [this](const std::vector<FontFamily>& families) {
             family_->clear();
             for (const FontFamily& family : families) {

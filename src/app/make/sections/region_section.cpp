@@ -5,7 +5,7 @@
 #include <QPushButton>
 #include <QToolButton>
 
-#include "kit/edits.h"
+#include "edit/edits.h"
 #include "links/links.h"
 #include "make/sections/sections.h"
 #include "work/region_edits.h"
@@ -187,7 +187,7 @@ void addTo(Session& session, const QString& what, const std::function<void(Piece
     if (!session.piece()) return;
     Piece next = *session.piece();
     add(next);
-    if (session.apply(withChangedPiece(session.kit(), next), what)) session.chooseLayer(0);
+    if (session.apply(withChangedPiece(session.kit(), next), what)) session.choice().chooseLayer(0);
 }
 
 }  // namespace

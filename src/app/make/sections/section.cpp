@@ -3,7 +3,7 @@
 
 #include <QScopedValueRollback>
 
-#include "kit/edits.h"
+#include "edit/edits.h"
 
 namespace zl::app {
 

@@ -144,7 +144,7 @@ class CutSection : public KindSection<PictureLayer> {
     NumberField* number(std::size_t index, const char* id, const QString& name, const QString& unit,
                         double low, double high, int decimals,
                         const std::function<void(Cut&, double)>& set);
-    struct Shown {
+    struct Controls {
         QCheckBox *on = nullptr, *inverted = nullptr, *held = nullptr;
         ColourField* colour = nullptr;
         QPushButton *find = nullptr, *strokes = nullptr, *closed = nullptr;
@@ -154,7 +154,7 @@ class CutSection : public KindSection<PictureLayer> {
         QLabel* note = nullptr;
         std::map<std::string, NumberField*> numbers;
     };
-    std::vector<Shown> shown_;
+    std::vector<Controls> shown_;
     QWidget* list_;
     QVBoxLayout* cards_;
     QPushButton *inside_, *tidy_;

@@ -6,7 +6,7 @@
 #include <cmath>
 
 #include "cut/shape.h"
-#include "kit/edits.h"
+#include "edit/edits.h"
 #include "look/theme.h"
 #include "work/jobs.h"
 
@@ -178,7 +178,7 @@ void PictureTool::press(QPointF at, bool rightButton) {
         end();
         if (!asset || !picked) return;
         aside(
-            session_.pool(), &session_,
+            session_.jobs(), &session_,
             [inks = session_.inks(), asset = *asset] { return inks->picture(asset); },
             [picked, where = from_](const Result<std::shared_ptr<const Picture>>& found) {
                 if (!found) return;

@@ -1,0 +1,97 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "work/intake.h"
+
+#include "edit/edits.h"
+#include "lettering/fonts.h"
+#include "work/kit_files.h"
+
+namespace zl::app {
+
+Intake::Intake(Document& document, Choice& choice, Jobs& jobs, std::shared_ptr<InkStore> inks,
+               QObject* parent)
+    : QObject(parent), document_(document), choice_(choice), jobs_(jobs), inks_(std::move(inks)) {}
+
+void Intake::bringIn(const std::vector<Path>& files, bool reference) {
+    for (const Path& file : files)
+        aside(
+            jobs_, this, [file] { return readFile(file); },
+            [this, file, reference](Result<Bytes> bytes) {
+                if (!bytes) {
+                    Q_EMIT told(QString::fromStdString(bytes.error().sentence()), true);
+                    return;
+                }
+                const std::string ending = endingOf(file);
+                if (ending == ".otf" || ending == ".ttf" || ending == ".ttc")
+                    return bringInFont(std::move(*bytes), file.filename().string());
+                rememberFile("recentPictures", file);
+                bringIn(std::move(*bytes), file.filename().string(), reference);
+            });
+}
+
+void Intake::bringIn(Bytes bytes, const std::string& name, bool reference) {
+    if (!choice_.piece()) {
+        Q_EMIT told(tr("Start a piece first; then pictures have a place to go."), true);
+        return;
+    }
+    const std::string pieceId = choice_.pieceId();
+    struct Brought {
+        Asset asset;
+        PixelSize size;
+    };
+    // Decoded wholly before it may come in: a damaged picture never reaches the kit.
+    aside(
+        jobs_, this,
+        [bytes = std::move(bytes), name,
+         store = inks_](const std::stop_token& stop) mutable -> Result<Brought> {
+            Asset asset = makeAsset(std::move(bytes), name);
+            const auto picture = store->picture(asset, stop);
+            if (!picture) return passOn(picture.error());
+            return Brought{std::move(asset), (*picture)->facts.size};
+        },
+        [this, pieceId, reference](const Result<Brought>& brought) {
+            if (!brought) {
+                Q_EMIT told(QString::fromStdString(brought.error().sentence()), true);
+                return;
+            }
+            const Kit& kit = document_.kit();
+            const Piece* target = kit.piece(pieceId);
+            if (!target) return;
+            Layer layer;
+            layer.name = cutToFit(stemOf(brought->asset.name));
+            PictureLayer picture = fillingFrame(brought->asset.sha256, brought->size, target->frame);
+            picture.reference = reference;
+            layer.what = picture;
+            if (document_.apply(withLayer(withAsset(kit, brought->asset), pieceId, layer),
+                                reference ? tr("Bring in a reference") : tr("Bring in a picture")) &&
+                pieceId == choice_.pieceId())
+                choice_.chooseLayer(document_.kit().piece(pieceId)->layers.back().id);
+        });
+}
+
+void Intake::bringInFont(Bytes bytes, const std::string& name) {
+    struct Brought {
+        Asset font;
+        std::string family;
+    };
+    aside(
+        jobs_, this,
+        [bytes = std::move(bytes), name, kit = document_.kit()]() mutable -> Result<Brought> {
+            Asset font = makeAsset(std::move(bytes), name);
+            const auto families = familiesIn(font);
+            if (!families) return passOn(families.error());
+            useFontsOf(withFont(kit, font));  // so that they are there when the interface asks
+            return Brought{std::move(font), families->front()};
+        },
+        [this](const Result<Brought>& brought) {
+            if (!brought) {
+                Q_EMIT told(QString::fromStdString(brought.error().sentence()), true);
+                return;
+            }
+            document_.apply(withFont(document_.kit(), brought->font), tr("Bring in a font"));
+            Q_EMIT told(tr("The font %1 is in the kit now.")
+                            .arg(QString::fromStdString(brought->family)),
+                        false);
+        });
+}
+
+}  // namespace zl::app

@@ -1,0 +1,84 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "picture/attention.h"
+
+#include <algorithm>
+
+#include "picture/faces.h"
+#include "picture/vips_part.h"
+
+namespace zl {
+
+RealPoint attentionPoint(const Straight8& picture) {
+    const RealPoint centre{0.5, 0.5};
+    const vips_part::Image image = vips_part::viewOf(picture);
+    if (!image || picture.width() < 8 || picture.height() < 8) return centre;
+    VipsImage* out = nullptr;
+    int x = 0, y = 0;
+    // The crop's own size does not matter: the measure tells its point in px of the picture.
+    if (vips_smartcrop(image.get(), &out, picture.width() / 2, picture.height() / 2, "interesting",
+                       VIPS_INTERESTING_ATTENTION, "attention_x", &x, "attention_y", &y,
+                       nullptr) != 0) {
+        vips_part::forgetError();
+        return centre;
+    }
+    g_object_unref(out);
+    return {std::clamp((x + 0.5) / picture.width(), 0.0, 1.0),
+            std::clamp((y + 0.5) / picture.height(), 0.0, 1.0)};
+}
+
+namespace {
+
+// From where a stretch of `length` on a side of `side` px begins so that it keeps as much of [from,
+// to) as it can, as near to `wanted` as that allows.
+double startFor(double wanted, double length, double side, double from, double to) {
+    const double most = std::max(0.0, side - length);
+    from = std::clamp(from, 0.0, side);
+    to = std::clamp(to, from, side);
+    // Where both ends cannot be kept, the first one is: the top of a head.
+    if (to - from > length) return std::clamp(from, 0.0, most);
+    return std::clamp(std::clamp(wanted, to - length, from), 0.0, most);
+}
+
+}  // namespace
+
+RealRect attentiveCrop(const Straight8& picture, double w, double h) {
+    const RealRect whole = RealRect::of(picture.size());
+    const RealRect largest = largestInside(whole, w, h);
+    std::vector<Face> faces = facesIn(picture);
+    // A face that is far less sure than the surest is likely none; the smallest of several stand in
+    // the background.
+    constexpr double sure = 0.5, large = 0.35;
+    if (!faces.empty()) {
+        const double surest = faces.front().certainty;
+        std::erase_if(faces, [&](const Face& f) { return f.certainty < sure * surest; });
+        double widest = 0;
+        for (const Face& f : faces) widest = std::max(widest, f.head.width);
+        std::erase_if(faces, [&](const Face& f) { return f.head.width < large * widest; });
+    }
+    if (faces.empty()) {
+        const RealPoint focus = attentionPoint(picture);
+        constexpr double upper = 0.4;
+        const bool cutsHeight = largest.height < whole.height;
+        return largestInside(
+            whole, w, h,
+            {focus.x, cutsHeight ? std::min(focus.y, (focus.y + upper) / 2) : focus.y});
+    }
+    // As many heads as fit, the surest first.
+    RealRect kept = faces.front().head;
+    for (const Face& f : faces) {
+        const double left = std::min(kept.x, f.head.x), top = std::min(kept.y, f.head.y),
+                     right = std::max(kept.right(), f.head.right()),
+                     bottom = std::max(kept.bottom(), f.head.bottom());
+        if (right - left <= largest.width && bottom - top <= largest.height)
+            kept = {left, top, right - left, bottom - top};
+    }
+    const RealPoint centre = kept.centre();
+    constexpr double third = 0.4;  // heads stand a little above the middle
+    return {
+        startFor(centre.x - largest.width / 2, largest.width, whole.width, kept.x, kept.right()),
+        startFor(centre.y - third * largest.height, largest.height, whole.height, kept.y,
+                 kept.bottom()),
+        largest.width, largest.height};
+}
+
+}  // namespace zl

@@ -1,0 +1,248 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "picture/decode.h"
+
+#include <fmt/core.h>
+
+#include <string_view>
+
+#include "picture/bmp_part.h"
+#include "picture/vips_part.h"
+
+namespace zl {
+namespace {
+
+using vips_part::Image;
+
+tl::unexpected<Error> damaged(const std::string& name, Content content) {
+    vips_part::forgetError();
+    return fail(Code::unreadable,
+                fmt::format("{} cannot be read: as {} it is damaged or breaks off.", name,
+                            factsOf(content).title),
+                "Bring an undamaged copy.");
+}
+
+// The description inside an ICC profile names sRGB (common practice, no source): converting would
+// only add rounding.
+bool namesSrgb(const void* data, std::size_t size) {
+    const std::string_view text(static_cast<const char*>(data), size);
+    using namespace std::string_view_literals;
+    return text.find("sRGB"sv) != std::string_view::npos ||
+           text.find("s\0R\0G\0B"sv) != std::string_view::npos ||
+           text.find("\0s\0R\0G\0B"sv) != std::string_view::npos;
+}
+
+// libvips has no loader of its own for BMP; its pixels are handed to it.
+Image loadedBmp(ByteView bytes) {
+    const auto pixels = bmp_part::decode(bytes);
+    const auto facts = bmp_part::readFacts(bytes);
+    if (!pixels || !facts) return nullptr;
+    const Image view = vips_part::bandsOf(*pixels, !facts->alpha);
+    return Image(view ? vips_image_copy_memory(view.get()) : nullptr);
+}
+
+// Each kind goes to its own loader: libvips never guesses.
+Image loaded(ByteView bytes, Content content, int shrink) {
+    VipsImage* out = nullptr;
+    if (content == Content::bmp) return loadedBmp(bytes);
+    const char* loader = content == Content::png    ? "pngload_buffer"
+                         : content == Content::jpeg ? "jpegload_buffer"
+                         : content == Content::webp ? "webpload_buffer"
+                         : content == Content::gif  ? "gifload_buffer"
+                         : content == Content::tiff ? "tiffload_buffer"
+                         : content == Content::heif ? "heifload_buffer"
+                         : content == Content::jxl  ? "jxlload_buffer"
+                                                    : "svgload_buffer";
+    VipsBlob* blob = vips_blob_new(nullptr, bytes.data(), bytes.size());
+    const int status = shrink > 1
+                           ? vips_call(loader, blob, &out, "access", VIPS_ACCESS_SEQUENTIAL,
+                                       "fail_on", VIPS_FAIL_ON_TRUNCATED, "shrink", shrink, nullptr)
+                           : vips_call(loader, blob, &out, "access", VIPS_ACCESS_SEQUENTIAL,
+                                       "fail_on", VIPS_FAIL_ON_TRUNCATED, nullptr);
+    vips_area_unref(VIPS_AREA(blob));
+    return Image(status == 0 ? out : nullptr);
+}
+
+// Kinds that not every libvips reads.
+const char* optionalLoader(Content content) {
+    return content == Content::heif  ? "heifload_buffer"
+           : content == Content::jxl ? "jxlload_buffer"
+                                     : nullptr;
+}
+
+Result<Image> opened(ByteView bytes, const std::string& name, Content& content, int shrink = 1) {
+    if (bytes.empty())
+        return fail(Code::unreadable, name + " is empty.", "Bring the picture again.");
+    content = sniff(bytes);
+    constexpr const char* bring =
+        "Bring a PNG, JPEG, WebP, GIF, AVIF, HEIC, JPEG XL, BMP, TIFF or SVG.";
+    if (content == Content::unknown) {
+        const std::string other = nameOfOther(bytes);
+        return fail(Code::unreadable,
+                    other.empty()
+                        ? name + " is not a picture that can be read."
+                        : fmt::format("{} is {}, which cannot be read as a picture.", name, other),
+                    bring);
+    }
+    if (!factsOf(content).read)
+        return fail(
+            Code::unreadable,
+            fmt::format("{} is a {} picture, which cannot be read.", name, factsOf(content).title),
+            bring);
+    vips_part::start();
+    if (const char* loader = optionalLoader(content);
+        loader && vips_type_find("VipsOperation", loader) == 0)
+        return fail(Code::unreadable,
+                    fmt::format("{} is a {} picture, which this installation cannot read.", name,
+                                factsOf(content).title),
+                    "Install a libvips that reads it, or bring a PNG.");
+    const auto tooLarge = [&](PixelSize size) {
+        return fail(Code::unreadable,
+                    fmt::format("{} has {} x {} pixels, more than the 100 million allowed.", name,
+                                size.width, size.height),
+                    "Bring a smaller picture.");
+    };
+    if (content == Content::bmp)
+        if (const auto facts = bmp_part::readFacts(bytes);
+            facts && facts->size.count() > mostPixels)
+            return tooLarge(facts->size);
+    Image image = loaded(bytes, content, shrink);
+    if (!image) return damaged(name, content);
+    const PixelSize size{image->Xsize, image->Ysize};
+    if (size.count() > mostPixels) return tooLarge(size);
+    return image;
+}
+
+PictureFacts factsFrom(VipsImage* image, Content content, ByteView bytes) {
+    PictureFacts facts;
+    facts.content = content;
+    facts.size = {image->Xsize, image->Ysize};
+    if (vips_image_get_orientation_swap(image)) std::swap(facts.size.width, facts.size.height);
+    facts.alphaChannel = vips_image_hasalpha(image);
+    facts.bitsPerChannel = image->BandFmt == VIPS_FORMAT_USHORT ? 16 : 8;
+    facts.cmyk = image->Type == VIPS_INTERPRETATION_CMYK;
+    facts.pages = content == Content::svg ? 1 : std::max(1, vips_image_get_n_pages(image));
+    if (content == Content::svg) facts.missing = missingInSvg(bytes);
+    if (content == Content::png && isAnimatedPng(bytes)) facts.pages = 2;
+    const void* data = nullptr;
+    std::size_t size = 0;
+    if (vips_image_get_typeof(image, VIPS_META_ICC_NAME) != 0 &&
+        vips_image_get_blob(image, VIPS_META_ICC_NAME, &data, &size) == 0)
+        facts.profileIsSrgb = namesSrgb(data, size);
+    return facts;
+}
+
+// One libvips step: takes the input, gives the output, or nothing.
+template <class Step>
+bool advance(Image& image, const Step& step) {
+    VipsImage* out = nullptr;
+    if (step(image.get(), &out) != 0) return false;
+    image.reset(out);
+    return true;
+}
+
+// 16 bit to 8 by rounding; libvips' own shift would darken by half a code value on average.
+bool toEightBit(Image& image) {
+    if (image->BandFmt != VIPS_FORMAT_USHORT) return true;
+    const bool grey = image->Type == VIPS_INTERPRETATION_GREY16;
+    return advance(image,
+                   [](VipsImage* in, VipsImage** out) {
+                       return vips_linear1(in, out, 1.0 / 257.0, 0.0, nullptr);
+                   }) &&
+           advance(image,
+                   [](VipsImage* in, VipsImage** out) { return vips_rint(in, out, nullptr); }) &&
+           advance(image, [](VipsImage* in,
+                             VipsImage** out) { return vips_cast_uchar(in, out, nullptr); }) &&
+           advance(image, [grey](VipsImage* in, VipsImage** out) {
+               return vips_copy(in, out, "interpretation",
+                                grey ? VIPS_INTERPRETATION_B_W : VIPS_INTERPRETATION_sRGB, nullptr);
+           });
+}
+
+bool toStraightRgba(Image& image, const PictureFacts& facts) {
+    if (!facts.profileIsSrgb && !advance(image, [](VipsImage* in, VipsImage** out) {
+            return vips_icc_transform(in, out, "srgb", "embedded", TRUE, "depth", 8, "intent",
+                                      VIPS_INTENT_RELATIVE, nullptr);
+        }))
+        vips_part::forgetError();  // a broken profile: the values are taken as sRGB, which is what
+                                   // a destination would do
+    if (!toEightBit(image)) return false;
+    if (image->Type != VIPS_INTERPRETATION_sRGB &&
+        !advance(image, [](VipsImage* in, VipsImage** out) {
+            return vips_colourspace(in, out, VIPS_INTERPRETATION_sRGB, nullptr);
+        }))
+        return false;
+    if (image->BandFmt != VIPS_FORMAT_UCHAR && !advance(image, [](VipsImage* in, VipsImage** out) {
+            return vips_cast_uchar(in, out, nullptr);
+        }))
+        return false;
+    if (image->Bands == 3 && !advance(image, [](VipsImage* in, VipsImage** out) {
+            return vips_bandjoin_const1(in, out, 255.0, nullptr);
+        }))
+        return false;
+    return image->Bands == 4;
+}
+
+// Strip by strip, as they are made: the pixels are never held twice.
+int copyStrip(VipsRegion* region, VipsRect* area, void* into) {
+    auto& pixels = *static_cast<Straight8*>(into);
+    for (int y = area->top; y < area->top + area->height; ++y)
+        std::memcpy(pixels.row(y) + area->left, VIPS_REGION_ADDR(region, area->left, y),
+                    static_cast<std::size_t>(area->width) * 4);
+    return 0;
+}
+
+}  // namespace
+
+Result<PictureFacts> readFacts(ByteView bytes, const std::string& name) {
+    Content content{};
+    auto image = opened(bytes, name, content);
+    if (!image) return passOn(image.error());
+    return factsFrom(image->get(), content, bytes);
+}
+
+namespace {
+
+Result<Picture> decodeAt(int shrink, ByteView bytes, const std::string& name) {
+    Content content{};
+    auto image = opened(bytes, name, content, shrink);
+    if (!image) return passOn(image.error());
+    Picture picture;
+    picture.facts = factsFrom(image->get(), content, bytes);
+    if (!toStraightRgba(*image, picture.facts)) return damaged(name, content);
+    if (vips_image_get_orientation(image->get()) > 1) {
+        // Turning needs the pixels in any order; a sequential reader has them only once.
+        VipsImage* memory = vips_image_copy_memory(image->get());
+        if (!memory) return damaged(name, content);
+        image->reset(memory);
+        if (!advance(*image,
+                     [](VipsImage* in, VipsImage** out) { return vips_autorot(in, out, nullptr); }))
+            return damaged(name, content);
+    }
+    Straight8 pixels(PixelSize{(*image)->Xsize, (*image)->Ysize});
+    if (vips_sink_disc(image->get(), copyStrip, &pixels) != 0) return damaged(name, content);
+    picture.facts.size = pixels.size();
+    picture.opaque = !picture.facts.alphaChannel || isOpaque(pixels);
+    picture.pixels = std::make_shared<const Straight8>(std::move(pixels));
+    return picture;
+}
+
+}  // namespace
+
+Result<Picture> decode(ByteView bytes, const std::string& name) {
+    return unlessTooLarge(name, [&] { return decodeAt(1, bytes, name); });
+}
+
+Result<Picture> decodeFor(PixelSize least, ByteView bytes, const std::string& name) {
+    const auto facts = readFacts(bytes, name);
+    if (!facts) return passOn(facts.error());
+    int shrink = 1;
+    while (facts->content == Content::jpeg && shrink < 8 &&
+           facts->size.width >= 4 * shrink * least.width &&
+           facts->size.height >= 4 * shrink * least.height)
+        shrink *= 2;
+    auto picture = unlessTooLarge(name, [&] { return decodeAt(shrink, bytes, name); });
+    if (picture) picture->facts.size = facts->size;
+    return picture;
+}
+
+}  // namespace zl
