@@ -21,7 +21,8 @@ void dragStep(benchmark::State& state) {
     const bool finishes = state.range(0) != 0;
     app::Theme::wear(*qApp, "zinc-sheet");
     const TwelveLayers layers;
-    app::MainWindow window(must(loadBriefs(must(dataFolder()), "/nowhere")), "/nowhere", {});
+    app::MainWindow window(must(loadBriefs(must(dataFolder()), "/nowhere")),
+                           app::viewRows("/nowhere"), {});
     window.resize(1280, 800);
     window.show();
     Kit kit = layers.kit();

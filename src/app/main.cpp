@@ -77,7 +77,7 @@ int main(int argc, char** argv) {
     if (!kit.isEmpty()) kit = QFileInfo(kit).absoluteFilePath();
     const Path host =
         forShots ? Path(work->path().toStdString()) / "host" : personalFolder() / "host";
-    MainWindow window(std::move(*briefs), host, realDialogs());
+    MainWindow window(std::move(*briefs), viewRows(host), realDialogs());
     if (words.isSet(firstPaint))
         QObject::connect(&window, &MainWindow::firstPainted, &app, [] {
             std::puts("painted");

@@ -319,23 +319,6 @@ Result<std::vector<double>> parseNumbers(const std::string& text, std::size_t co
                                             option, count, text));
 }
 
-OrderedJson triedJson(const std::vector<Tried>& tried) {
-    OrderedJson all = OrderedJson::array();
-    for (const Tried& t : tried) {
-        const bool jpeg = t.encoding.format == Content::jpeg,
-                   ofQuality =
-                       jpeg || (t.encoding.format == Content::webp && t.encoding.quality > 0);
-        all.push_back(
-            {{"format", factsOf(t.encoding.format).id},
-             {"quality", ofQuality ? OrderedJson(t.encoding.quality) : OrderedJson(nullptr)},
-             {"chroma", jpeg ? OrderedJson(samplingOf(t.encoding.chroma)) : OrderedJson(nullptr)},
-             {"palette", t.encoding.palette},
-             {"bytes", t.bytes},
-             {"fits", t.fits}});
-    }
-    return all;
-}
-
 std::string wordsOf(const std::vector<Reading>& readings) {
     std::string out;
     for (const Reading& reading : readings) {

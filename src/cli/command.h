@@ -108,9 +108,6 @@ Told told(int exit, OrderedJson json, std::string text);
 [[nodiscard]] Result<int> eachFile(const std::vector<std::string>& files, const Common& common,
                                    const std::function<Result<Told>(const std::string& file)>& run);
 
-// What a search for the best encoding tried, as JSON.
-OrderedJson triedJson(const std::vector<Tried>& tried);
-
 std::string wordsOf(const std::vector<Reading>& readings);
 void printReadings(const std::vector<Reading>& readings);
 

@@ -114,7 +114,7 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
          {"alpha_kept", fitted->alphaKept},
          {"difference",
           {{"ssim", fitted->difference.ssim}, {"de00_p99", fitted->difference.de00P99}}},
-         {"tried", triedJson(fitted->tried)}},
+         {"tried", jsonOf(fitted->tried)}},
         fmt::format(
             "{}: {}, {} bytes{}, SSIM {:.4f}\n", out.string(),
             jpeg && !ofQuality ? "the JPEG as it was, without metadata" : nameOf(fitted->encoding),

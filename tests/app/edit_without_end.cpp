@@ -12,7 +12,7 @@ int editWithoutEnd(const char* folder) {
     const Path kept = folder;
     auto briefs = loadBriefs(dataFolder().value(), kept / "nobody");
     if (!briefs) return 1;
-    app::MainWindow window(std::move(*briefs), kept / "host", {});
+    app::MainWindow window(std::move(*briefs), app::viewRows(kept / "host"), {});
     window.show();
     window.session().journal().keepIn(kept / "journals");
     window.session().files().open(kept / "kit.zlkit");

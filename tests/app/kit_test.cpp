@@ -23,8 +23,9 @@ TEST_F(KitTest, OpensWhatWasSavedAndNothingElse) {
     openDemo();
     answers = {QString::fromStdString((folder / "demo.zlkit").string())};
     trigger("saveKitAs");
-    ASSERT_TRUE(comesTrue(
-        [this] { return std::filesystem::exists(folder / "demo.zlkit") && !session().files().busy(); }));
+    ASSERT_TRUE(comesTrue([this] {
+        return std::filesystem::exists(folder / "demo.zlkit") && !session().files().busy();
+    }));
     const Kit kit = session().kit();
     trigger("newKit");
     EXPECT_TRUE(session().kit().pieces.empty());
@@ -114,10 +115,12 @@ TEST_F(KitTest, AKitIsOpenInOneWindowAtATime) {
     openDemo();
     answers = {QString::fromStdString((folder / "shared.zlkit").string())};
     trigger("saveKitAs");
-    ASSERT_TRUE(comesTrue(
-        [this] { return std::filesystem::exists(folder / "shared.zlkit") && !session().files().busy(); }));
+    ASSERT_TRUE(comesTrue([this] {
+        return std::filesystem::exists(folder / "shared.zlkit") && !session().files().busy();
+    }));
     // Another window, as another start of the program would make it.
-    MainWindow other(good(loadBriefs(good(dataFolder()), folder / "nobody")), folder / "host", {});
+    MainWindow other(good(loadBriefs(good(dataFolder()), folder / "nobody")),
+                     viewRows(folder / "host"), {});
     std::vector<QString> said;
     QObject::connect(&other.session(), &Session::told, &other,
                      [&](const QString& sentence, bool) { said.push_back(sentence); });
@@ -141,8 +144,8 @@ TEST_F(KitTest, RecentKitsAreOfferedNewestFirst) {
     for (const char* name : {"one.zlkit", "two.zlkit"}) {
         answers = {QString::fromStdString((folder / name).string())};
         trigger("saveKitAs");
-        ASSERT_TRUE(
-            comesTrue([&] { return std::filesystem::exists(folder / name) && !session().files().busy(); }));
+        ASSERT_TRUE(comesTrue(
+            [&] { return std::filesystem::exists(folder / name) && !session().files().busy(); }));
     }
     const QStringList recent = recentFiles("recentKits");
     ASSERT_EQ(recent.size(), 2);

@@ -9,7 +9,15 @@
 namespace zl::app {
 namespace {
 
-class OwnBrief : public PlacesTest {};
+class OwnBrief : public PlacesTest {
+  protected:
+    // It is written aside.
+    void save() {
+        click("saveBrief");
+        ASSERT_TRUE(comesTrue([this] { return session().jobs().running() == 0; }));
+        QCoreApplication::processEvents();
+    }
+};
 
 TEST_F(OwnBrief, ABriefOfOnesOwnIsDrawnCheckedAndKept) {
     open("thumbnail");
@@ -33,20 +41,20 @@ TEST_F(OwnBrief, ABriefOfOnesOwnIsDrawnCheckedAndKept) {
         zones->item(before, column)->setText(value);
     };
     set(4, "120");
-    click("saveBrief");
+    save();
     EXPECT_TRUE(refusal().contains("reaches past the frame")) << refusal().toStdString();
     set(4, "25");
     set(2, "25");
-    click("saveBrief");
+    save();
     EXPECT_TRUE(refusal().contains("has no area")) << refusal().toStdString();
     set(2, "80");
     set(4, "99");
     set(3, "80");
     set(5, "99");
-    click("saveBrief");
+    save();
     EXPECT_TRUE(refusal().contains("overlaps")) << refusal().toStdString();
     set(2, "five");
-    click("saveBrief");
+    save();
     EXPECT_TRUE(refusal().contains("no number")) << refusal().toStdString();
     EXPECT_FALSE(std::filesystem::exists(folder / "mine/zinc-ledge/briefs"));
     set(2, "30");
@@ -54,7 +62,7 @@ TEST_F(OwnBrief, ABriefOfOnesOwnIsDrawnCheckedAndKept) {
     set(3, "20");
     set(5, "40");
     child<QLineEdit>("briefWidth")->setText("1280");
-    click("saveBrief");
+    save();
     EXPECT_EQ(piece().brief, "own-my-club-page");
     ASSERT_TRUE(session().brief());
     EXPECT_EQ(session().brief()->zones.size(), static_cast<std::size_t>(before) + 1);
@@ -72,7 +80,7 @@ TEST_F(OwnBrief, ADeviceThatIsTakenAwayTakesItsSurfaceAlong) {
     ASSERT_EQ(zones->rowCount(), 4);
     zones->setCurrentCell(3, 0);
     click("removeZone");
-    click("saveBrief");
+    save();
     ASSERT_TRUE(piece().brief.starts_with("own-"));
     EXPECT_EQ(session().brief()->surfaces.size(), 3u);
     EXPECT_EQ(session().brief()->zones.size(), 3u);
@@ -91,13 +99,13 @@ TEST_F(OwnBrief, AnOwnBriefIsChangedUnderItsTitleAndCopiedUnderAnother) {
     open("thumbnail");
     trigger("ownBriefAction");
     child<QLineEdit>("briefTitle")->setText("Club");
-    click("saveBrief");
+    save();
     ASSERT_EQ(piece().brief, "own-club");
     activate();
     trigger("ownBriefAction");
     EXPECT_EQ(child<QLineEdit>("briefTitle")->text(), "Club");
     child<QLineEdit>("briefLimit")->setText("3000000");
-    click("saveBrief");
+    save();
     EXPECT_EQ(session().brief()->limit, 3'000'000);
     EXPECT_EQ(wholeOf(*session().brief())["provenance"]["limit"], "my own")
         << "a number that was typed says so";

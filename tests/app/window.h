@@ -14,6 +14,11 @@
 #include <deque>
 
 #include "demo/demo_kit.h"
+#include "gauge/gauge_view.h"
+#include "make/bench.h"
+#include "rehearse/rehearse_view.h"
+#include "rehearse/wall_view.h"
+#include "release/release_view.h"
 #include "shell/main_window.h"
 #include "support/support.h"
 
@@ -40,8 +45,9 @@ class WindowTest : public ::testing::Test {
                 done(given);
             }
         };
-        window = std::make_unique<MainWindow>(
-            good(loadBriefs(good(dataFolder()), folder / "nobody")), folder / "host", dialogs);
+        window =
+            std::make_unique<MainWindow>(good(loadBriefs(good(dataFolder()), folder / "nobody")),
+                                         viewRows(folder / "host"), dialogs);
         QObject::connect(&window->session(), &Session::told, window.get(),
                          [this](const QString& sentence, bool) { told.push_back(sentence); });
         window->resize(1280, 800);

@@ -235,7 +235,8 @@ void LayerList::doubleChosen() {
     const std::string piece = session_.piece()->id;
     const auto at = layer - session_.piece()->layers.data();
     if (session_.apply(withLayerDoubled(session_.kit(), piece, layer->id), tr("Duplicate layer")))
-        session_.choice().chooseLayer(session_.piece()->layers[static_cast<std::size_t>(at) + 1].id);
+        session_.choice().chooseLayer(
+            session_.piece()->layers[static_cast<std::size_t>(at) + 1].id);
 }
 
 void LayerList::hideChosen() {

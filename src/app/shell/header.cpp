@@ -11,7 +11,8 @@
 
 namespace zl::app {
 
-Header::Header(Session& session) : session_(session) {
+Header::Header(Session& session, const QStringList& titles, const QStringList& keys)
+    : session_(session) {
     setObjectName("header");
     setAttribute(Qt::WA_StyledBackground);
     setFixedHeight(headerHeight);
@@ -23,12 +24,8 @@ Header::Header(Session& session) : session_(session) {
     crumb_->setMinimumWidth(120);
     row->addWidget(crumb_, 1);
     tabs_ = new QButtonGroup(this);
-    const std::pair<QString, QString> views[] = {{tr("Make"), "Alt+1"},
-                                                 {tr("Gauge"), "Alt+2"},
-                                                 {tr("Rehearse"), "Alt+3"},
-                                                 {tr("Release"), "Alt+4"}};
-    for (int i = 0; i < 4; ++i) {
-        auto* tab = new ViewTab(views[i].first, views[i].second);
+    for (int i = 0; i < titles.size(); ++i) {
+        auto* tab = new ViewTab(titles[i], keys[i]);
         tab->setObjectName("view-" + QString::number(i));
         tabs_->addButton(tab, i);
         row->addWidget(tab);
@@ -47,27 +44,34 @@ Header::Header(Session& session) : session_(session) {
         buttons->addWidget(made);
         return made;
     };
-    auto* undo = button(tr("Undo"), "undo");
-    auto* redo = button(tr("Redo"), "redo");
+    undo_ = button(tr("Undo"), "undo");
+    redo_ = button(tr("Redo"), "redo");
     auto* save = button(tr("Save"), "save");
     row->addLayout(buttons, 1);
-    connect(undo, &QPushButton::clicked, &session_.document().history(), &QUndoStack::undo);
-    connect(redo, &QPushButton::clicked, &session_.document().history(), &QUndoStack::redo);
+    connect(undo_, &QPushButton::clicked, &session_.document().history(), &QUndoStack::undo);
+    connect(redo_, &QPushButton::clicked, &session_.document().history(), &QUndoStack::redo);
     connect(save, &QPushButton::clicked, this, &Header::saveAsked);
-    const auto follow = [this, undo, redo] {
-        undo->setEnabled(session_.document().history().canUndo());
-        redo->setEnabled(session_.document().history().canRedo());
-        undo->setToolTip(session_.document().history().canUndo()
-                             ? tr("Undo: %1 (Ctrl+Z)").arg(session_.document().history().undoText())
-                             : tr("Nothing to undo"));
-        redo->setToolTip(session_.document().history().canRedo()
-                             ? tr("Redo: %1 (Ctrl+Shift+Z)").arg(session_.document().history().redoText())
-                             : tr("Nothing to redo"));
-    };
-    connect(&session_.document().history(), &QUndoStack::indexChanged, this, follow);
-    connect(&session_.document().history(), &QUndoStack::canUndoChanged, this, follow);
-    connect(&session_.document().history(), &QUndoStack::canRedoChanged, this, follow);
-    follow();
+    QUndoStack& history = session_.document().history();
+    connect(&history, &QUndoStack::indexChanged, this, &Header::followHistory);
+    connect(&history, &QUndoStack::canUndoChanged, this, &Header::followHistory);
+    connect(&history, &QUndoStack::canRedoChanged, this, &Header::followHistory);
+    followHistory();
+}
+
+void Header::nameKeys(const QString& undo, const QString& redo) {
+    undoKey_ = undo;
+    redoKey_ = redo;
+    followHistory();
+}
+
+void Header::followHistory() {
+    const QUndoStack& history = session_.document().history();
+    undo_->setEnabled(history.canUndo());
+    redo_->setEnabled(history.canRedo());
+    undo_->setToolTip(history.canUndo() ? tr("Undo: %1 (%2)").arg(history.undoText(), undoKey_)
+                                        : tr("Nothing to undo"));
+    redo_->setToolTip(history.canRedo() ? tr("Redo: %1 (%2)").arg(history.redoText(), redoKey_)
+                                        : tr("Nothing to redo"));
 }
 
 void Header::showView(int view) {
@@ -82,8 +86,8 @@ void Header::refresh() {
                                      heavy(QString::fromStdString(piece->title)))
                           : heavy(kit));
     saved_->setText(session_.document().changed() ? tr("not saved")
-                    : session_.files().path()  ? tr("saved")
-                                       : QString());
+                    : session_.files().path()     ? tr("saved")
+                                                  : QString());
 }
 
 }  // namespace zl::app

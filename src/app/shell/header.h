@@ -2,19 +2,23 @@
 // The line over everything: what is open, the four views, undo, redo and save.
 #pragma once
 
+#include <QStringList>
 #include <QWidget>
 
 #include "work/session.h"
 
 class QButtonGroup;
 class QLabel;
+class QPushButton;
 
 namespace zl::app {
 
 class Header : public QWidget {
     Q_OBJECT
   public:
-    explicit Header(Session& session);
+    // Titles and keys of the views, in their order.
+    Header(Session& session, const QStringList& titles, const QStringList& keys);
+    void nameKeys(const QString& undo, const QString& redo);
     void showView(int view);
     void refresh();  // what is open, and whether it is saved
 
@@ -23,9 +27,13 @@ class Header : public QWidget {
     void saveAsked();
 
   private:
+    void followHistory();
+
     Session& session_;
     QLabel *crumb_, *saved_;
     QButtonGroup* tabs_;
+    QPushButton *undo_, *redo_;
+    QString undoKey_, redoKey_;
 };
 
 }  // namespace zl::app

@@ -30,8 +30,9 @@ void KitDoor::saveAs(std::function<void(bool)> done) {
     dialogs_.saveFile(window_, tr("Save the kit"), suggested, kitFilter(),
                       [this, done = std::move(done)](QString file) {
                           if (!file.endsWith(".zlkit")) file += ".zlkit";
-                          session_.files().save(file.toStdString(), Replace::yes,
-                                        done);  // the dialog asked about a file that stands there
+                          session_.files().save(
+                              file.toStdString(), Replace::yes,
+                              done);  // the dialog asked about a file that stands there
                       });
 }
 
@@ -49,8 +50,9 @@ void KitDoor::whenSafe(std::function<void()> then) {
 
 void KitDoor::open() {
     whenSafe([this] {
-        dialogs_.openFile(window_, tr("Open a kit"), kitFilter(),
-                          [this](const QString& file) { session_.files().open(file.toStdString()); });
+        dialogs_.openFile(window_, tr("Open a kit"), kitFilter(), [this](const QString& file) {
+            session_.files().open(file.toStdString());
+        });
     });
 }
 

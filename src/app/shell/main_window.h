@@ -1,48 +1,68 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The window: the kit's pieces on the left, four questions as views in the middle, the bench on the
-// right, the ledge below.
+// The window: the kit's pieces on the left, the views in the middle, the view's bench on the right,
+// the ledge below. What it holds are tables: views (view_row.h) and actions (actions.h).
 #pragma once
 
 #include <QMainWindow>
-#include <QTimer>
 
 #include "ask/dialogs.h"
-#include "gauge/gauge_view.h"
-#include "make/bench.h"
 #include "make/canvas/canvas.h"
-#include "rehearse/rehearse_view.h"
-#include "release/release_view.h"
-#include "shell/findings.h"
+#include "shell/actions.h"
 #include "shell/header.h"
 #include "shell/kit_door.h"
-#include "shell/ledge.h"
+#include "shell/layer_door.h"
 #include "shell/mending.h"
 #include "shell/notice.h"
 #include "shell/rail.h"
+#include "shell/readings_foot.h"
+#include "shell/views.h"
 #include "work/readings_desk.h"
 #include "work/session.h"
 
-class QStackedWidget;
-class QToolButton;
-
 namespace zl::app {
+
+// The files that were used last, as actions of a menu.
+void fillRecent(QMenu& menu, const char* what, const std::function<void(const QString&)>& run);
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
   public:
-    enum View { make, gauge, rehearse, release };
+    // The ids of the shipped views.
+    static constexpr const char *make = "make", *gauge = "gauge", *rehearse = "rehearse",
+                                *release = "release";
 
-    // `hostFolder` is where the stand-in host keeps what it accepts.
-    MainWindow(Briefs briefs, Path hostFolder, Dialogs dialogs, QWidget* parent = nullptr);
+    MainWindow(Briefs briefs, std::vector<ViewRow> views, Dialogs dialogs,
+               QWidget* parent = nullptr);
     ~MainWindow() override;
 
     Session& session() { return session_; }
     ReadingsDesk& readings() { return desk_; }
-    Canvas& canvas() { return *canvas_; }
-    void showView(View view);
-    View view() const;
-    void openFindings(const QString& readingId);
+    Dialogs& dialogs() { return dialogs_; }
+    Mending& mending() { return *mending_; }
+    KitDoor& door() { return *door_; }
+    LayerDoor& layerDoor() { return *layerDoor_; }
+    Actions& actions() { return *actions_; }
+    // A view, or a part of one, by its type; it is there once its view was made.
+    template <class T>
+    T* part() const {
+        return findChild<T*>();
+    }
+    Canvas& canvas() { return *part<Canvas>(); }
+
+    void showView(std::string_view id);
+    std::string view() const { return views_.now(); }
+    const Views& views() const { return views_; }
+
+    void openFindings(const QString& readingId) { foot_->open(readingId); }
+    void openBriefDialog();
+    void startPiece();
     void offerRecovery() { door_->offerRecovery(); }
+    void wearTheme(const QString& name);
+    void goTo(const Finding& finding);
+    // The next rectangle that is drawn on the piece.
+    void drawRegion(const std::function<void(PixelRect)>& drawn);
+    void tell(const QString& sentence, bool bad) { notice_->tell(sentence, bad); }
+    void advise(const QString& advice);  // what the hand can do; empty: nothing special
 
   Q_SIGNALS:
     void firstPainted();
@@ -53,53 +73,25 @@ class MainWindow : public QMainWindow {
     bool event(QEvent* event) override;
 
   private:
-    void buildMenus();
-    QWidget* buildCanvasBar();
-    QToolButton* buildZoneMenu(QToolButton* shown);
-    void openBriefDialog();
-    void wearTheme(const QString& name);
-    void refreshTitle();
-    void refreshLedge();
-    void refreshActions();
-    void placeFindings();
-    void placeNotice();
-    void showOnlyPlace();
+    QWidget* build();
+    void listen();
+    void offerColours();
+    void refresh();
     void pointAt(const PixelRect& place);
-    void goTo(const Finding& finding);
-    void tell(const QString& sentence, bool bad);
-    void addPicture(bool reference = false);
-    void addFont();
-    void addLettering();
-    void addBar(int shape);
-    void addBox(int which);
-    void copyLayers();
-    bool pasteLayers();
-    void paste();
-    void startPiece();
 
     Dialogs dialogs_;
     Session session_;
     ReadingsDesk desk_;
     Mending* mending_;
     KitDoor* door_;
-    Canvas* canvas_;
-    Rail* rail_;
-    Bench* bench_;
-    Ledge* ledge_;
-    Findings* findings_;
-    GaugeView* gaugeView_;
-    ReleaseView* releaseView_;
-    RehearseView* rehearseView_;
-    QStackedWidget *centre_, *right_;
-    QLabel* frameWords_;
+    LayerDoor* layerDoor_;
+    Views views_;
     Header* header_;
+    Rail* rail_;
+    ReadingsFoot* foot_;
     Notice* notice_;
-    QAction *reference_, *essential_;
-    std::vector<QAction*> pieceActions_, layerActions_;
-    std::optional<std::vector<Finish>> copiedFinish_;
-    std::string openReading_;
-    QTimer ledgeTurn_;
-    bool allFindings_ = false, closing_ = false, painted_ = false;
+    Actions* actions_;
+    bool closing_ = false, painted_ = false;
 };
 
 }  // namespace zl::app

@@ -12,6 +12,10 @@
 
 #include "ask/new_piece_dialog.h"
 #include "edit/edits.h"
+#include "gauge/gauge_view.h"
+#include "rehearse/rehearse_view.h"
+#include "rehearse/wall_view.h"
+#include "release/release_view.h"
 
 namespace zl::app {
 namespace {

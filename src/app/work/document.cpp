@@ -6,7 +6,7 @@
 namespace zl::app {
 namespace {
 
-void call(const std::function<void()>& what) {
+void tellIf(const std::function<void()>& what) {
     if (what) what();
 }
 
@@ -68,9 +68,10 @@ bool Document::apply(const Result<Kit>& next, const QString& what, const QString
 }
 
 void Document::applyAside(Jobs& jobs, AsideEdit edit) {
+    auto make = std::move(edit.make);
     aside(
         jobs, this,
-        [kit = kit_, make = edit.make, own = edit.stop](const std::stop_token& closing) {
+        [kit = kit_, make = std::move(make), own = edit.stop](const std::stop_token& closing) {
             // Either of the two stops it: whoever asked, or the end of the program.
             std::stop_source stop;
             const auto end = [&stop] { stop.request_stop(); };
@@ -83,17 +84,17 @@ void Document::applyAside(Jobs& jobs, AsideEdit edit) {
 }
 
 void Document::end(const AsideEdit& edit, const Kit& before, const Result<Kit>& made) {
-    call(edit.ended);
+    tellIf(edit.ended);
     if (!made && made.error().code == Code::cancelled) return;
     if (!(before == kit_)) {
         const QString usual = tr("The kit was edited meanwhile; ask again.");
         Q_EMIT told(edit.meanwhile.isEmpty() ? usual : edit.meanwhile, true);
         return;
     }
-    call(edit.answered);
+    tellIf(edit.answered);
     if (!made && edit.refused) return edit.refused(made.error());
-    if (made && *made == before) return call(edit.unchanged ? edit.unchanged : edit.applied);
-    if (apply(made, edit.what)) call(edit.applied);
+    if (made && *made == before) return tellIf(edit.unchanged ? edit.unchanged : edit.applied);
+    if (apply(made, edit.what)) tellIf(edit.applied);
 }
 
 }  // namespace zl::app

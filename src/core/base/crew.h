@@ -40,8 +40,11 @@ class Crew {
     // begun, so that work may share parts of itself. What `run` throws is thrown here.
     void share(int helpers, const std::function<void()>& run);
 
-    // Does `work`, some time, in a thread of the crew. What it throws is lost.
-    void run(std::function<void()> work) { begin(std::move(work)); }
+    // Does `work`, some time, in a thread of the crew. What it throws ends the program: nobody is
+    // there to hear of it.
+    void run(std::function<void()> work) {
+        begin([work = std::move(work)]() noexcept { work(); });
+    }
 
   private:
     friend class Beside;

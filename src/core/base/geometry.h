@@ -52,6 +52,10 @@ struct RealPoint {
 struct RealRect {
     double x = 0, y = 0, width = 0, height = 0;
 
+    static RealRect ofPixels(const PixelRect& r) {
+        return {static_cast<double>(r.left), static_cast<double>(r.top),
+                static_cast<double>(r.width()), static_cast<double>(r.height())};
+    }
     static RealRect of(PixelSize size) {
         return {0, 0, static_cast<double>(size.width), static_cast<double>(size.height)};
     }

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "encode/fit.h"
 
+#include "base/json.h"
+
 #include <fmt/core.h>
 
 #include <algorithm>
@@ -235,6 +237,23 @@ Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std
                                 grouped(options.limit.value_or(0)), grouped(search.smallest())),
                     "Raise the limit, allow JPEG or make the frame smaller.");
     });
+}
+
+OrderedJson jsonOf(const std::vector<Tried>& tried) {
+    OrderedJson all = OrderedJson::array();
+    for (const Tried& t : tried) {
+        const bool jpeg = t.encoding.format == Content::jpeg,
+                   ofQuality =
+                       jpeg || (t.encoding.format == Content::webp && t.encoding.quality > 0);
+        all.push_back(
+            {{"format", factsOf(t.encoding.format).id},
+             {"quality", ofQuality ? OrderedJson(t.encoding.quality) : OrderedJson(nullptr)},
+             {"chroma", jpeg ? OrderedJson(samplingOf(t.encoding.chroma)) : OrderedJson(nullptr)},
+             {"palette", t.encoding.palette},
+             {"bytes", t.bytes},
+             {"fits", t.fits}});
+    }
+    return all;
 }
 
 }  // namespace zl

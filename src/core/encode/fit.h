@@ -10,6 +10,7 @@
 #include <vector>
 
 #include "base/bytes.h"
+#include "base/json_fwd.h"
 #include "encode/difference.h"
 #include "encode/encode.h"
 
@@ -48,5 +49,8 @@ struct FitOptions {
 [[nodiscard]] Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options,
                                         std::stop_token stop = {},
                                         const std::function<void(double)>& progress = {});
+
+// What was tried, as the command line and receipts write it.
+OrderedJson jsonOf(const std::vector<Tried>& tried);
 
 }  // namespace zl

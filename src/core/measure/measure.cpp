@@ -326,4 +326,35 @@ Result<const Brief*> briefOf(const Piece& piece, const Briefs& briefs) {
         "Put it into your briefs folder.");
 }
 
+Result<Verdict> checkPieces(const Kit& kit, const std::string& pieceId, const Briefs& briefs,
+                            InkStore& store,
+                            const std::function<void(const Piece&, double)>& progress,
+                            const std::function<void(const CheckedPiece&)>& told) {
+    if (!pieceId.empty() && !kit.piece(pieceId))
+        return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in the kit.", pieceId));
+    Verdict worst = Verdict::notMeasured;
+    for (const Piece& piece : kit.pieces) {
+        if (!pieceId.empty() && piece.id != pieceId) continue;
+        const auto brief = briefOf(piece, briefs);
+        if (!brief) return passOn(brief.error());
+        auto read = readPiece({piece, kit}, **brief, store, Weighing::exact, {},
+                              [&](double part) { progress(piece, part); });
+        if (!read) return passOn(read.error());
+        worst = std::max(worst, worstOf(read->readings));
+        told({piece, **brief, std::move(*read)});
+    }
+    return worst;
+}
+
+OrderedJson jsonOf(const FileReadings& read, const Brief& brief) {
+    const PictureFacts& facts = read.picture.facts;
+    return {{"brief", brief.id},
+            {"width", facts.size.width},
+            {"height", facts.size.height},
+            {"bytes", read.bytes},
+            {"content", factsOf(facts.content).type},
+            {"verdict", nameOf(worstOf(read.readings))},
+            {"readings", jsonOf(read.readings)}};
+}
+
 }  // namespace zl

@@ -46,8 +46,21 @@ struct FileReadings {
 [[nodiscard]] Result<FileReadings> readPictureFile(ByteView bytes, const std::string& name,
                                                    const Brief& brief);
 
+struct CheckedPiece {
+    const Piece& piece;
+    const Brief& brief;
+    PieceReadings read;
+};
+// One piece of the kit, or all when `pieceId` is empty, each under its own brief; `told` hears of
+// each. The worst verdict. Code::badUsage for a piece that is not there.
+[[nodiscard]] Result<Verdict> checkPieces(const Kit& kit, const std::string& pieceId,
+                                          const Briefs& briefs, InkStore& store,
+                                          const std::function<void(const Piece&, double)>& progress,
+                                          const std::function<void(const CheckedPiece&)>& told);
+
 // The JSON of readings, as the command line and receipts write it.
 OrderedJson jsonOf(const std::vector<Reading>& readings);
+OrderedJson jsonOf(const FileReadings& read, const Brief& brief);
 
 // The brief that a piece is made for. Code::unreadable when it is not here.
 [[nodiscard]] Result<const Brief*> briefOf(const Piece& piece, const Briefs& briefs);

@@ -78,6 +78,21 @@ Result<MendedKit> mendAll(std::string_view id, Kit kit, const std::string& piece
     return MendedKit{std::move(kit), std::move(*log)};
 }
 
+Result<Kit> mendAllOfKit(std::string_view id, Kit kit, const std::string& pieceId,
+                         const Briefs& briefs, InkStore& store,
+                         const std::function<void(const std::string&, const MendLog&)>& told) {
+    const Kit before = kit;
+    for (const Piece& piece : before.pieces) {
+        if (!pieceId.empty() && piece.id != pieceId) continue;
+        auto one = mendAll(id, std::move(kit), piece.id, briefs, store);
+        if (!one) return passOn(one.error());
+        // A mend that is named is looked for in all pieces; where it is not needed is no news.
+        if (id == everyMend || !pieceId.empty()) told(piece.id, one->log);
+        kit = std::move(one->kit);
+    }
+    return kit;
+}
+
 Result<MendedBytes> mendAllOfFile(std::string_view id, Bytes bytes, const std::string& name,
                                   const std::string& written, const Brief& brief) {
     MendedBytes out{std::move(bytes), {}, {}};
@@ -112,6 +127,16 @@ Result<MendedBytes> mendAllOfFile(std::string_view id, Bytes bytes, const std::s
         if (!log) return passOn(log.error());
         out.log = std::move(*log);
     }
+    if (auto done = readAgain(); !done) return passOn(done.error());
+    const auto named = contentByEnding(endingOf(written));
+    if (!named || !factsOf(*named).written || *named == out.read.picture.facts.content) return out;
+    // A file never ends in what it is not: the name that was asked for says what is written.
+    constexpr int fine = 95;
+    auto again = encode(*out.read.picture.pixels, {*named, *named == Content::webp ? 0 : fine,
+                                                   Chroma::full, Effort::release});
+    if (!again) return passOn(again.error());
+    out.bytes = std::move(*again);
+    now = written;
     if (auto done = readAgain(); !done) return passOn(done.error());
     return out;
 }

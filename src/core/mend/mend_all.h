@@ -30,13 +30,18 @@ struct MendedKit {
                                         const Briefs& briefs, InkStore& store,
                                         const std::stop_token& stop = {});
 
+// Of one piece, or of all when `pieceId` is empty; `told` hears what came of each.
+[[nodiscard]] Result<Kit> mendAllOfKit(
+    std::string_view id, Kit kit, const std::string& pieceId, const Briefs& briefs, InkStore& store,
+    const std::function<void(const std::string& pieceId, const MendLog&)>& told);
+
 struct MendedBytes {
     Bytes bytes;
     FileReadings read;  // of them
     MendLog log;
 };
 // A mend that is named is done whether it is offered or not. `written` is the name of what comes
-// out; Code::badUsage for a mend that is for pieces only.
+// out, and its ending says in which format. Code::badUsage for a mend that is for pieces only.
 [[nodiscard]] Result<MendedBytes> mendAllOfFile(std::string_view id, Bytes bytes,
                                                 const std::string& name, const std::string& written,
                                                 const Brief& brief);

@@ -183,6 +183,48 @@ ReleaseOutcome releaseOne(const Piece& piece, const ReleaseOrder& order, const K
 
 }  // namespace
 
+Result<ReleaseOrder> orderFor(const Kit& kit, const Briefs& briefs,
+                              const std::vector<std::string>& named, const Path& folder) {
+    for (const std::string& id : named)
+        if (!kit.piece(id))
+            return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in the kit.", id));
+    std::error_code error;
+    std::filesystem::create_directories(folder, error);
+    if (!std::filesystem::is_directory(folder, error))
+        return fail(Code::unwritable, fmt::format("The folder {} cannot be made.", folder.string()),
+                    "Choose another folder.");
+    ReleaseOrder order{{}, folder};
+    for (const Piece& piece : kit.pieces) {
+        // A variant is a try that is kept beside its piece: it goes out when it is asked for.
+        const bool wanted = named.empty()
+                                ? piece.variantOf.empty()
+                                : std::find(named.begin(), named.end(), piece.id) != named.end();
+        if (!wanted) continue;
+        if (auto brief = briefOf(piece, briefs); !brief) return passOn(brief.error());
+        order.pieces.push_back(piece.id);
+    }
+    return order;
+}
+
+OrderedJson jsonOf(const Released& r) {
+    const bool ofQuality =
+        r.content == Content::jpeg || (r.content == Content::webp && r.encoding.quality > 0);
+    OrderedJson beside = OrderedJson::array();
+    for (const Path& path : r.beside) beside.push_back(path.string());
+    return {{"piece", r.piece},
+            {"out", r.file.string()},
+            {"receipt", r.receipt.string()},
+            {"content", factsOf(r.content).type},
+            {"bytes", r.bytes},
+            {"limit", r.limit ? OrderedJson(*r.limit) : OrderedJson(nullptr)},
+            {"quality", ofQuality ? OrderedJson(r.encoding.quality) : OrderedJson(nullptr)},
+            {"alpha_kept", r.alphaKept},
+            {"difference", {{"ssim", r.difference.ssim}, {"de00_p99", r.difference.de00P99}}},
+            {"tried", jsonOf(r.tried)},
+            {"beside", beside},
+            {"verdict", nameOf(worstOf(r.readings))}};
+}
+
 std::vector<ReleaseOutcome> releaseAll(const ReleaseOrder& order, const Kit& kit,
                                        const Briefs& briefs, InkStore& store,
                                        const std::stop_token& stop,

@@ -61,6 +61,12 @@ struct ReleaseOrder {
     // What does not meet its limit in the format it is set to goes out in the best one that does.
     bool bestInstead = false;
 };
+// All pieces of the kit but variants, or those that are named, into a folder that is made when it
+// is missing. Code::badUsage for a piece that is not there, Code::unreadable for one whose brief is
+// not here, Code::unwritable for the folder.
+[[nodiscard]] Result<ReleaseOrder> orderFor(const Kit& kit, const Briefs& briefs,
+                                            const std::vector<std::string>& named,
+                                            const Path& folder);
 struct ReleaseOutcome {
     std::string piece;
     Result<Released> released;  // an error leaves the other pieces as they are
@@ -74,6 +80,8 @@ std::vector<ReleaseOutcome> releaseAll(
     const std::function<void(const Piece&, double)>& progress = {},
     const std::function<void(const ReleaseOutcome&)>& told = {});
 
+// As the command line writes it; the receipt beside the file holds more.
+OrderedJson jsonOf(const Released& released);
 OrderedJson receiptOf(const Released& released, const Piece& piece);
 
 }  // namespace zl

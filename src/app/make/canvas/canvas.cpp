@@ -1,37 +1,20 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "make/canvas/canvas.h"
 
-#include <QFileInfo>
 #include <QMimeData>
 #include <QPaintEvent>
 #include <QPainter>
-#include <QPainterPath>
 #include <QUrl>
 #include <cmath>
-#include <numbers>
 
-#include "edit/arrange.h"
-#include "edit/edits.h"
-#include "kit/layer_kinds.h"
 #include "look/theme.h"
-#include "readings/zones.h"
+#include "make/canvas/tools/choice_box.h"
 
 namespace zl::app {
 namespace {
 
-constexpr double handle = 8, reach = 9, margin = 26, smallest = 4;
-
-Colour tokenColour(const char* token) {
-    const QColor c = Theme::now()[token];
-    return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()),
-            static_cast<std::uint8_t>(c.blue()), 255};
-}
-
-// Whether the whole frame is in the viewport.
-bool holdsFrame(const Mapping& mapping, PixelSize frame, PixelSize viewport) {
-    const PixelRect shown = roundOutwards(mapping.onScreen(RealRect::of(frame)));
-    return shown.left >= 0 && shown.top >= 0 && shown.right <= viewport.width &&
-           shown.bottom <= viewport.height;
+Hand handOf(const QMouseEvent& event) {
+    return {event.position(), event.button(), event.modifiers()};
 }
 
 }  // namespace
@@ -39,209 +22,115 @@ bool holdsFrame(const Mapping& mapping, PixelSize frame, PixelSize viewport) {
 Canvas::Canvas(Session& session, QWidget* parent)
     : QWidget(parent),
       session_(session),
-      desk_(session.inks()),
-      tool_(session, {[this](RealPoint p) { return toWidget(p); },
-                      [this](QPointF p) { return toFrame(p); }}) {
+      viewport_(*this, [this] { return shownFrame(); }),
+      overlay_(session, viewport_),
+      tools_(session, viewport_, [this](QPointF at) { return screen_.colourAt(at); }),
+      screen_(session, viewport_),
+      lines_(session, viewport_) {
     setObjectName("canvas");
     setAccessibleName(tr("The piece in its frame"));
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     setAcceptDrops(true);
     setAttribute(Qt::WA_OpaquePaintEvent);
-    backdrop_.checks = true;
-    const auto keepCrop = [this] {  // cropping ends when its layer goes or another is chosen
-        if (crop_ && (!session_.layer() || session_.layer()->id != crop_->layer)) endCrop();
-        if (tool_.begun() && !tool_.active()) endTool();  // and so does work by hand
-    };
-    connect(&session_, &Session::kitChanged, this, [this, keepCrop] {
-        keepCrop();
+    connect(&session_, &Session::kitChanged, this, [this] {
+        settle();
         ask();
     });
-    connect(&session_, &Session::chosen, this, [this, keepCrop] {
-        keepCrop();
-        pointed_.reset();
+    connect(&session_, &Session::chosen, this, [this] {
+        settle();
+        overlay_.pointed.reset();
         ask();
-        if (isVisible() && zonesShown_ && session_.piece())
-            prepareZones();  // the paint that follows has enough to do
+        if (isVisible()) overlay_.prepare();
         update();
     });
     connect(&session_, &Session::opened, this, [this] {
-        desk_.forget();
-        zoom_ = 0;
-        pan_ = {0.5, 0.5};
+        screen_.forget();
+        viewport_.setZoom(0);
         ask();
     });
-    connect(&desk_, &ScreenDesk::painted, this, &Canvas::take);
-    connect(&desk_, &ScreenDesk::refused, this, [this](const QString& sentence) {
-        refusal_ = sentence;
-        update();
+    connect(&screen_, &Screen::overviewPainted, this, &Canvas::overviewPainted);
+    connect(&screen_, &Screen::changed, this, [this](const QRect& part) {
+        part.isEmpty() ? update() : update(part);
+        Q_EMIT stepPainted();
     });
 }
 
-Mapping Canvas::mapping() const {
+PixelSize Canvas::shownFrame() const {
     const Piece* piece = session_.piece();
-    const double ratio = devicePixelRatioF(), w = width() * ratio, h = height() * ratio;
-    if (!piece) return {};
-    const double fw = shownFrame().width, fh = shownFrame().height;
-    Mapping m;
-    if (zoom_ <= 0) {
-        const double room = margin * 2 * ratio;
-        m.scale = std::clamp(std::min((w - room) / fw, (h - room) / fh), 0.01, 4.0);
-        m.originX = std::floor((w - fw * m.scale) / 2);
-        m.originY = std::floor((h - fh * m.scale) / 2);
-        return m;
-    }
-    m.scale = zoom_ * ratio;
-    m.originX = std::floor(w / 2 - pan_.x * fw * m.scale);
-    m.originY = std::floor(h / 2 - pan_.y * fh * m.scale);
-    return m;
-}
-
-QPointF Canvas::toWidget(RealPoint p) const {
-    const Mapping m = mapping();
-    return QPointF(p.x * m.scale + m.originX, p.y * m.scale + m.originY) / devicePixelRatioF();
-}
-
-RealPoint Canvas::toFrame(QPointF p) const {
-    const double ratio = devicePixelRatioF();
-    return mapping().onFrame({p.x() * ratio, p.y() * ratio});
+    return tools_.crop().active() ? tools_.crop().original() : piece ? piece->frame : PixelSize{};
 }
 
 void Canvas::ask() {
-    const Piece* piece = session_.piece();
-    if (!piece) {
-        image_ = {};
-        update();
-        return;
-    }
-    const double ratio = devicePixelRatioF();
-    const PixelSize viewport{static_cast<int>(width() * ratio), static_cast<int>(height() * ratio)};
-    if (const Layer* layer = crop_ ? piece->layer(crop_->layer) : nullptr) {
-        // The original alone, pixel by pixel, in a frame of its own size.
-        Kit alone = session_.kit();
-        Piece original;
-        original.id = "original";
-        original.title = original.id;
-        original.frame = crop_->original;
-        original.layers = {*layer};
-        original.layers.front().opacity = 1;
-        if (PictureLayer* whole = original.layers.front().picture())
-            whole->crop = whole->place = RealRect::of(crop_->original);
-        alone.pieces = {original};
-        desk_.ask({alone, original.id, mapping(), viewport, backdrop_, tokenColour("surround")});
-    } else {
-        Kit kit = session_.kit();
-        if (withoutTone_ && session_.picture()) {
-            Layer plain = *session_.layer();
-            plain.picture()->tone = {};
-            if (auto changed = withChangedLayer(kit, piece->id, plain)) kit = std::move(*changed);
-        }
-        constexpr int wide = 640;  // px of the overview
-        const PixelSize overview{
-            wide, std::max(1, static_cast<int>(std::lround(wide * 1.0 * piece->frame.height /
-                                                           piece->frame.width)))};
-        desk_.ask(
-            {std::move(kit), piece->id, mapping(), viewport, backdrop_, tokenColour("surround"),
-             overviewWanted_ && !holdsFrame(mapping(), piece->frame, viewport) ? overview
-                                                                               : PixelSize{}});
-    }
-    updateLines();  // the selection's move at once
-}
-
-void Canvas::take(const ScreenPatch& patch) {
-    refusal_.clear();
-    if (!patch.overview.isNull()) Q_EMIT overviewPainted(patch.overview);
-    if (patch.whole) {
-        image_ = patch.image;
-        imageMapping_ = patch.mapping;
-        update();
-    } else if (!image_.isNull() && !patch.image.isNull()) {
-        QPainter painter(&image_);
-        painter.setCompositionMode(QPainter::CompositionMode_Source);
-        painter.drawImage(patch.at, patch.image);
-        const double ratio = devicePixelRatioF();
-        update(QRectF(patch.at.x() / ratio, patch.at.y() / ratio, patch.image.width() / ratio,
-                      patch.image.height() / ratio)
-                   .toAlignedRect()
-                   .adjusted(-8, -8, 8, 8));
-    }
-    // Where the whole frame is on the screen, that is the small picture.
-    if (overviewWanted_ && !crop_ && patch.overview.isNull() && session_.piece()) {
-        const PixelSize frame = session_.piece()->frame;
-        const PixelRect shown = roundOutwards(imageMapping_.onScreen(RealRect::of(frame)));
-        if (holdsFrame(imageMapping_, frame, {image_.width(), image_.height()}))
-            Q_EMIT overviewPainted(
-                image_.copy(shown.left, shown.top, shown.width(), shown.height()));
-    }
-    Q_EMIT stepPainted();
+    screen_.ask(tools_.crop());
+    // What is chosen moves at once.
+    const auto part = lines_.changedPart();
+    const bool alone = part && !overlay_.pointed && !tools_.held() && !tools_.begun();
+    alone ? update(*part) : update();
 }
 
 void Canvas::setBackdrop(const Backdrop& backdrop) {
-    backdrop_ = backdrop;
+    screen_.backdrop = backdrop;
     ask();
 }
 
 void Canvas::setZoom(double zoom) {
-    zoom_ = zoom <= 0 ? 0 : std::clamp(zoom, 0.05, 16.0);
-    if (zoom_ <= 0) pan_ = {0.5, 0.5};
+    viewport_.setZoom(zoom);
     ask();
     Q_EMIT zoomChanged();
 }
 
-void Canvas::pointAt(std::optional<RealRect> place) {
-    pointed_ = place;
-    update();
-}
-
 void Canvas::repaintAll() {
-    desk_.forget();
+    screen_.forget();
     ask();
 }
 
-QRectF Canvas::onWidget(const RealRect& r) const {
-    return QRectF(toWidget({r.x, r.y}), toWidget({r.right(), r.bottom()}));
-}
-
-PixelSize Canvas::shownFrame() const {
-    return crop_ ? crop_->original : session_.piece() ? session_.piece()->frame : PixelSize{};
-}
-
-RealRect Canvas::chosenBox() const {
-    return crop_ ? session_.picture()->crop : boxOf(*session_.layer());
-}
-
-QRectF Canvas::selectionRect() const {
-    return session_.layer() ? onWidget(chosenBox()) : QRectF();
+void Canvas::pointAt(std::optional<RealRect> place) {
+    overlay_.pointed = place;
+    update();
 }
 
 void Canvas::setZonesShown(bool shown) {
-    zonesShown_ = shown;
+    overlay_.zonesShown = shown;
+    update();
+}
+
+void Canvas::setThirdsShown(bool shown) {
+    overlay_.thirdsShown = shown;
     update();
 }
 
 void Canvas::setZoneAlone(const std::string& id) {
-    zoneAlone_ = id;
+    overlay_.zoneAlone = id;
     update();
 }
 
 void Canvas::setOutsideDimmed(bool dimmed) {
-    outsideDimmed_ = dimmed;
+    overlay_.outsideDimmed = dimmed;
     update();
 }
 
 void Canvas::setOverviewWanted(bool wanted) {
-    if (overviewWanted_ == wanted) return;
-    overviewWanted_ = wanted;
+    if (std::exchange(screen_.overviewWanted, wanted) == wanted) return;
     ask();
 }
 
-void Canvas::drawRegion(std::function<void(PixelRect)> drawn) {
-    if (crop_) endCrop();
+void Canvas::setWithoutTone(bool on) {
+    screen_.withoutTone = on;
+    ask();
+}
+
+void Canvas::drawRegion(std::function<void(PixelRect)> drawn, std::function<void()> givenUp) {
+    endCrop();
     endTool();
-    regions_.begin(std::move(drawn));
-    setCursor(Qt::CrossCursor);
-    setFocus();
-    Q_EMIT adviceChanged(tr("Draw a rectangle on the piece. Escape ends it."));
+    tools_.regions().begin(std::move(drawn));
+    tools_.regions().whenGivenUp(std::move(givenUp));
+    beginTool();
+}
+
+void Canvas::pickColour(std::function<void(Colour)> picked) {
+    tools_.colour().begin(std::move(picked));
+    beginTool();
 }
 
 void Canvas::startCrop() {
@@ -251,284 +140,87 @@ void Canvas::startCrop() {
     const auto facts =
         asset ? session_.inks()->facts(*asset) : Result<PictureFacts>(fail(Code::unreadable, ""));
     if (!facts) return session_.tell(QString::fromStdString(facts.error().sentence()), true);
-    crop_ = Crop{layer->id, facts->size};
-    setZoom(0);
+    tools_.crop().begin(layer->id, facts->size);
     setFocus();
-    Q_EMIT cropChanged();
+    settle();
 }
 
 void Canvas::endCrop() {
-    if (!crop_) return;
-    crop_.reset();
-    setZoom(0);
-    Q_EMIT cropChanged();
-}
-
-// Faint, with their names: keep clear is hatched, keep inside and visible are lines.
-// While a layer is moved: how far it stands from the frame's edges, and the lines that it was drawn
-// to.
-void Canvas::applyCrop(const RealRect& crop, const QString& mergeKey) {
-    session_.apply(
-        withChangedLayer(session_.kit(), session_.piece()->id, cropped(*session_.layer(), crop)),
-        tr("Crop"), mergeKey);
-}
-
-// A drag stays inside the original: the hand meets the edge.
-void Canvas::cropTo(const RealPoint& from, const RealPoint& to, bool shapeFree) {
-    const RealRect all = RealRect::of(crop_->original), before = drag_.box;
-    RealRect box = before;
-    if (drag_.grip == Grip::body) {
-        box.x = std::clamp(std::round(before.x + to.x - from.x), 0.0, all.width - before.width);
-        box.y = std::clamp(std::round(before.y + to.y - from.y), 0.0, all.height - before.height);
-    } else {
-        const bool left = drag_.grip == Grip::topLeft || drag_.grip == Grip::bottomLeft,
-                   top = drag_.grip == Grip::topLeft || drag_.grip == Grip::topRight;
-        const RealPoint fixed{left ? before.right() : before.x, top ? before.bottom() : before.y};
-        const double roomX = left ? fixed.x : all.width - fixed.x,
-                     roomY = top ? fixed.y : all.height - fixed.y;
-        box.width = std::clamp(std::round(std::abs(to.x - fixed.x)), smallest, roomX);
-        box.height = std::clamp(std::round(std::abs(to.y - fixed.y)), smallest, roomY);
-        if (!shapeFree) {
-            const double shape = before.width / before.height;
-            const double wide =
-                std::min({std::max(box.width, box.height * shape), roomX, roomY * shape});
-            box.width = wide;
-            box.height = wide / shape;
-        }
-        box.x = left ? fixed.x - box.width : fixed.x;
-        box.y = top ? fixed.y - box.height : fixed.y;
-    }
-    applyCrop(box, drag_.mergeKey);
-}
-
-Turn Canvas::chosenTurn() const {
-    return crop_ || !session_.layer() ? Turn{} : session_.layer()->turn;
-}
-
-QPolygonF Canvas::outlineOf(const RealRect& box, const Turn& turn) const {
-    QPolygonF corners;
-    for (const RealPoint corner :
-         {RealPoint{box.x, box.y}, RealPoint{box.right(), box.y},
-          RealPoint{box.right(), box.bottom()}, RealPoint{box.x, box.bottom()}})
-        corners << toWidget(turned(corner, turn, box.centre()));
-    return corners;
+    tools_.crop().end();
+    settle();
 }
 
 QPointF Canvas::turnHandle() const {
-    const RealRect box = chosenBox();
-    const Turn turn = chosenTurn();
-    constexpr double away = 24;
-    // Above the box as it stands: mirrored top to bottom, the handle stays above.
-    const RealPoint at{box.centre().x, turn.flipY ? box.bottom() + away / shownScale()
-                                                  : box.y - away / shownScale()};
-    return toWidget(turned(at, turn, box.centre()));
+    const auto choice = choiceBox(session_);
+    return choice ? zl::app::turnHandle(*choice, viewport_) : QPointF();
 }
 
-void Canvas::setThirdsShown(bool shown) {
-    thirdsShown_ = shown;
+void Canvas::beginTool() {
+    if (!tools_.drawing()) return;
+    endCrop();
+    drawing_ = true;
+    setCursor(Qt::CrossCursor);
+    setFocus();
+    if (const QString advice = tools_.begun()->advice(); !advice.isEmpty())
+        Q_EMIT adviceChanged(advice);
     update();
 }
 
-void Canvas::setWithoutTone(bool on) {
-    withoutTone_ = on;
-    ask();
+void Canvas::endTool() {
+    tools_.endDrawing();
+    settle();
 }
 
-void Canvas::pickColour(std::function<void(Colour)> picked) {
-    picked_ = std::move(picked);
-    setCursor(Qt::CrossCursor);
-    setFocus();
+// A tool may have ended: by itself, by a key, or since what it worked on is gone.
+void Canvas::settle() {
+    if (const bool crops = cropping(); std::exchange(cropped_, crops) != crops) {
+        setZoom(0);
+        Q_EMIT cropChanged();
+    }
+    if (!drawing_ || tools_.drawing()) return;
+    drawing_ = false;
+    tools_.letGo();
+    unsetCursor();
+    Q_EMIT adviceChanged({});
+    update();
 }
 
 void Canvas::resizeEvent(QResizeEvent*) {
     ask();
 }
 
-Canvas::Grip Canvas::gripAt(QPointF p) const {
-    if (!session_.layer()) return Grip::none;
-    const QPolygonF corners = outlineOf(chosenBox(), chosenTurn());
-    const std::pair<QPointF, Grip> grips[] = {{corners[2], Grip::bottomRight},
-                                              {corners[0], Grip::topLeft},
-                                              {corners[1], Grip::topRight},
-                                              {corners[3], Grip::bottomLeft}};
-    for (const auto& [corner, grip] : grips)
-        if (std::abs(corner.x() - p.x()) <= reach && std::abs(corner.y() - p.y()) <= reach)
-            return grip;
-    if (const QPointF away = turnHandle() - p; !crop_ && std::hypot(away.x(), away.y()) <= reach)
-        return Grip::turn;
-    return Grip::none;
-}
-
 void Canvas::mousePressEvent(QMouseEvent* event) {
-    const Piece* piece = session_.piece();
-    pointed_.reset();
-    if (!piece) return;
-    if (picked_ && event->button() == Qt::LeftButton) {
-        const QPoint at = (event->position() * devicePixelRatioF()).toPoint();
-        const auto picked = std::exchange(picked_, nullptr);
-        unsetCursor();
-        if (image_.rect().contains(at)) {
-            const QColor c = image_.pixelColor(at);
-            picked({static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()),
-                    static_cast<std::uint8_t>(c.blue()), 255});
-        }
-        return;
-    }
-    if (regions_.active() && event->button() == Qt::LeftButton)
-        return regions_.press(toFrame(event->position()));
-    if (tool_.active() && event->button() != Qt::MiddleButton) {
-        tool_.press(event->position(), event->button() == Qt::RightButton);
-        if (!tool_.active()) endTool();
-        return update();
-    }
-    drag_ = {};
-    drag_.from = event->position();
-    drag_.mergeKey = QString("drag %1").arg(++dragSerial_);
-    if (event->button() == Qt::MiddleButton) {
-        drag_.grip = Grip::pan;
-        drag_.panFrom = pan_;
-        return;
-    }
-    if (event->button() != Qt::LeftButton) return;
-    for (std::size_t i = 0; i < piece->guides.size() && !crop_; ++i)
-        if (guideHandle(piece->guides[i])
-                ->boundingRect()
-                .adjusted(-3, -3, 3, 3)
-                .contains(event->position())) {
-            drag_.grip = Grip::guide;
-            drag_.guide = static_cast<int>(i);
-            return;
-        }
-    drag_.grip = gripAt(event->position());
-    if (crop_) {
-        if (drag_.grip == Grip::none && selectionRect().contains(event->position()))
-            drag_.grip = Grip::body;
-    } else if (drag_.grip == Grip::none) {
-        pressOnLayer(*piece, event);
-    }
-    rememberLayers(*piece);
+    overlay_.pointed.reset();
+    if (!session_.piece()) return;
+    tools_.press(handOf(*event));
+    settle();
     update();
-}
-
-// Shift takes a layer into the choice or out of it. A press on one of several chosen layers may be
-// the start of moving them all.
-void Canvas::pressOnLayer(const Piece& piece, QMouseEvent* event) {
-    const int under = layerAt(piece, *session_.inks(), toFrame(event->position()));
-    if (event->modifiers().testFlag(Qt::ShiftModifier)) {
-        if (under != 0) session_.choice().toggleLayer(under);
-    } else if (under != 0 && session_.chosenIds().size() > 1 &&
-               session_.chosenIds().contains(under)) {
-        drag_.onlyThisOne = true;
-        session_.choice().chooseLayers(session_.chosenIds(), under);
-    } else {
-        session_.choice().chooseLayer(under);
-    }
-    drag_.grip = session_.layer() ? Grip::body : Grip::none;
-}
-
-void Canvas::rememberLayers(const Piece& piece) {
-    const Layer* layer = session_.layer();
-    if (!layer) return;
-    drag_.layer = *layer;
-    drag_.box = drag_.bounds = chosenBox();
-    if (crop_) return;
-    const std::set<int> moving = withGroupMates(piece, session_.chosenIds());
-    std::vector<RealRect> zones, bounds;
-    for (const Layer& one : piece.layers) {
-        if (moving.contains(one.id)) {
-            drag_.layers.push_back(one);
-            bounds.push_back(boundsOf(one));
-        } else if (!one.hidden) {
-            drag_.others.push_back(boundsOf(one));
-        }
-    }
-    drag_.bounds = around(bounds).value_or(drag_.box);
-    if (const Brief* brief = session_.brief())
-        for (const Zone& zone : brief->zones) zones.push_back(inFrame(zone, piece.frame));
-    drag_.lines = snapLines(piece.frame, zones, drag_.others, piece.guides);
 }
 
 void Canvas::mouseMoveEvent(QMouseEvent* event) {
-    if (regions_.dragging()) {
-        regions_.move(toFrame(event->position()));
-        return update();
+    if (!session_.piece()) return;
+    if (!tools_.held()) {
+        setCursor(tools_.cursor(handOf(*event)));
+    } else {
+        const RealPoint before = viewport_.pan();
+        tools_.move(handOf(*event));
+        if (!(viewport_.pan() == before)) ask();
     }
-    if (tool_.active() && drag_.grip == Grip::none) {
-        tool_.move(event->position(), event->modifiers().testFlag(Qt::ControlModifier),
-                   event->modifiers().testFlag(Qt::AltModifier));
-        return update();
-    }
-    if (drag_.grip != Grip::none) return dragTo(event->position(), event->modifiers());
-    if (picked_) return;
-    const Grip grip = gripAt(event->position());
-    setCursor(grip == Grip::turn                                   ? Qt::PointingHandCursor
-              : grip == Grip::topLeft || grip == Grip::bottomRight ? Qt::SizeFDiagCursor
-              : grip == Grip::topRight || grip == Grip::bottomLeft ? Qt::SizeBDiagCursor
-                                                                   : Qt::ArrowCursor);
-}
-
-void Canvas::dragTo(QPointF widget, Qt::KeyboardModifiers modifiers) {
-    const Piece* piece = session_.piece();
-    if (!piece) return;
-    const RealPoint from = toFrame(drag_.from), to = toFrame(widget);
-    if (drag_.grip == Grip::pan) {
-        if (zoom_ <= 0) return;
-        const QPointF by = widget - drag_.from;
-        const double scale = shownScale();
-        pan_ = {std::clamp(drag_.panFrom.x - by.x() / scale / shownFrame().width, 0.0, 1.0),
-                std::clamp(drag_.panFrom.y - by.y() / scale / shownFrame().height, 0.0, 1.0)};
-        return ask();
-    }
-    if (!drag_.moved && (widget - drag_.from).manhattanLength() < 3) return;
-    drag_.moved = true;
-    const bool free = modifiers.testFlag(Qt::ControlModifier);
-    if (crop_) return cropTo(from, to, free);
-    if (drag_.grip == Grip::guide) return guideTo(to);
-    if (drag_.grip == Grip::turn) return turnTo(from, to, modifiers.testFlag(Qt::ShiftModifier));
-    if (drag_.grip == Grip::body)
-        return moveTo({std::round(to.x - from.x), std::round(to.y - from.y)}, free);
-    scaleTo(to, free);
-}
-
-void Canvas::beginTool() {
-    if (crop_) endCrop();
-    if (!tool_.active()) return;
-    setCursor(Qt::CrossCursor);
-    setFocus();
-    Q_EMIT adviceChanged(tool_.advice());
-    update();
-}
-
-void Canvas::endTool() {
-    const bool gaveUp = regions_.active();
-    regions_.end();
-    const auto ended = std::exchange(regionEnded_, nullptr);
-    if (gaveUp && ended) ended();
-    tool_.end();
-    unsetCursor();
-    Q_EMIT adviceChanged({});
-    update();
+    if (tools_.begun()) update();
 }
 
 void Canvas::mouseReleaseEvent(QMouseEvent*) {
-    if (regions_.dragging()) {
-        regions_.release(shownFrame());
-        if (!regions_.active()) endTool();
-        return update();
-    }
-    tool_.release();
-    if (drag_.onlyThisOne && !drag_.moved && session_.layer())
-        session_.choice().chooseLayer(session_.layer()->id);
-    drag_ = {};
+    tools_.release();
+    settle();
     update();
 }
 
 void Canvas::mouseDoubleClickEvent(QMouseEvent* event) {
-    if (tool_.active()) {
-        tool_.doubleClick(event->position());
+    if (Tool* only = tools_.begun()) {
+        only->doubleClick(handOf(*event));
         return update();
     }
-    if (event->button() != Qt::LeftButton || !session_.layer() || crop_) return;
+    if (event->button() != Qt::LeftButton || !session_.layer()) return;
     if (kindOf(*session_.layer()).isText)
         Q_EMIT letteringAsked();
     else
@@ -536,24 +228,36 @@ void Canvas::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void Canvas::wheelEvent(QWheelEvent* event) {
-    const Piece* piece = session_.piece();
-    if (!piece) return;
+    if (!session_.piece()) return;
     const double steps = event->angleDelta().y() / 120.0;
     if (event->modifiers().testFlag(Qt::ControlModifier)) {
-        // The point under the pointer stays where it is.
-        const RealPoint under = toFrame(event->position());
-        const double next = std::clamp(shownScale() * std::pow(1.25, steps), 0.05, 16.0);
-        pan_ = {(under.x - (event->position().x() - width() / 2.0) / next) / shownFrame().width,
-                (under.y - (event->position().y() - height() / 2.0) / next) / shownFrame().height};
-        return setZoom(next);
+        viewport_.zoomTo(shownScale() * std::pow(1.25, steps), event->position());
+        ask();
+        Q_EMIT zoomChanged();
+        return;
     }
-    if (zoom_ <= 0) return event->ignore();
-    const double by = 60 * steps / shownScale();
-    if (event->modifiers().testFlag(Qt::ShiftModifier))
-        pan_.x = std::clamp(pan_.x - by / shownFrame().width, 0.0, 1.0);
-    else
-        pan_.y = std::clamp(pan_.y - by / shownFrame().height, 0.0, 1.0);
+    if (!viewport_.moves()) return event->ignore();
+    constexpr double step = 60;  // px of the widget
+    const bool across = event->modifiers().testFlag(Qt::ShiftModifier);
+    viewport_.moveBy({across ? step * steps : 0, across ? 0 : step * steps});
     ask();
+}
+
+void Canvas::keyPressEvent(QKeyEvent* event) {
+    const double step = event->modifiers().testFlag(Qt::ShiftModifier) ? 10 : 1;
+    const int key = event->key();
+    const double dx = key == Qt::Key_Left    ? -step
+                      : key == Qt::Key_Right ? step
+                                             : 0,
+                 dy = key == Qt::Key_Up     ? -step
+                      : key == Qt::Key_Down ? step
+                                            : 0;
+    if (key == Qt::Key_Escape) overlay_.pointed.reset();
+    const bool taken =
+        session_.piece() && (dx != 0 || dy != 0 ? tools_.nudge(dx, dy) : tools_.key(*event));
+    if (!taken) return QWidget::keyPressEvent(event);
+    settle();
+    update();
 }
 
 void Canvas::dragEnterEvent(QDragEnterEvent* event) {
@@ -569,6 +273,28 @@ void Canvas::dropEvent(QDropEvent* event) {
     else
         session_.intake().bringIn(files);
     event->acceptProposedAction();
+}
+
+void Canvas::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    const Piece* piece = session_.piece();
+    if (!piece || screen_.image().isNull()) {
+        painter.fillRect(rect(), Theme::now()["surround"]);
+        if (!piece) overlay_.paintStart(painter, rect());
+        return;
+    }
+    screen_.wear(devicePixelRatioF());
+    painter.drawImage(0, 0, screen_.image());
+    overlay_.paintFrame(painter);
+    if (!screen_.refusal().isEmpty() || piece->layers.empty())
+        overlay_.paintWords(painter, rect(), screen_.refusal());
+    if (cropping()) return tools_.crop().paint(painter);
+    overlay_.paint(painter);
+    tools_.paintBelow(painter);
+    overlay_.paintPointed(painter);
+    if (tools_.picture().active()) return tools_.picture().paint(painter);
+    lines_.paint(painter);
+    tools_.paintAbove(painter);
 }
 
 }  // namespace zl::app

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "make/canvas/tools/picture_tool.h"
 
-#include <QCoreApplication>
+#include <QKeyEvent>
 #include <QPainter>
 #include <cmath>
 
@@ -16,24 +16,20 @@ namespace {
 constexpr double reach = 9;  // px of the screen
 constexpr int body = 4;
 
-QString tr(const char* words) {
-    return QCoreApplication::translate("PictureTool", words);
-}
-
 }  // namespace
 
 const PictureLayer* PictureTool::picture() const {
-    const Layer* layer = session_.piece() ? session_.piece()->layer(layer_) : nullptr;
+    const Layer* layer = session().piece() ? session().piece()->layer(layer_) : nullptr;
     return layer ? layer->picture() : nullptr;
 }
 
 void PictureTool::placeCut(int cut) {
-    if (!session_.layer()) return;
+    if (!session().layer()) return;
     what_ = What::cut;
     grip_ = touched_ = -1;
     stroke_.reset();
     ++serial_;
-    layer_ = session_.layer()->id;
+    layer_ = session().layer()->id;
     index_ = cut;
 }
 
@@ -61,7 +57,7 @@ bool PictureTool::active() {
     if (what_ == What::nothing) return false;
     const PictureLayer* p = picture();
     const auto at = static_cast<std::size_t>(index_);
-    const bool there = p && session_.layer() && session_.layer()->id == layer_ &&
+    const bool there = p && session().layer() && session().layer()->id == layer_ &&
                        (what_ == What::pick || (what_ == What::veil && at < p->veils.size()) ||
                         (what_ == What::cut && at < p->cuts.size() && p->cuts[at].shape()) ||
                         (what_ == What::brush && at < p->cuts.size() && p->cuts[at].key()));
@@ -92,15 +88,15 @@ QString PictureTool::advice() const {
 }
 
 RealPoint PictureTool::original(QPointF at) const {
-    const Turn& turn = session_.piece()->layer(layer_)->turn;
+    const Turn& turn = session().piece()->layer(layer_)->turn;
     const PictureLayer& shown = *picture();
-    return inOriginal(shown, unturned(view_.toFrame(at), turn, shown.place.centre()));
+    return inOriginal(shown, unturned(viewport().toFrame(at), turn, shown.place.centre()));
 }
 
 QPointF PictureTool::widget(RealPoint at) const {
-    const Turn& turn = session_.piece()->layer(layer_)->turn;
+    const Turn& turn = session().piece()->layer(layer_)->turn;
     const PictureLayer& shown = *picture();
-    return view_.toWidget(turned(inFrame(shown, at), turn, shown.place.centre()));
+    return viewport().toWidget(turned(inFrame(shown, at), turn, shown.place.centre()));
 }
 
 RealRect PictureTool::box() const {
@@ -131,9 +127,10 @@ QPolygonF PictureTool::outline() const {
 
 void PictureTool::edit(const QString& what, const QString& mergeKey,
                        const std::function<void(PictureLayer&)>& change) {
-    Layer layer = *session_.piece()->layer(layer_);
+    Layer layer = *session().piece()->layer(layer_);
     change(*layer.picture());
-    session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, layer), what, mergeKey);
+    session().apply(withChangedLayer(session().kit(), session().piece()->id, layer), what,
+                    mergeKey);
 }
 
 void PictureTool::setBox(const RealRect& box) {
@@ -168,54 +165,65 @@ int PictureTool::handleAt(QPointF at) const {
     return b.contains(original(at)) ? body : -1;
 }
 
-void PictureTool::press(QPointF at, bool rightButton) {
-    if (!active()) return;
+bool PictureTool::press(const Hand& hand) {
+    if (!active()) return false;
     ++serial_;
-    from_ = original(at);
-    if (what_ == What::pick) {
-        const Asset* asset = session_.kit().asset(picture()->source);
-        const auto picked = std::exchange(picked_, nullptr);
-        end();
-        if (!asset || !picked) return;
-        aside(
-            session_.jobs(), &session_,
-            [inks = session_.inks(), asset = *asset] { return inks->picture(asset); },
-            [picked, where = from_](const Result<std::shared_ptr<const Picture>>& found) {
-                if (!found) return;
-                const Straight8& p = *(*found)->pixels;
-                const int x = static_cast<int>(std::floor(where.x)),
-                          y = static_cast<int>(std::floor(where.y));
-                if (x < 0 || y < 0 || x >= p.width() || y >= p.height()) return;
-                const std::uint32_t c = p.row(y)[x];
-                picked({static_cast<std::uint8_t>(redOf(c)), static_cast<std::uint8_t>(greenOf(c)),
-                        static_cast<std::uint8_t>(blueOf(c)), 255},
-                       where);
-            });
-        return;
-    }
-    if (what_ == What::brush) {
-        if (!rightButton) stroke_ = Stroke{restores_, radius_, {from_}};
-        return;
-    }
-    grip_ = touched_ = handleAt(at);
-    if (const auto* all = points()) {
-        pointsBefore_ = *all;
-        if (rightButton && grip_ >= 0 && all->size() > 3) {
-            std::vector<RealPoint> fewer = *all;
-            fewer.erase(fewer.begin() + grip_);
-            grip_ = -1;
-            setPoints(std::move(fewer), {});
-        }
-        return;
-    }
-    boxBefore_ = box();
+    from_ = original(hand.at);
+    if (what_ == What::pick)
+        pickColour();
+    else if (what_ != What::brush)
+        pressBox(hand);
+    else if (hand.button != Qt::RightButton)
+        stroke_ = Stroke{restores_, radius_, {from_}};
+    return active();
 }
 
-void PictureTool::move(QPointF at, bool free, bool aboutCentre) {
-    pointer_ = at;
+void PictureTool::pickColour() {
+    const Asset* asset = session().kit().asset(picture()->source);
+    const auto picked = std::exchange(picked_, nullptr);
+    end();
+    if (!asset || !picked) return;
+    aside(
+        session().jobs(), &session(),
+        [inks = session().inks(), asset = *asset] { return inks->picture(asset); },
+        [picked, where = from_](const Result<std::shared_ptr<const Picture>>& found) {
+            if (!found) return;
+            const Straight8& p = *(*found)->pixels;
+            const int x = static_cast<int>(std::floor(where.x)),
+                      y = static_cast<int>(std::floor(where.y));
+            if (x < 0 || y < 0 || x >= p.width() || y >= p.height()) return;
+            const std::uint32_t c = p.row(y)[x];
+            picked({static_cast<std::uint8_t>(redOf(c)), static_cast<std::uint8_t>(greenOf(c)),
+                    static_cast<std::uint8_t>(blueOf(c)), 255},
+                   where);
+        });
+}
+
+void PictureTool::pressBox(const Hand& hand) {
+    grip_ = touched_ = handleAt(hand.at);
+    const auto* all = points();
+    if (!all) {
+        boxBefore_ = box();
+        return;
+    }
+    pointsBefore_ = *all;
+    if (hand.button != Qt::RightButton || grip_ < 0 || all->size() <= 3) return;
+    std::vector<RealPoint> fewer = *all;
+    fewer.erase(fewer.begin() + grip_);
+    grip_ = -1;
+    setPoints(std::move(fewer), {});
+}
+
+std::optional<Qt::CursorShape> PictureTool::hover(const Hand& hand) {
+    move(hand);
+    return Qt::CrossCursor;
+}
+
+void PictureTool::move(const Hand& hand) {
+    pointer_ = hand.at;
     byKey_ = false;
     if (!active()) return;
-    const RealPoint to = original(at);
+    const RealPoint to = original(hand.at);
     if (stroke_) {
         const RealPoint& last = stroke_->points.back();
         if (std::hypot(to.x - last.x, to.y - last.y) >= std::max(0.5, radius_ / 4) &&
@@ -224,11 +232,13 @@ void PictureTool::move(QPointF at, bool free, bool aboutCentre) {
         return;
     }
     if (grip_ < 0) return;
-    if (points()) {
-        std::vector<RealPoint> moved = pointsBefore_;
-        moved[static_cast<std::size_t>(grip_)] = to;
-        return setPoints(std::move(moved), QString("tool %1").arg(serial_));
-    }
+    if (!points()) return moveBox(to, hand.with(Qt::ControlModifier), hand.with(Qt::AltModifier));
+    std::vector<RealPoint> moved = pointsBefore_;
+    moved[static_cast<std::size_t>(grip_)] = to;
+    setPoints(std::move(moved), QString("tool %1").arg(serial_));
+}
+
+void PictureTool::moveBox(RealPoint to, bool free, bool aboutCentre) {
     RealRect b = boxBefore_;
     if (grip_ == body) {
         b.x += std::round(to.x - from_.x);
@@ -273,19 +283,24 @@ void PictureTool::tap() {
     if (stroke_) return release();
     if (what_ != What::brush && what_ != What::pick) return;
     pointer_ = widget(aim());
-    press(pointer_, false);
+    press({pointer_, Qt::LeftButton});
 }
 
-void PictureTool::nudge(double dx, double dy) {
-    if (!active()) return;
+bool PictureTool::key(const QKeyEvent& event) {
+    if (event.key() != Qt::Key_Space) return false;
+    if (!event.isAutoRepeat()) tap();
+    return true;
+}
+
+bool PictureTool::nudge(double dx, double dy) {
+    if (!active()) return false;
     if (what_ == What::brush || what_ == What::pick) {
         const RealRect& all = picture()->crop;
         const RealPoint from = aim();
-        move(widget({std::clamp(from.x + dx, all.x, all.right()),
-                     std::clamp(from.y + dy, all.y, all.bottom())}),
-             false, false);
+        move({widget({std::clamp(from.x + dx, all.x, all.right()),
+                      std::clamp(from.y + dy, all.y, all.bottom())})});
         byKey_ = true;
-        return;
+        return true;
     }
     if (const auto* all = points()) {
         std::vector<RealPoint> moved = *all;
@@ -294,17 +309,20 @@ void PictureTool::nudge(double dx, double dy) {
                 moved[i].x += dx;
                 moved[i].y += dy;
             }
-        return setPoints(std::move(moved), QString("tool %1").arg(serial_));
+        setPoints(std::move(moved), QString("tool %1").arg(serial_));
+        return true;
     }
     RealRect b = box();
     b.x += dx;
     b.y += dy;
     setBox(b);
+    return true;
 }
 
-void PictureTool::doubleClick(QPointF at) {
+bool PictureTool::doubleClick(const Hand& hand) {
+    const QPointF at = hand.at;
     const auto* all = active() ? points() : nullptr;
-    if (!all || handleAt(at) >= 0) return;
+    if (!all || handleAt(at) >= 0) return true;
     // Into the side that is nearest.
     double least = 1e18;
     std::size_t side = 0;
@@ -322,53 +340,65 @@ void PictureTool::doubleClick(QPointF at) {
     std::vector<RealPoint> more = *all;
     more.insert(more.begin() + static_cast<std::ptrdiff_t>(side) + 1, original(at));
     setPoints(std::move(more), {});
+    return true;
+}
+
+namespace {
+
+// Seen on light and on dark.
+template <class Draw>
+void twice(QPainter& painter, const Draw& draw) {
+    painter.setPen(QPen(Theme::now()["sheet-raised"], 3));
+    draw();
+    painter.setPen(QPen(Theme::now()["accent"], 1.5));
+    draw();
+}
+
+}  // namespace
+
+void PictureTool::paintBrush(QPainter& painter) {
+    const QPointF across = widget({1, 0}) - widget({0, 0});
+    const double perPx = std::hypot(across.x(), across.y());
+    if (stroke_) {
+        QPolygonF line;
+        for (const RealPoint& p : stroke_->points) line << widget(p);
+        QColor colour = Theme::now()[restores_ ? "accent" : "fail"];
+        colour.setAlpha(110);
+        painter.setPen(
+            QPen(colour, 2 * radius_ * perPx, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        if (line.size() == 1) line << line.front() + QPointF(0.01, 0);
+        painter.drawPolyline(line);
+    }
+    twice(painter, [&] { painter.drawEllipse(pointer_, radius_ * perPx, radius_ * perPx); });
+}
+
+std::vector<QPointF> PictureTool::handles() const {
+    std::vector<QPointF> out;
+    if (const auto* all = points()) {
+        for (const RealPoint& p : *all) out.push_back(widget(p));
+        return out;
+    }
+    const RealRect b = box();
+    for (const RealPoint p : {RealPoint{b.x, b.y}, RealPoint{b.right(), b.y},
+                              RealPoint{b.right(), b.bottom()}, RealPoint{b.x, b.bottom()}})
+        out.push_back(widget(p));
+    return out;
 }
 
 void PictureTool::paint(QPainter& painter) {
     if (!active()) return;
-    const Theme& theme = Theme::now();
     painter.setRenderHint(QPainter::Antialiasing);
-    const auto twice = [&](const auto& draw) {  // seen on light and on dark
-        painter.setPen(QPen(theme["sheet-raised"], 3));
-        draw();
-        painter.setPen(QPen(theme["accent"], 1.5));
-        draw();
-    };
     painter.setBrush(Qt::NoBrush);
-    if (what_ == What::brush) {
-        const double perPx = std::hypot(widget({1, 0}).x() - widget({0, 0}).x(),
-                                        widget({1, 0}).y() - widget({0, 0}).y());
-        if (stroke_) {
-            QPolygonF line;
-            for (const RealPoint& p : stroke_->points) line << widget(p);
-            QColor colour = theme[restores_ ? "accent" : "fail"];
-            colour.setAlpha(110);
-            painter.setPen(
-                QPen(colour, 2 * radius_ * perPx, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-            if (line.size() == 1) line << line.front() + QPointF(0.01, 0);
-            painter.drawPolyline(line);
-        }
-        twice([&] { painter.drawEllipse(pointer_, radius_ * perPx, radius_ * perPx); });
-        return;
-    }
+    if (what_ == What::brush) return paintBrush(painter);
     if (what_ == What::pick) {
-        if (byKey_) twice([&] { painter.drawEllipse(pointer_, 5, 5); });
+        if (byKey_) twice(painter, [&] { painter.drawEllipse(pointer_, 5, 5); });
         return;
     }
     const QPolygonF shape = outline();
-    twice([&] { painter.drawPolygon(shape); });
-    std::vector<QPointF> handles;
-    if (const auto* all = points()) {
-        for (const RealPoint& p : *all) handles.push_back(widget(p));
-    } else {
-        const RealRect b = box();
-        for (const RealPoint p : {RealPoint{b.x, b.y}, RealPoint{b.right(), b.y},
-                                  RealPoint{b.right(), b.bottom()}, RealPoint{b.x, b.bottom()}})
-            handles.push_back(widget(p));
-    }
-    painter.setBrush(theme["sheet-raised"]);
-    painter.setPen(QPen(theme["accent"], 1.5));
-    for (const QPointF& h : handles) painter.drawRect(QRectF(h.x() - 4, h.y() - 4, 8, 8));
+    twice(painter, [&] { painter.drawPolygon(shape); });
+    painter.setBrush(Theme::now()["sheet-raised"]);
+    painter.setPen(QPen(Theme::now()["accent"], 1.5));
+    for (const QPointF& h : handles()) painter.drawRect(QRectF(h.x() - 4, h.y() - 4, 8, 8));
 }
 
 }  // namespace zl::app

@@ -8,39 +8,35 @@
 #include <functional>
 #include <optional>
 
-#include "work/session.h"
-
-class QPainter;
+#include "make/canvas/tools/tool.h"
 
 namespace zl::app {
 
-class PictureTool {
+class PictureTool : public Tool {
   public:
-    // From and to the canvas: px of the frame and of the widget.
-    struct View {
-        std::function<QPointF(RealPoint)> toWidget;
-        std::function<RealPoint(QPointF)> toFrame;
-    };
-    PictureTool(Session& session, View view) : session_(session), view_(std::move(view)) {}
+    using Tool::Tool;
 
     void placeCut(int cut);
     void placeVeil(int veil);
     void brush(int cut, bool restores, double radius);
     void pick(std::function<void(Colour, RealPoint)> picked);
-    void end() { what_ = What::nothing; }
-    bool active();  // false once its layer or its cut is gone
+    bool onlyWhenBegun() const override { return true; }
+    void end() override { what_ = What::nothing; }
+    bool active() override;  // false once its layer or its cut is gone
     bool begun() const { return what_ != What::nothing; }
-    QString advice() const;
+    QString advice() const override;
 
-    void press(QPointF at, bool rightButton);
-    void move(QPointF at, bool free, bool aboutCentre);
-    void release();
-    void doubleClick(QPointF at);
+    bool press(const Hand& hand) override;
+    void move(const Hand& hand) override;
+    void release() override;
+    bool doubleClick(const Hand& hand) override;
+    // Space: begins and ends a stroke of the brush, picks the colour.
+    bool key(const QKeyEvent& event) override;
     // In px of the original: a polygon's point that was touched last, else the whole shape; or the
     // brush, or where a colour is picked.
-    void nudge(double dx, double dy);
-    void tap();  // by key: begins and ends a stroke of the brush, picks the colour
-    void paint(QPainter& painter);
+    bool nudge(double dx, double dy) override;
+    std::optional<Qt::CursorShape> hover(const Hand& hand) override;
+    void paint(QPainter& painter) override;
 
   private:
     enum class What { nothing, cut, veil, brush, pick };
@@ -57,8 +53,13 @@ class PictureTool {
     int handleAt(QPointF widget) const;
     RealPoint aim() const;  // where the pointer is; in the middle of the picture before it came
 
-    Session& session_;
-    View view_;
+    void tap();
+    void pressBox(const Hand& hand);
+    void pickColour();
+    void moveBox(RealPoint to, bool free, bool aboutCentre);
+    void paintBrush(QPainter& painter);
+    std::vector<QPointF> handles() const;
+
     What what_ = What::nothing;
     int layer_ = 0, index_ = 0;
     bool restores_ = true;

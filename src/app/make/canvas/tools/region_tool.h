@@ -3,46 +3,34 @@
 // zones.
 #pragma once
 
-#include <QPointF>
-#include <algorithm>
-#include <cmath>
 #include <functional>
-#include <utility>
 
-#include "base/geometry.h"
+#include "make/canvas/tools/tool.h"
 
 namespace zl::app {
 
-class RegionTool {
+class RegionTool : public Tool {
   public:
-    void begin(std::function<void(PixelRect)> drawn) {
-        drawn_ = std::move(drawn);
-        dragging_ = false;
-    }
-    bool active() const { return static_cast<bool>(drawn_); }
-    bool dragging() const { return dragging_; }
-    void end() { drawn_ = nullptr; }
-    void press(RealPoint at) {
-        from_ = to_ = at;
-        dragging_ = true;
-    }
-    void move(RealPoint at) { to_ = at; }
-    // Clipped to the frame; a rectangle without area is none.
-    void release(PixelSize frame) {
-        dragging_ = false;
-        const PixelRect drawn = rect().intersected(PixelRect::of(frame));
-        if (drawn.width() < 2 || drawn.height() < 2) return;
-        const auto tell = std::exchange(drawn_, nullptr);
-        tell(drawn);
-    }
-    PixelRect rect() const {
-        const auto at = [](double v) { return static_cast<int>(std::lround(v)); };
-        return {at(std::min(from_.x, to_.x)), at(std::min(from_.y, to_.y)),
-                at(std::max(from_.x, to_.x)), at(std::max(from_.y, to_.y))};
-    }
+    using Tool::Tool;
+    void begin(std::function<void(PixelRect)> drawn);
+    // Called once when drawing is given up.
+    void whenGivenUp(std::function<void()> givenUp) { givenUp_ = std::move(givenUp); }
+
+    bool active() override { return static_cast<bool>(drawn_); }
+    bool onlyWhenBegun() const override { return true; }
+    void end() override;
+    QString advice() const override;
+    bool press(const Hand& hand) override;
+    void move(const Hand& hand) override { to_ = viewport().toFrame(hand.at); }
+    void release() override;
+    std::optional<Qt::CursorShape> hover(const Hand&) override { return Qt::CrossCursor; }
+    void paint(QPainter& painter) override;
 
   private:
+    PixelRect rect() const;
+
     std::function<void(PixelRect)> drawn_;
+    std::function<void()> givenUp_;
     RealPoint from_, to_;
     bool dragging_ = false;
 };

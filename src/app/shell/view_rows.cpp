@@ -1,0 +1,151 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Each view with its bench, and what it asks the window for.
+#include <QSettings>
+#include <QVBoxLayout>
+
+#include "gauge/gauge_view.h"
+#include "make/bench.h"
+#include "make/canvas_bar.h"
+#include "make/device_strip.h"
+#include "rehearse/rehearse_view.h"
+#include "release/release_view.h"
+#include "shell/layer_door.h"
+#include "shell/main_window.h"
+#include "shell/view_row.h"
+
+namespace zl::app {
+namespace {
+
+void listenToBench(MainWindow& window, Canvas* canvas, Bench* bench) {
+    LayerDoor& door = window.layerDoor();
+    QObject::connect(bench, &Bench::pictureAsked, &door, [&door] { door.addPicture(); });
+    QObject::connect(bench, &Bench::referenceAsked, &door, [&door] { door.addPicture(true); });
+    QObject::connect(bench, &Bench::fontAsked, &door, &LayerDoor::addFont);
+    QObject::connect(bench, &Bench::letteringAsked, &door, &LayerDoor::addLettering);
+    QObject::connect(bench, &Bench::barAsked, &door, &LayerDoor::addBar);
+    QObject::connect(bench, &Bench::boxAsked, &door, &LayerDoor::addOverlayBox);
+    QObject::connect(&door, &LayerDoor::added, &window,
+                     [&window] { window.showView(MainWindow::make); });
+    QObject::connect(&door, &LayerDoor::letteringAdded, bench, &Bench::editText);
+    QObject::connect(bench, &Bench::cropAsked, &window, [&window, canvas](bool on) {
+        window.showView(MainWindow::make);
+        on ? canvas->startCrop() : canvas->endCrop();
+    });
+    QObject::connect(bench, &Bench::beforeAsked, canvas, &Canvas::setWithoutTone);
+    QObject::connect(bench, &Bench::insideAsked, canvas, &Canvas::setInsideCut);
+    QObject::connect(
+        bench, &Bench::drawAsked, &window,
+        [&window](const std::function<void(PixelRect)>& drawn) { window.drawRegion(drawn); });
+    QObject::connect(bench, &Bench::trimAsked, &window.mending(),
+                     [&window] { window.mending().mend("trim"); });
+    QObject::connect(bench, &Bench::toolAsked, canvas,
+                     [canvas](const std::function<void(PictureTool&)>& begin) {
+                         begin(canvas->tool());
+                         canvas->beginTool();
+                     });
+    QObject::connect(canvas, &Canvas::cropChanged, bench,
+                     [canvas, bench] { bench->setCropping(canvas->cropping()); });
+    QObject::connect(canvas, &Canvas::letteringAsked, bench, &Bench::editText);
+}
+
+ViewParts makeParts(MainWindow& window) {
+    auto* view = new QWidget;
+    auto* column = new QVBoxLayout(view);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    auto* canvas = new Canvas(window.session());
+    auto* bar = new CanvasBar(window.session(), *canvas);
+    column->addWidget(bar);
+    column->addWidget(canvas, 1);
+    column->addWidget(new DeviceStrip(window.session(), *canvas));
+    auto* bench = new Bench(window.session());
+    listenToBench(window, canvas, bench);
+    QObject::connect(bar, &CanvasBar::briefAsked, &window, &MainWindow::openBriefDialog);
+    QObject::connect(canvas, &Canvas::adviceChanged, &window,
+                     [&window](const QString& advice) { window.advise(advice); });
+    QObject::connect(&window.mending(), &Mending::answered, canvas,
+                     [canvas] { canvas->pointAt({}); });
+    return {.view = view,
+            .bench = bench,
+            .shown = [canvas] { canvas->setFocus(); },
+            .left = [canvas] { canvas->endTool(); },
+            .worn = [canvas] { canvas->repaintAll(); }};
+}
+
+ViewParts gaugeParts(MainWindow& window) {
+    auto* bench = new QWidget;
+    auto* view = new GaugeView(window.session(), window.readings(), bench);
+    QObject::connect(view, &GaugeView::placeAsked, &window, &MainWindow::goTo);
+    QObject::connect(view, &GaugeView::mendAsked, &window.mending(), &Mending::mend);
+    QObject::connect(&window.mending(), &Mending::answered, view, &GaugeView::rememberBefore);
+    const auto refresh = [view] { view->refresh(); };
+    return {.view = view,
+            .bench = bench,
+            .shown = refresh,
+            .worn = [view, refresh] { view->isVisible() ? refresh() : void(); },
+            .goTo = [view](const PixelRect& place) { view->goTo(place); }};
+}
+
+ViewParts rehearseParts(MainWindow& window, const Path& hostFolder) {
+    auto* bench = new QWidget;
+    auto* view = new RehearseView(window.session(), window.readings(), hostFolder, bench);
+    QObject::connect(view, &RehearseView::releaseAsked, &window,
+                     [&window] { window.showView(MainWindow::release); });
+    QObject::connect(view, &RehearseView::fileAsked, view, [&window, view] {
+        window.dialogs().openFile(
+            &window, RehearseView::tr("Hand over a file"), RehearseView::tr("All files (*)"),
+            [view](const QString& file) { view->handOver(file.toStdString()); });
+    });
+    QObject::connect(view, &RehearseView::pieceAsked, view, [&window, view](const QString& id) {
+        window.session().choice().choosePiece(id.toStdString());
+        view->showWall(false);
+        window.showView(MainWindow::make);
+    });
+    QObject::connect(view, &RehearseView::reportAsked, view, [&window, view] {
+        const QString suggested =
+            QString::fromStdString(fileNameFromTitle(window.session().kit().title)) +
+            "-report.html";
+        window.dialogs().saveFile(&window, RehearseView::tr("Write a report"), suggested,
+                                  RehearseView::tr("Pages (*.html)"), [view](const QString& file) {
+                                      view->writeReport(file.toStdString());
+                                  });
+    });
+    return {.view = view, .bench = bench, .shown = [view] { view->refresh(); }};
+}
+
+// What is released is handed over in the view before it, which is there already.
+ViewParts releaseParts(MainWindow& window) {
+    auto* bench = new QWidget;
+    auto* view = new ReleaseView(window.session(), window.readings(), bench);
+    QObject::connect(view, &ReleaseView::folderAsked, view, [&window, view] {
+        window.dialogs().chooseFolder(&window, ReleaseView::tr("Release into"),
+                                      QSettings().value("releaseFolder").toString(),
+                                      [view](const QString& folder) { view->setFolder(folder); });
+    });
+    auto* rehearse = window.part<RehearseView>();
+    rehearse->releasedFile = [view](const std::string& id) { return view->released(id); };
+    QObject::connect(rehearse, &RehearseView::allAsked, view, [&window, view] {
+        window.showView(MainWindow::release);
+        view->releaseReady();
+    });
+    QObject::connect(view, &ReleaseView::handOverAsked, rehearse, [&window, view, rehearse] {
+        window.showView(MainWindow::rehearse);
+        if (const auto file = view->released(window.session().piece()->id))
+            rehearse->handOver(*file);
+    });
+    return {.view = view, .bench = bench};
+}
+
+}  // namespace
+
+std::vector<ViewRow> viewRows(const Path& hostFolder) {
+    return {
+        {MainWindow::make, MainWindow::tr("Make"), "Alt+1", makeParts},
+        {MainWindow::gauge, MainWindow::tr("Gauge"), "Alt+2", gaugeParts},
+        {MainWindow::rehearse, MainWindow::tr("Rehearse"), "Alt+3",
+         [hostFolder](MainWindow& window) { return rehearseParts(window, hostFolder); }},
+        {MainWindow::release, MainWindow::tr("Release"), "Alt+4", releaseParts},
+    };
+}
+
+}  // namespace zl::app
