@@ -48,6 +48,7 @@ Result<Told> checkFile(const CheckWords& asked, const Common& common, Bytes byte
     const Verdict verdict = worstOf(read->readings);
     OrderedJson json{{"file", file}};
     json.update(jsonOf(*read, **brief));
+    json["brief"] = asked.brief;  // as it was asked for, an older id, too
     return told(exitFor(verdict), std::move(json),
                 fmt::format("{}: {} against {}\n{}", file, nameOf(verdict), (*brief)->title,
                             wordsOf(read->readings)));

@@ -13,8 +13,7 @@
 #include <QVBoxLayout>
 #include <cmath>
 
-#include "base/parallel.h"
-#include "colour/colour.h"
+#include "measure/gauging.h"
 #include "mend/mend.h"
 #include "raster/footage.h"
 #include "widgets/form.h"
@@ -28,48 +27,6 @@ enum Pane { onWhite, onBlack, mapPane, onGrey, onPhoto, barePane };
 
 constexpr int ownIndex = 3;    // in the list of photos
 constexpr double closeUp = 8;  // zoom at which a place is judged
-
-Straight8 over(const std::shared_ptr<const Straight8>& frame, Straight8 under) {
-    auto ground = std::make_shared<const Straight8>(std::move(under));
-    const PixelRect all = PixelRect::of(frame->size());
-    std::vector<Ink> inks(2);
-    inks[0].box = inks[1].box = all;
-    inks[0].eight = ground;
-    inks[0].opaque = true;
-    inks[1].eight = frame;
-    Straight8 out(frame->size());
-    blendOver(inks, all, out, coreCount());
-    return out;
-}
-
-// Alpha as grey, or the colour that is stored whatever the alpha.
-Straight8 bareOf(const Straight8& frame, bool colour) {
-    Straight8 out(frame.size());
-    overRows(frame.height(), 64, coreCount(), [&](int from, int to) {
-        for (int y = from; y < to; ++y)
-            for (int x = 0; x < frame.width(); ++x) {
-                const std::uint32_t p = frame.row(y)[x], a = p >> 24;
-                out.row(y)[x] = colour ? p | 0xFF000000u : a | a << 8 | a << 16 | 0xFF000000u;
-            }
-    });
-    return out;
-}
-
-// The clean ink that a pixel of an edge should show: the nearest that is opaque all round.
-std::optional<std::uint32_t> cleanInk(const Straight8& frame, Spot at) {
-    for (const Spot& o : nearestFirst(6)) {
-        const int x = at.x + o.x, y = at.y + o.y;
-        if (x >= 0 && y >= 0 && x < frame.width() && y < frame.height() &&
-            isDeep(frame, x, y, false))
-            return frame.row(y)[x];
-    }
-    return {};
-}
-
-double differenceOf(std::uint32_t one, std::uint32_t other) {
-    return differenceCie2000(labOf(redOf(one), greenOf(one), blueOf(one)),
-                             labOf(redOf(other), greenOf(other), blueOf(other)));
-}
 
 QString hexOf(std::uint32_t p) {
     return QString("#%1%2%3")
@@ -292,13 +249,13 @@ void GaugeView::prepare(std::shared_ptr<const Straight8> frame, std::vector<Edge
                      colour = bare_->currentIndex() == 1, before](const std::stop_token& stop) {
         auto made = std::make_shared<GaugeFrame>();
         made->piece = frame;
-        made->overPhoto = std::make_shared<const Straight8>(
-            over(frame, own ? Straight8::cleared(frame->size(),
-                                                 packed(ground.red, ground.green, ground.blue, 255))
-                            : footageOf(kind, frame->size())));
+        made->overPhoto = std::make_shared<const Straight8>(overGround(
+            frame, own ? Straight8::cleared(frame->size(),
+                                            packed(ground.red, ground.green, ground.blue, 255))
+                       : footageOf(kind, frame->size())));
         if (stop.stop_requested()) return;
         made->map = std::make_shared<const Straight8>(edgeMapOf(*frame, marks));
-        made->alpha = std::make_shared<const Straight8>(bareOf(*frame, colour));
+        made->alpha = std::make_shared<const Straight8>(bareChannels(*frame, colour));
         made->marks = marks;
         made->before = before;
         if (stop.stop_requested()) return;
@@ -368,33 +325,18 @@ void GaugeView::readUnder(RealPoint at) {
                         .arg(blueOf(p))
                         .arg(alphaOf(p))
                         .arg(qRound(alphaOf(p) / 2.55));
-    if (const auto clean = cleanInk(frame, spot); clean && alphaOf(p) > 0)
+    if (const auto clean = cleanInkNear(frame, spot); clean && alphaOf(p) > 0)
         words += tr("<br>clean ink %1<br>ΔE %2")
                      .arg(hexOf(*clean))
-                     .arg(differenceOf(p, *clean), 0, 'f', 1);
+                     .arg(inkDifference(p, *clean), 0, 'f', 1);
     under_->setText(words);
 }
 
 void GaugeView::readSlice(RealPoint from, RealPoint to) {
     if (!frame_) return;
-    const Straight8& frame = *frame_->piece;
-    const double length = std::hypot(to.x - from.x, to.y - from.y);
     for (GaugePane* pane : panes_) pane->setSlice(std::pair(from, to));
-    std::vector<float> alpha, difference;
-    const int steps = std::clamp(static_cast<int>(std::ceil(length * 2)), 2, 600);
-    std::optional<std::uint32_t> clean;
-    for (int i = 0; i <= steps; ++i) {
-        const double t = static_cast<double>(i) / steps;
-        const int x = static_cast<int>(std::floor(from.x + (to.x - from.x) * t)),
-                  y = static_cast<int>(std::floor(from.y + (to.y - from.y) * t));
-        const bool inside = x >= 0 && y >= 0 && x < frame.width() && y < frame.height();
-        const std::uint32_t p = inside ? frame.row(y)[x] : 0;
-        alpha.push_back(static_cast<float>(alphaOf(p)) / 255);
-        clean = inside ? cleanInk(frame, {x, y}) : std::nullopt;
-        difference.push_back(alphaOf(p) > 0 && clean ? static_cast<float>(differenceOf(p, *clean))
-                                                     : 0);
-    }
-    slice_->plot(std::move(alpha), std::move(difference));
+    LineAcross line = lineAcross(*frame_->piece, from, to);
+    slice_->plot(std::move(line.alpha), std::move(line.difference));
 }
 
 // Those that do not pass, by harm; each with its places and its mends.

@@ -4,6 +4,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 
+#include "encode/difference.h"
 #include "look/theme.h"
 #include "picture/decode.h"
 #include "picture/shrink.h"
@@ -15,30 +16,6 @@ namespace {
 constexpr int rowHeight = 34, headHeight = 34, captionHeight = 30, lookWidth = 252,
               lookHeight = 150, lookGap = 8, side = 20, zoom = 2;
 
-// The part of the frame where the two differ most, so that a look shows what there is to see.
-PixelRect mostDifferent(const Straight8& one, const Straight8& two) {
-    const PixelSize part{std::min(lookWidth / zoom, one.width()),
-                         std::min(lookHeight / zoom, one.height())};
-    constexpr int step = 24;
-    long long most = -1;
-    PixelRect best = PixelRect::of(part);
-    for (int y = 0; y + part.height <= one.height(); y += step)
-        for (int x = 0; x + part.width <= one.width(); x += step) {
-            long long sum = 0;
-            for (int j = y; j < y + part.height; j += 4)
-                for (int i = x; i < x + part.width; i += 4) {
-                    const std::uint32_t p = one.row(j)[i], q = two.row(j)[i];
-                    sum += std::abs(redOf(p) - redOf(q)) + std::abs(greenOf(p) - greenOf(q)) +
-                           std::abs(blueOf(p) - blueOf(q));
-                }
-            if (sum > most) {
-                most = sum;
-                best = PixelRect::of(part).moved(x, y);
-            }
-        }
-    return best;
-}
-
 QImage part(const Straight8& frame, const PixelRect& r) {
     QImage image(lookWidth, lookHeight, QImage::Format_RGB32);
     Backdrop checks;
@@ -48,18 +25,6 @@ QImage part(const Straight8& frame, const PixelRect& r) {
         checks, {143, 148, 151, 255}, {0, 0, lookWidth, lookHeight},
         reinterpret_cast<std::uint32_t*>(image.bits()), static_cast<int>(image.bytesPerLine() / 4));
     return image;
-}
-
-Straight8 difference8(const Straight8& one, const Straight8& two) {
-    Straight8 out(one.size());
-    const auto at = [](int a, int b) { return std::min(255, 8 * std::abs(a - b)); };
-    for (int y = 0; y < one.height(); ++y)
-        for (int x = 0; x < one.width(); ++x) {
-            const std::uint32_t p = one.row(y)[x], q = two.row(y)[x];
-            out.row(y)[x] = packed(at(redOf(p), redOf(q)), at(greenOf(p), greenOf(q)),
-                                   at(blueOf(p), blueOf(q)), 255);
-        }
-    return out;
 }
 
 QString alphaWords(AlphaOutcome alpha) {
@@ -167,24 +132,25 @@ void ReleaseTable::look() {
     look_.reset();
     const TableRow* chosen = row(chosen_);
     if (!chosen || !chosen->file || !frame_) return update();
-    lookJob_.post([this, frame = frame_, file = chosen->file,
-                   serial = serial_](const std::stop_token&) {
-        const auto back = decode(*file, "the encoded picture");
-        if (!back || back->pixels->size() != frame->size()) return;
-        const PixelRect where = mostDifferent(*frame, *back->pixels);
-        auto made =
-            std::make_shared<Previews>(Previews{part(*frame, where), part(*back->pixels, where),
-                                                part(difference8(*frame, *back->pixels), where)});
-        QMetaObject::invokeMethod(
-            this,
-            [this, made, serial] {
-                if (serial != serial_) return;
-                look_ = *made;
-                updateGeometry();
-                update();
-            },
-            Qt::QueuedConnection);
-    });
+    lookJob_.post(
+        [this, frame = frame_, file = chosen->file, serial = serial_](const std::stop_token&) {
+            const auto back = decode(*file, "the encoded picture");
+            if (!back || back->pixels->size() != frame->size()) return;
+            const PixelRect where =
+                mostDifferent(*frame, *back->pixels, {lookWidth / zoom, lookHeight / zoom});
+            auto made = std::make_shared<Previews>(
+                Previews{part(*frame, where), part(*back->pixels, where),
+                         part(differenceTimes(8, *frame, *back->pixels), where)});
+            QMetaObject::invokeMethod(
+                this,
+                [this, made, serial] {
+                    if (serial != serial_) return;
+                    look_ = *made;
+                    updateGeometry();
+                    update();
+                },
+                Qt::QueuedConnection);
+        });
 }
 
 QSize ReleaseTable::sizeHint() const {

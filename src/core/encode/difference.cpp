@@ -110,4 +110,38 @@ Difference Original::to(const Straight8& other, int threads) const {
     return {ssimOf(one, two, threads), percentileOf(lab_.get(), two, threads)};
 }
 
+PixelRect mostDifferent(const Straight8& one, const Straight8& two, PixelSize part) {
+    part = {std::min(part.width, one.width()), std::min(part.height, one.height())};
+    constexpr int step = 24, few = 4;
+    long long most = -1;
+    PixelRect best = PixelRect::of(part);
+    for (int y = 0; y + part.height <= one.height(); y += step)
+        for (int x = 0; x + part.width <= one.width(); x += step) {
+            long long sum = 0;
+            for (int j = y; j < y + part.height; j += few)
+                for (int i = x; i < x + part.width; i += few) {
+                    const std::uint32_t p = one.row(j)[i], q = two.row(j)[i];
+                    sum += std::abs(redOf(p) - redOf(q)) + std::abs(greenOf(p) - greenOf(q)) +
+                           std::abs(blueOf(p) - blueOf(q));
+                }
+            if (sum > most) {
+                most = sum;
+                best = PixelRect::of(part).moved(x, y);
+            }
+        }
+    return best;
+}
+
+Straight8 differenceTimes(int factor, const Straight8& one, const Straight8& two) {
+    Straight8 out(one.size());
+    const auto at = [&](int a, int b) { return std::min(255, factor * std::abs(a - b)); };
+    for (int y = 0; y < one.height(); ++y)
+        for (int x = 0; x < one.width(); ++x) {
+            const std::uint32_t p = one.row(y)[x], q = two.row(y)[x];
+            out.row(y)[x] = packed(at(redOf(p), redOf(q)), at(greenOf(p), greenOf(q)),
+                                   at(blueOf(p), blueOf(q)), 255);
+        }
+    return out;
+}
+
 }  // namespace zl

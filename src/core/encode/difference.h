@@ -21,6 +21,12 @@ double ssim(const Straight8& one, const Straight8& two, int threads = 1);
 double de00Percentile99(const Straight8& one, const Straight8& two, int threads = 1);
 Difference difference(const Straight8& one, const Straight8& two, int threads = 1);
 
+// The part of that size, or of the whole, where the two differ most, so that a look shows what
+// there is to see. The sizes of the pictures must be equal.
+PixelRect mostDifferent(const Straight8& one, const Straight8& two, PixelSize part);
+// Each channel's difference as light, so many times as strong; opaque.
+Straight8 differenceTimes(int factor, const Straight8& one, const Straight8& two);
+
 // A picture that several others are compared with: what the measures need of it alone is worked out
 // once. Safe from any thread.
 class Original {

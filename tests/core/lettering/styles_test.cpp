@@ -1,0 +1,41 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "lettering/lettering.h"
+#include "support/support.h"
+
+namespace zl {
+namespace {
+
+using test::good;
+
+TEST(Lettering, CapsTrackingAndStackingChangeWhatIsSet) {
+    LetteringLayer letters;
+    letters.text = "abc é";
+    letters.size = 50;
+    const double plain = good(measure(letters)).block.width;
+    letters.tracking = 200;  // a fifth of 50 px between each of five letters
+    EXPECT_NEAR(good(measure(letters)).block.width, plain + 4 * 10, 1);
+    letters.tracking = 0;
+    letters.caps = true;
+    EXPECT_EQ(shownText(letters), "ABC É");
+    letters.vertical = true;
+    EXPECT_EQ(shownText(letters), "A\nB\nC\n \nÉ");
+    EXPECT_GT(good(measure(letters)).block.height, 4 * 50);
+    letters.vertical = false;
+    letters.size = *sizeForWidth(letters, 600);
+    EXPECT_NEAR(good(measure(letters)).block.width, 600, 2);
+}
+
+TEST(Lettering, TellsWhichLettersTheFontLacks) {
+    LetteringLayer letters;
+    letters.text = "Ab ☃";
+    letters.size = 40;
+    const auto lacking = lackingGlyphs(letters);
+    ASSERT_EQ(lacking.size(), 1u);
+    EXPECT_EQ(lacking[0].letter, "☃");
+    EXPECT_NE(lacking[0].family, "League Spartan");
+    letters.text = "Abc";
+    EXPECT_TRUE(lackingGlyphs(letters).empty());
+}
+
+}  // namespace
+}  // namespace zl
