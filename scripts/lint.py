@@ -125,6 +125,19 @@ def check_width(name, text):
             found.append(f"{name}:{number}: over 100 columns")
 
 
+def check_lengths(name, text):
+    """A function that no longer fits a screen is two. Found by its braces in the first column."""
+    start = None
+    for number, line in enumerate(text.split("\n"), 1):
+        opens = line.endswith("{") and (re.match(r"[A-Za-z_]", line) or re.match(r"(    : |      \w)", line))
+        if start is None and opens and not re.search(r"^(namespace|struct|class|enum)| = \{$|\(\{$", line):
+            start = number
+        if line in ("}", "};") and start is not None:
+            if number - start > 60:
+                found.append(f"{name}:{start}: a function of over 60 lines")
+            start = None
+
+
 def main():
     listing = ["git", "-C", TOP, "ls-files", "-co", "--exclude-standard"]
     names = subprocess.run(listing, capture_output=True, text=True, check=True).stdout.split("\n")
@@ -141,6 +154,8 @@ def main():
             found.append(f"{name}: over 600 lines; split it")
         if path.suffix == ".h" and "#pragma once" not in text:
             found.append(f"{name}: #pragma once is missing")
+        if name.startswith("src/") and path.suffix == ".cpp":
+            check_lengths(name, text)
         if name.startswith("src/core/"):
             check_core(path, text)
         if name.startswith("src/app/"):

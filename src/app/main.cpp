@@ -26,13 +26,39 @@ int complain(const zl::Error& error) {
 
 }  // namespace
 
-int main(int argc, char** argv) {
-    using namespace zl;
-    using namespace zl::app;
-    // What it can be told needs no display to be read.
+namespace {
+
+using namespace zl;
+using namespace zl::app;
+
+// What it can be told needs no display to be read.
+void helpWithoutDisplay(int argc, char** argv) {
     for (int i = 1; i < argc; ++i)
         if (const std::string_view word = argv[i]; word == "--help" || word == "-h")
             qputenv("QT_QPA_PLATFORM", "offscreen");
+}
+
+void endAtFirstPaint(QApplication& app, MainWindow& window) {
+    QObject::connect(&window, &MainWindow::firstPainted, &app, [] {
+        std::puts("painted");
+        std::fflush(stdout);
+        QTimer::singleShot(0, qApp, &QApplication::quit);
+    });
+}
+
+void keepJournal(MainWindow& window) {
+    window.session().journal().keepIn(personalFolder() / "recovery");
+    // After the first frame: nothing is read before it.
+    QObject::connect(&window, &MainWindow::firstPainted, &window,
+                     [&window] { QTimer::singleShot(200, &window, &MainWindow::offerRecovery); });
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    using namespace zl;
+    using namespace zl::app;
+    helpWithoutDisplay(argc, argv);
     QApplication app(argc, argv);
     QApplication::setApplicationName("Zinc Ledge");
     QApplication::setOrganizationName("zinc-ledge");
@@ -79,18 +105,9 @@ int main(int argc, char** argv) {
         forShots ? Path(work->path().toStdString()) / "host" : personalFolder() / "host";
     MainWindow window(std::move(*briefs), viewRows(host), realDialogs());
     if (words.isSet(firstPaint))
-        QObject::connect(&window, &MainWindow::firstPainted, &app, [] {
-            std::puts("painted");
-            std::fflush(stdout);
-            QTimer::singleShot(0, qApp, &QApplication::quit);
-        });
-    if (!forShots && !words.isSet(firstPaint)) {
-        window.session().journal().keepIn(personalFolder() / "recovery");
-        // After the first frame: nothing is read before it.
-        QObject::connect(&window, &MainWindow::firstPainted, &window, [&window] {
-            QTimer::singleShot(200, &window, &MainWindow::offerRecovery);
-        });
-    }
+        endAtFirstPaint(app, window);
+    else if (!forShots)
+        keepJournal(window);
     if (!kit.isEmpty()) window.session().files().open(kit.toStdString());
     window.show();
     std::unique_ptr<Shots> shooting;

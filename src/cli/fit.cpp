@@ -47,7 +47,7 @@ Result<std::vector<Content>> formatsFor(const Asked& asked, const Brief* brief) 
     return formats;
 }
 
-Result<Told> run(const Asked& asked, const std::string& file, const Common& common) {
+Result<FitOptions> optionsFor(const Asked& asked) {
     const auto briefs = shippedBriefs();
     if (!briefs) return passOn(briefs.error());
     if (asked.brief.empty() == asked.limit.empty())
@@ -72,6 +72,12 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
         if (!matte) return passOn(matte.error());
         options.matte = *matte;
     }
+    return options;
+}
+
+Result<Told> run(const Asked& asked, const std::string& file, const Common& common) {
+    const auto options = optionsFor(asked);
+    if (!options) return passOn(options.error());
     const auto input = readPicture(file);
     if (!input) return passOn(input.error());
     if (asked.out == "-" && asked.formats.empty())
@@ -81,9 +87,9 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
         if (auto may = mayWrite(asked.out, {file}, common);
             !may && !std::filesystem::is_directory(asked.out))
             return passOn(may.error());
-    auto kept = keptAsItIs(input->bytes, options);
+    auto kept = keptAsItIs(input->bytes, *options);
     const auto fitted = kept ? Result<Fitted>(std::move(*kept))
-                             : fitToLimit(*input->picture.pixels, options, {},
+                             : fitToLimit(*input->picture.pixels, *options, {},
                                           [](double part) { showProgress("fitting", part); });
     endProgress();
     if (!fitted) return passOn(fitted.error());
@@ -107,7 +113,7 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
         {{"out", out.string()},
          {"content", factsOf(content).type},
          {"bytes", fitted->bytes.size()},
-         {"limit", options.limit ? OrderedJson(*options.limit) : OrderedJson(nullptr)},
+         {"limit", options->limit ? OrderedJson(*options->limit) : OrderedJson(nullptr)},
          {"quality", ofQuality ? OrderedJson(fitted->encoding.quality) : OrderedJson(nullptr)},
          {"chroma", jpeg && ofQuality ? OrderedJson(samplingOf(fitted->encoding.chroma))
                                       : OrderedJson(nullptr)},
@@ -119,7 +125,7 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
             "{}: {}, {} bytes{}, SSIM {:.4f}\n", out.string(),
             jpeg && !ofQuality ? "the JPEG as it was, without metadata" : nameOf(fitted->encoding),
             grouped(static_cast<long long>(fitted->bytes.size())),
-            options.limit ? " of " + grouped(*options.limit) : "", fitted->difference.ssim));
+            options->limit ? " of " + grouped(*options->limit) : "", fitted->difference.ssim));
 }
 
 }  // namespace

@@ -62,8 +62,8 @@ class Craft : public WindowTest {
 
 TEST_F(Craft, AnEightyPercentBarOverTheTaskBarIsTwoClicks) {
     session().files().openValue(test::withPicture(test::kitWith("stream-overlay", {1920, 1080}),
-                                          test::textured({1920, 1080}), {0, 0, 1920, 1080}),
-                        folder / "bar.zlkit");
+                                                  test::textured({1920, 1080}), {0, 0, 1920, 1080}),
+                                folder / "bar.zlkit");
     const std::uint32_t before = rendered().row(1060)[700];
     pick("addRectangle");
     ASSERT_TRUE(test::barOf(layer()));

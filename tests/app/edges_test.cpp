@@ -261,7 +261,7 @@ TEST_F(EdgesTest, AClosedAreaIsOfferedAndTakenWithOneClick) {
     });
     Kit kit = test::kitWith("free-frame", {200, 200});
     session().files().openValue(test::withPicture(kit, ring, {0, 0, 200, 200}, "ring.png"),
-                        folder / "ring.zlkit");
+                                folder / "ring.zlkit");
     session().choice().choosePiece("p");
     session().choice().chooseLayer(1);
     child<QPushButton>("addKey")->click();

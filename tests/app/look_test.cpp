@@ -170,8 +170,10 @@ TEST_F(Look, NoStepOfAWalkThroughTheWindowHoldsTheInterfaceThread) {
         QTest::keyClick(&window->canvas(), static_cast<Qt::Key>(which), with);
     };
     step("a finding", [&] { click("reading-stretch"); });
-    step("another layer", posted([this] { session().choice().chooseLayer(this->piece().layers[1].id); }));
-    step("another again", posted([this] { session().choice().chooseLayer(this->piece().layers[0].id); }));
+    step("another layer",
+         posted([this] { session().choice().chooseLayer(this->piece().layers[1].id); }));
+    step("another again",
+         posted([this] { session().choice().chooseLayer(this->piece().layers[0].id); }));
     step("a nudge", [&] {
         window->canvas().setFocus();
         key(Qt::Key_Right);

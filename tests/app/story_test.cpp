@@ -147,7 +147,8 @@ TEST_F(Story, TheFaultyFirstTryIsMendedByClicking) {
         })) << name;
         const int steps = session().document().history().count();
         click(mend);
-        ASSERT_TRUE(comesTrue([&] { return session().document().history().count() > steps; })) << mend;
+        ASSERT_TRUE(comesTrue([&] { return session().document().history().count() > steps; }))
+            << mend;
         ASSERT_TRUE(measured());
         EXPECT_EQ(reading(id).verdict, Verdict::pass) << id;
         window->findChild<Findings*>()->findChild<QAbstractButton*>("closeFindings")->click();

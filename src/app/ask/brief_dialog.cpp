@@ -53,11 +53,20 @@ BriefDialog::BriefDialog(Session& session, DrawRegion drawRegion, QWidget* paren
                        .arg(QString::fromStdString(from->title)));
     about->setProperty("soft", true);
     column->addWidget(about);
+    column->addWidget(buildDemands(*from, own));
+    buildZones();
+    column->addWidget(zones_, 1);
+    refusal_ = refusalLine();
+    column->addWidget(refusal_);
+    column->addLayout(buildButtons());
+}
+
+QWidget* BriefDialog::buildDemands(const Brief& from, bool own) {
     auto* whole = new QWidget;
     Form form(whole);
     whole->layout()->setContentsMargins(0, 0, 0, 0);
-    title_ = named(new QLineEdit(own ? QString::fromStdString(from->title)
-                                     : tr("%1, my own").arg(QString::fromStdString(from->title))),
+    title_ = named(new QLineEdit(own ? QString::fromStdString(from.title)
+                                     : tr("%1, my own").arg(QString::fromStdString(from.title))),
                    "briefTitle");
     title_->setAccessibleName(tr("Title"));
     form.row(tr("Title"), title_);
@@ -70,6 +79,30 @@ BriefDialog::BriefDialog(Session& session, DrawRegion drawRegion, QWidget* paren
     alpha_->setAccessibleName(tr("Alpha"));
     alpha_->setCurrentIndex(rowOf(alphas, base_["alpha"]));
     form.row(tr("Asks"), rule_, alpha_);
+    buildNumbers();
+    form.row(tr("Frame"), width_, height_);
+    provenance_ = named(new QLineEdit(tr("my own")), "briefProvenance");
+    provenance_->setAccessibleName(tr("Where the numbers come from"));
+    form.row(tr("Limit"), limit_);
+    form.row(tr("Formats"), buildFormats());
+    form.row(tr("Come from"), provenance_);
+    return whole;
+}
+
+QWidget* BriefDialog::buildFormats() {
+    std::vector<QWidget*> boxes;
+    for (const char* id : formatIds) {
+        auto* box =
+            named(new QCheckBox(QString(id).toUpper()), (std::string("format-") + id).c_str());
+        const auto& accepted = base_["formats"];
+        box->setChecked(std::find(accepted.begin(), accepted.end(), id) != accepted.end());
+        formats_.push_back(box);
+        boxes.push_back(box);
+    }
+    return sideBySide(boxes);
+}
+
+void BriefDialog::buildNumbers() {
     width_ = named(new NumberField(tr("Frame width"), tr("px")), "briefWidth");
     height_ = named(new NumberField(tr("Frame height"), tr("px")), "briefHeight");
     limit_ = named(new NumberField(tr("Limit"), tr("bytes")), "briefLimit");
@@ -81,22 +114,9 @@ BriefDialog::BriefDialog(Session& session, DrawRegion drawRegion, QWidget* paren
     width_->show(base_["frame"]["width"].get<double>());
     height_->show(base_["frame"]["height"].get<double>());
     limit_->show(base_["limit"].is_null() ? 0 : base_["limit"].get<double>());
-    form.row(tr("Frame"), width_, height_);
-    provenance_ = named(new QLineEdit(tr("my own")), "briefProvenance");
-    provenance_->setAccessibleName(tr("Where the numbers come from"));
-    form.row(tr("Limit"), limit_);
-    std::vector<QWidget*> boxes;
-    for (const char* id : formatIds) {
-        auto* box =
-            named(new QCheckBox(QString(id).toUpper()), (std::string("format-") + id).c_str());
-        const auto& accepted = base_["formats"];
-        box->setChecked(std::find(accepted.begin(), accepted.end(), id) != accepted.end());
-        formats_.push_back(box);
-        boxes.push_back(box);
-    }
-    form.row(tr("Formats"), sideBySide(boxes));
-    form.row(tr("Come from"), provenance_);
-    column->addWidget(whole);
+}
+
+void BriefDialog::buildZones() {
     zones_ = named(new QTableWidget(0, 7), "briefZones");
     zones_->setHorizontalHeaderLabels({tr("Zone"), tr("Role"), tr("Left %"), tr("Top %"),
                                        tr("Right %"), tr("Bottom %"), tr("Comes from")});
@@ -107,7 +127,9 @@ BriefDialog::BriefDialog(Session& session, DrawRegion drawRegion, QWidget* paren
     for (int i = 2; i < 6; ++i) zones_->setColumnWidth(i, 66);
     zones_->setColumnWidth(1, 110);
     for (const auto& zone : base_["zones"]) addZone(zone);
-    column->addWidget(zones_, 1);
+}
+
+QLayout* BriefDialog::buildButtons() {
     auto* buttons = new QHBoxLayout;
     auto* draw = named(new QPushButton(tr("Draw a zone on the piece")), "drawZone");
     auto* remove = named(new QPushButton(tr("Take the zone away")), "removeZone");
@@ -123,15 +145,13 @@ BriefDialog::BriefDialog(Session& session, DrawRegion drawRegion, QWidget* paren
     save->setDefault(true);
     buttons->addWidget(cancel);
     buttons->addWidget(save);
-    refusal_ = refusalLine();
-    column->addWidget(refusal_);
-    column->addLayout(buttons);
     connect(cancel, &QPushButton::clicked, this, &QDialog::reject);
     connect(save, &QPushButton::clicked, this, &BriefDialog::save);
     connect(draw, &QPushButton::clicked, this, &BriefDialog::drawZone);
     connect(remove, &QPushButton::clicked, this, [this] {
         if (zones_->currentRow() >= 0) zones_->removeRow(zones_->currentRow());
     });
+    return buttons;
 }
 
 void BriefDialog::addZone(const OrderedJson& zone) {

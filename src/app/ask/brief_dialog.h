@@ -30,6 +30,11 @@ class BriefDialog : public QDialog {
     void drawZone();
     bool hasZone(const std::string& id) const;
     OrderedJson written() const;
+    QWidget* buildDemands(const Brief& from, bool own);
+    void buildNumbers();
+    QWidget* buildFormats();
+    void buildZones();
+    QLayout* buildButtons();
     void save();
     void kept(const Result<std::string>& brief);
     void refuse(const QString& sentence);

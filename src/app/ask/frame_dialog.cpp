@@ -29,16 +29,7 @@ FrameDialog::FrameDialog(Session& session, QWidget* parent) : QDialog(parent), s
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(20, 16, 20, 16);
     column->setSpacing(8);
-    const auto way = [&](const QString& words, const char* objectName) {
-        auto* made = named(new QRadioButton(words), objectName);
-        column->addWidget(made);
-        connect(made, &QRadioButton::toggled, this, &FrameDialog::refresh);
-        return made;
-    };
-    scale_ = way(tr("Scale all of it"), "scaleAll");
-    relay_ = way(tr("Lay it out anew for another frame"), "relay");
-    around_ = way(tr("Keep the layers, change the frame round them"), "frameAround");
-    trim_ = way(tr("Trim the frame to the ink"), "trimFrame");
+    buildWays(column);
     auto* form = new QWidget;
     auto* grid = new QGridLayout(form);
     grid->setContentsMargins(0, 8, 0, 0);
@@ -47,14 +38,7 @@ FrameDialog::FrameDialog(Session& session, QWidget* parent) : QDialog(parent), s
     grid->setColumnMinimumWidth(0, 80);
     brief_ = named(new QComboBox, "frameBrief");
     brief_->setAccessibleName(tr("The frame of a brief"));
-    brief_->addItem(tr("a frame of its own"));
-    for (const Brief& brief : session_.briefs().all)
-        if (brief.frameRule != FrameRule::any)
-            brief_->addItem(QString("%1, %2 × %3")
-                                .arg(QString::fromStdString(brief.title))
-                                .arg(brief.frame.width)
-                                .arg(brief.frame.height),
-                            QSize(brief.frame.width, brief.frame.height));
+    fillBriefs();
     const auto caption = [&](const QString& words, int row) {
         grid->addWidget(softLabel(words), row, 0);
     };
@@ -72,6 +56,52 @@ FrameDialog::FrameDialog(Session& session, QWidget* parent) : QDialog(parent), s
     margin_->show(0);
     grid->addWidget(margin_, 2, 1);
     caption(tr("What stays"), 3);
+    buildAnchors();
+    grid->addWidget(anchorBox_, 3, 1, Qt::AlignLeft);
+    column->addWidget(form);
+    about_ = new QLabel;
+    about_->setProperty("soft", true);
+    about_->setWordWrap(true);
+    column->addWidget(about_);
+    column->addWidget(refusal_ = refusalLine());
+    for (NumberField* field : {width_, height_, margin_}) hear(field, refusal_);
+    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
+    buttons->button(QDialogButtonBox::Ok)->setText(tr("Change"));
+    buttons->button(QDialogButtonBox::Ok)->setObjectName("changeFrame");
+    buttons->button(QDialogButtonBox::Ok)->setProperty("primary", true);
+    column->addStretch();
+    column->addWidget(buttons);
+    connect(buttons, &QDialogButtonBox::accepted, this, &FrameDialog::accept);
+    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+    listen();
+    scale_->setChecked(true);
+}
+
+void FrameDialog::buildWays(QVBoxLayout* column) {
+    const auto way = [&](const QString& words, const char* objectName) {
+        auto* made = named(new QRadioButton(words), objectName);
+        column->addWidget(made);
+        connect(made, &QRadioButton::toggled, this, &FrameDialog::refresh);
+        return made;
+    };
+    scale_ = way(tr("Scale all of it"), "scaleAll");
+    relay_ = way(tr("Lay it out anew for another frame"), "relay");
+    around_ = way(tr("Keep the layers, change the frame round them"), "frameAround");
+    trim_ = way(tr("Trim the frame to the ink"), "trimFrame");
+}
+
+void FrameDialog::fillBriefs() {
+    brief_->addItem(tr("a frame of its own"));
+    for (const Brief& brief : session_.briefs().all)
+        if (brief.frameRule != FrameRule::any)
+            brief_->addItem(QString("%1, %2 × %3")
+                                .arg(QString::fromStdString(brief.title))
+                                .arg(brief.frame.width)
+                                .arg(brief.frame.height),
+                            QSize(brief.frame.width, brief.frame.height));
+}
+
+void FrameDialog::buildAnchors() {
     anchorBox_ = new QWidget;
     auto* nine = new QGridLayout(anchorBox_);
     nine->setContentsMargins(0, 0, 0, 0);
@@ -90,22 +120,9 @@ FrameDialog::FrameDialog(Session& session, QWidget* parent) : QDialog(parent), s
         anchors_->addButton(button, i);
         nine->addWidget(button, i / 3, i % 3);
     }
-    grid->addWidget(anchorBox_, 3, 1, Qt::AlignLeft);
-    column->addWidget(form);
-    about_ = new QLabel;
-    about_->setProperty("soft", true);
-    about_->setWordWrap(true);
-    column->addWidget(about_);
-    column->addWidget(refusal_ = refusalLine());
-    for (NumberField* field : {width_, height_, margin_}) hear(field, refusal_);
-    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
-    buttons->button(QDialogButtonBox::Ok)->setText(tr("Change"));
-    buttons->button(QDialogButtonBox::Ok)->setObjectName("changeFrame");
-    buttons->button(QDialogButtonBox::Ok)->setProperty("primary", true);
-    column->addStretch();
-    column->addWidget(buttons);
-    connect(buttons, &QDialogButtonBox::accepted, this, &FrameDialog::accept);
-    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+}
+
+void FrameDialog::listen() {
     const PixelSize frame = session_.piece()->frame;
     width_->show(frame.width);
     height_->show(frame.height);
@@ -123,7 +140,6 @@ FrameDialog::FrameDialog(Session& session, QWidget* parent) : QDialog(parent), s
         width_->show(brief_->itemData(i).toSize().width());
         height_->show(brief_->itemData(i).toSize().height());
     });
-    scale_->setChecked(true);
 }
 
 void FrameDialog::refresh() {

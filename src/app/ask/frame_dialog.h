@@ -10,6 +10,7 @@
 
 class QButtonGroup;
 class QComboBox;
+class QVBoxLayout;
 class QLabel;
 class QRadioButton;
 
@@ -21,6 +22,10 @@ class FrameDialog : public QDialog {
     FrameDialog(Session& session, QWidget* parent);
 
   private:
+    void buildWays(QVBoxLayout* column);
+    void fillBriefs();
+    void buildAnchors();
+    void listen();
     void refresh();
     void accept() override;
     Result<Kit> outcome() const;

@@ -69,6 +69,31 @@ NewPieceDialog::NewPieceDialog(Session& session, QWidget* parent)
     auto* whole = new QHBoxLayout(this);
     whole->setContentsMargins(16, 16, 16, 16);
     whole->setSpacing(20);
+    whole->addLayout(buildList());
+
+    auto* right = new QVBoxLayout;
+    right->setSpacing(10);
+    facts_ = new QLabel;
+    facts_->setObjectName("briefFacts");
+    facts_->setWordWrap(true);
+    facts_->setAlignment(Qt::AlignTop);
+    right->addWidget(facts_, 1);
+    right->addLayout(buildFields());
+    refusal_ = new QLabel;
+    refusal_->setObjectName("refusal");
+    refusal_->setWordWrap(true);
+    right->addWidget(refusal_);
+    right->addLayout(buildButtons());
+    whole->addLayout(right, 1);
+
+    connect(list_, &QListWidget::currentRowChanged, this, &NewPieceDialog::showBrief);
+    connect(list_, &QListWidget::itemActivated, this, &NewPieceDialog::start);
+    for (NumberField* field : {width_, height_})
+        connect(field, &NumberField::refused, refusal_, &QLabel::setText);
+    list_->setCurrentRow(0);
+}
+
+QLayout* NewPieceDialog::buildList() {
     auto* left = new QVBoxLayout;
     auto* ask = new QLabel(tr("Where does it go?"));
     ask->setFont(interfaceFont(15, 600));
@@ -83,15 +108,11 @@ NewPieceDialog::NewPieceDialog(Session& session, QWidget* parent)
     }
     list_->setFixedWidth(240);
     left->addWidget(list_, 1);
-    whole->addLayout(left);
 
-    auto* right = new QVBoxLayout;
-    right->setSpacing(10);
-    facts_ = new QLabel;
-    facts_->setObjectName("briefFacts");
-    facts_->setWordWrap(true);
-    facts_->setAlignment(Qt::AlignTop);
-    right->addWidget(facts_, 1);
+    return left;
+}
+
+QLayout* NewPieceDialog::buildFields() {
     auto* grid = new QGridLayout;
     grid->setHorizontalSpacing(8);
     title_ = new QLineEdit;
@@ -112,17 +133,16 @@ NewPieceDialog::NewPieceDialog(Session& session, QWidget* parent)
     screen_ = new QPushButton;
     screen_->setObjectName("ownScreen");
     grid->addWidget(screen_, 2, 1, 1, 2);
-    right->addLayout(grid);
     connect(screen_, &QPushButton::clicked, this, [this] {
         const QSize size = screenSize();
         width_->show(size.width());
         height_->show(size.height());
         for (NumberField* field : {width_, height_}) field->setEnabled(true);
     });
-    refusal_ = new QLabel;
-    refusal_->setObjectName("refusal");
-    refusal_->setWordWrap(true);
-    right->addWidget(refusal_);
+    return grid;
+}
+
+QLayout* NewPieceDialog::buildButtons() {
     auto* buttons = new QHBoxLayout;
     buttons->addStretch();
     auto* cancel = new QPushButton(tr("Cancel"));
@@ -132,16 +152,9 @@ NewPieceDialog::NewPieceDialog(Session& session, QWidget* parent)
     start_->setDefault(true);
     buttons->addWidget(cancel);
     buttons->addWidget(start_);
-    right->addLayout(buttons);
-    whole->addLayout(right, 1);
-
-    connect(list_, &QListWidget::currentRowChanged, this, &NewPieceDialog::showBrief);
-    connect(list_, &QListWidget::itemActivated, this, &NewPieceDialog::start);
     connect(cancel, &QPushButton::clicked, this, &QDialog::reject);
     connect(start_, &QPushButton::clicked, this, &NewPieceDialog::start);
-    for (NumberField* field : {width_, height_})
-        connect(field, &NumberField::refused, refusal_, &QLabel::setText);
-    list_->setCurrentRow(0);
+    return buttons;
 }
 
 const Brief* NewPieceDialog::brief() const {

@@ -19,6 +19,9 @@ class NewPieceDialog : public QDialog {
     explicit NewPieceDialog(Session& session, QWidget* parent = nullptr);
 
   private:
+    QLayout* buildList();
+    QLayout* buildFields();
+    QLayout* buildButtons();
     void showBrief();
     void start();
     const Brief* brief() const;

@@ -69,6 +69,35 @@ GaugeView::GaugeView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidg
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(buildBar());
+    buildPanes();
+    column->addWidget(panesBody_, 1);
+    legend_ = new QLabel;
+    legend_->setObjectName("gaugeLegend");
+    legend_->setTextFormat(Qt::RichText);
+    legend_->setFont(interfaceFont(11));
+    legend_->setContentsMargins(14, 4, 14, 4);
+    column->addWidget(legend_);
+    empty_ = new QLabel(
+        tr("There is nothing to gauge yet.\nStart a piece and bring a picture in under Make."));
+    empty_->setObjectName("gaugeEmpty");
+    empty_->setAlignment(Qt::AlignCenter);
+    empty_->setFont(interfaceFont(15, 500));
+    column->addWidget(empty_, 1);
+
+    buildBench(bench);
+    connect(&desk_, &ReadingsDesk::changed, this, [this](const QString& id) {
+        if (session_.piece() && id.toStdString() == session_.piece()->id) refresh();
+    });
+    connect(&session_, &Session::chosen, this, &GaugeView::refresh);
+    connect(&session_, &Session::opened, this, [this] {
+        before_.reset();
+        mapping_ = {};
+        refresh();
+    });
+    refresh();
+}
+
+void GaugeView::buildPanes() {
     panesBody_ = new QWidget;
     auto* grid = new QGridLayout(panesBody_);
     grid->setContentsMargins(0, 0, 0, 0);
@@ -85,20 +114,9 @@ GaugeView::GaugeView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidg
         connect(pane, &GaugePane::hovered, this, &GaugeView::readUnder);
         connect(pane, &GaugePane::sliced, this, &GaugeView::readSlice);
     }
-    column->addWidget(panesBody_, 1);
-    legend_ = new QLabel;
-    legend_->setObjectName("gaugeLegend");
-    legend_->setTextFormat(Qt::RichText);
-    legend_->setFont(interfaceFont(11));
-    legend_->setContentsMargins(14, 4, 14, 4);
-    column->addWidget(legend_);
-    empty_ = new QLabel(
-        tr("There is nothing to gauge yet.\nStart a piece and bring a picture in under Make."));
-    empty_->setObjectName("gaugeEmpty");
-    empty_->setAlignment(Qt::AlignCenter);
-    empty_->setFont(interfaceFont(15, 500));
-    column->addWidget(empty_, 1);
+}
 
+void GaugeView::buildBench(QWidget* bench) {
     Panel panel(bench);
     panel.title(tr("Findings, worst first"));
     auto* scroll = new QScrollArea;
@@ -132,17 +150,6 @@ GaugeView::GaugeView(Session& session, ReadingsDesk& desk, QWidget* bench, QWidg
     panel.add(slice_ = new GaugeSlice);
     words_ = panel.text("gaugeHint");
     words_->setText(tr("Hold B to see it before the last mend."));
-
-    connect(&desk_, &ReadingsDesk::changed, this, [this](const QString& id) {
-        if (session_.piece() && id.toStdString() == session_.piece()->id) refresh();
-    });
-    connect(&session_, &Session::chosen, this, &GaugeView::refresh);
-    connect(&session_, &Session::opened, this, [this] {
-        before_.reset();
-        mapping_ = {};
-        refresh();
-    });
-    refresh();
 }
 
 QWidget* GaugeView::buildBar() {
@@ -373,86 +380,99 @@ void GaugeView::fillFindings() {
 
 // The worst that are still due; as many as there is room for at once, the others in turns of their
 // own.
+// A few at a time, so that no turn of the event loop takes long.
 void GaugeView::addFindings() {
-    const Piece* piece = session_.piece();
-    const Brief* brief = session_.brief();
     constexpr int atOnce = 3;
     for (int i = 0; i < atOnce && !due_.empty(); ++i) {
-        const Reading r = std::move(due_.back());
+        const Reading reading = std::move(due_.back());
         due_.pop_back();
-        auto* card = named(new QWidget, ("gaugeFinding-" + r.id).c_str());
-        auto* grid = new QGridLayout(card);
-        grid->setContentsMargins(0, 2, 0, 6);
-        grid->setHorizontalSpacing(8);
-        grid->setVerticalSpacing(4);
-        grid->setColumnStretch(1, 1);
-        auto* shape = new QLabel;
-        QPixmap pixmap(24, 24);
-        pixmap.fill(Qt::transparent);
-        QPainter painter(&pixmap);
-        drawVerdict(painter, QRectF(2, 2, 20, 20), r.verdict, false);
-        painter.end();
-        pixmap.setDevicePixelRatio(2);
-        shape->setPixmap(pixmap);
-        grid->addWidget(shape, 0, 0, Qt::AlignVCenter);
-        auto* title = new QLabel(
-            QString::fromStdString(english({"reading." + r.id, {}})) + " · " +
-            QString::fromStdString(english({"verdict." + std::string(nameOf(r.verdict)), {}})));
-        title->setFont(interfaceFont(13, 600));
-        grid->addWidget(title, 0, 1);
-        auto* says = named(new QLabel(QString::fromStdString(english(r.says))),
-                           ("gaugeSays-" + r.id).c_str());
-        says->setWordWrap(true);
-        says->setProperty("soft", true);
-        grid->addWidget(says, 1, 1, 1, 2);
-        std::vector<Finding> places;
-        for (const Finding& f : r.findings)
-            if (f.rect) places.push_back(f);
-        auto* buttons = new QWidget;
-        auto* row = new QVBoxLayout(buttons);
-        row->setContentsMargins(0, 0, 0, 0);
-        row->setSpacing(4);
-        if (!places.empty()) {
-            const QString words =
-                places.size() == 1
-                    ? tr("Show where")
-                    : tr("Show where: %1 places, one after the other").arg(places.size());
-            auto* show = iconButton("place", ("gaugeShow-" + r.id).c_str(), words);
-            if (places.size() > 1) {
-                show->setText(QString::number(places.size()));
-                show->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-            }
-            connect(show, &QToolButton::clicked, this,
-                    [this, places, at = std::make_shared<std::size_t>(0)] {
-                        goTo(*places[*at % places.size()].rect);
-                        ++*at;
-                    });
-            grid->addWidget(show, 0, 2, Qt::AlignRight);
-        }
-        for (const std::string& mend : r.mends) {
-            if (!brief || !piece) continue;
-            auto* button = named(
-                new QPushButton(QString::fromStdString(mendTitle(mend, *brief, piece->frame, &r))),
-                ("gaugeMend-" + mend).c_str());
-            connect(button, &QPushButton::clicked, this,
-                    [this, mend] { Q_EMIT mendAsked(QString::fromStdString(mend)); });
-            row->addWidget(button, 0, Qt::AlignLeft);
-        }
-        if (row->count() > 0)
-            grid->addWidget(buttons, 2, 1, 1, 2);
-        else
-            delete buttons;  // nothing to press, nobody's child
+        QWidget* card = cardOf(reading);
         findings_->insertWidget(findings_->count() - 1, card);
         card->show();
     }
-    // Whoever mends by keys goes on from here.
-    if (std::exchange(focusDue_, false)) {
-        const auto buttons = findingsBody_->findChildren<QPushButton*>();
-        const auto first = std::find_if(buttons.begin(), buttons.end(),
-                                        [](const QPushButton* b) { return b->isVisible(); });
-        first != buttons.end() ? (*first)->setFocus() : setFocus();
-    }
+    if (std::exchange(focusDue_, false)) focusFirstMend();
     if (!due_.empty()) dueTurn_.start();
+}
+
+// Whoever mends by keys goes on from here.
+void GaugeView::focusFirstMend() {
+    const auto buttons = findingsBody_->findChildren<QPushButton*>();
+    const auto first = std::find_if(buttons.begin(), buttons.end(),
+                                    [](const QPushButton* b) { return b->isVisible(); });
+    first != buttons.end() ? (*first)->setFocus() : setFocus();
+}
+
+QWidget* GaugeView::cardOf(const Reading& r) {
+    auto* card = named(new QWidget, ("gaugeFinding-" + r.id).c_str());
+    auto* grid = new QGridLayout(card);
+    grid->setContentsMargins(0, 2, 0, 6);
+    grid->setHorizontalSpacing(8);
+    grid->setVerticalSpacing(4);
+    grid->setColumnStretch(1, 1);
+    auto* shape = new QLabel;
+    QPixmap pixmap(24, 24);
+    pixmap.fill(Qt::transparent);
+    QPainter painter(&pixmap);
+    drawVerdict(painter, QRectF(2, 2, 20, 20), r.verdict, false);
+    painter.end();
+    pixmap.setDevicePixelRatio(2);
+    shape->setPixmap(pixmap);
+    grid->addWidget(shape, 0, 0, Qt::AlignVCenter);
+    auto* title = new QLabel(
+        QString::fromStdString(english({"reading." + r.id, {}})) + " · " +
+        QString::fromStdString(english({"verdict." + std::string(nameOf(r.verdict)), {}})));
+    title->setFont(interfaceFont(13, 600));
+    grid->addWidget(title, 0, 1);
+    auto* says =
+        named(new QLabel(QString::fromStdString(english(r.says))), ("gaugeSays-" + r.id).c_str());
+    says->setWordWrap(true);
+    says->setProperty("soft", true);
+    grid->addWidget(says, 1, 1, 1, 2);
+    if (QToolButton* show = showButton(r)) grid->addWidget(show, 0, 2, Qt::AlignRight);
+    if (QWidget* mends = mendButtons(r)) grid->addWidget(mends, 2, 1, 1, 2);
+    return card;
+}
+
+// Nothing when the reading has no places.
+QToolButton* GaugeView::showButton(const Reading& r) {
+    std::vector<Finding> places;
+    for (const Finding& f : r.findings)
+        if (f.rect) places.push_back(f);
+    if (places.empty()) return nullptr;
+    auto* show = iconButton(
+        "place", ("gaugeShow-" + r.id).c_str(),
+        places.size() == 1 ? tr("Show where")
+                           : tr("Show where: %1 places, one after the other").arg(places.size()));
+    if (places.size() > 1) {
+        show->setText(QString::number(places.size()));
+        show->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    }
+    connect(show, &QToolButton::clicked, this,
+            [this, places, at = std::make_shared<std::size_t>(0)] {
+                goTo(*places[*at % places.size()].rect);
+                ++*at;
+            });
+    return show;
+}
+
+// Nothing when there is no mend.
+QWidget* GaugeView::mendButtons(const Reading& r) {
+    const Piece* piece = session_.piece();
+    const Brief* brief = session_.brief();
+    if (!brief || !piece || r.mends.empty()) return nullptr;
+    auto* buttons = new QWidget;
+    auto* row = new QVBoxLayout(buttons);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(4);
+    for (const std::string& mend : r.mends) {
+        auto* button = named(
+            new QPushButton(QString::fromStdString(mendTitle(mend, *brief, piece->frame, &r))),
+            ("gaugeMend-" + mend).c_str());
+        connect(button, &QPushButton::clicked, this,
+                [this, mend] { Q_EMIT mendAsked(QString::fromStdString(mend)); });
+        row->addWidget(button, 0, Qt::AlignLeft);
+    }
+    return buttons;
 }
 
 void GaugeView::showBefore(bool on) {

@@ -16,6 +16,7 @@
 
 class QComboBox;
 class QLabel;
+class QToolButton;
 class QScrollArea;
 class QVBoxLayout;
 
@@ -46,6 +47,12 @@ class GaugeView : public QWidget {
     void resizeEvent(QResizeEvent* event) override;
 
   private:
+    void buildPanes();
+    void buildBench(QWidget* bench);
+    QWidget* cardOf(const Reading& reading);
+    QToolButton* showButton(const Reading& reading);
+    QWidget* mendButtons(const Reading& reading);
+    void focusFirstMend();
     void take(const std::string& pieceId);
     void prepare(std::shared_ptr<const Straight8> frame, std::vector<EdgeMark> marks, bool before);
     void showBefore(bool on);

@@ -33,6 +33,31 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     outer->setContentsMargins(1, 0, 0, 0);
     outer->setSpacing(0);
 
+    buildHead(outer);
+    layers_ = new LayerList(session_);
+    layers_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
+    outer->addWidget(layers_);
+    buildStackButtons(outer);
+    auto* scroll = new QScrollArea;
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    auto* content = new QWidget;
+    auto* column = new QVBoxLayout(content);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    buildSections(column);
+    listenToSections();
+    column->addStretch();
+    scroll->setWidget(content);
+    outer->addWidget(scroll, 1);
+
+    connect(&session_, &Session::kitChanged, this, &Bench::refresh);
+    connect(&session_, &Session::chosen, this, &Bench::refresh);
+    refresh();
+}
+
+void Bench::buildHead(QVBoxLayout* outer) {
     auto* head = new QHBoxLayout;
     head->setContentsMargins(16, 0, 10, 0);
     auto* title = new QLabel(tr("Layers"));
@@ -41,7 +66,13 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     head->addWidget(title);
     head->addStretch();
     auto* add = named(new QPushButton(tr("+ Add")), "addLayer");
-    auto* menu = new QMenu(add);
+    add->setMenu(buildAddMenu(add));
+    head->addWidget(add);
+    outer->addLayout(head);
+}
+
+QMenu* Bench::buildAddMenu(QWidget* parent) {
+    auto* menu = new QMenu(parent);
     menu->addAction(lineIcon("picture"), tr("Picture …"), this, &Bench::pictureAsked)
         ->setObjectName("addPicture");
     menu->addAction(lineIcon("lettering"), tr("Lettering"), this, &Bench::letteringAsked)
@@ -66,13 +97,10 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
         ->setObjectName("addReference");
     menu->addSeparator();
     menu->addAction(tr("Font file …"), this, &Bench::fontAsked)->setObjectName("addFont");
-    add->setMenu(menu);
-    head->addWidget(add);
-    outer->addLayout(head);
+    return menu;
+}
 
-    layers_ = new LayerList(session_);
-    layers_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
-    outer->addWidget(layers_);
+void Bench::buildStackButtons(QVBoxLayout* outer) {
     auto* tools = new QHBoxLayout;
     tools->setContentsMargins(12, 2, 12, 6);
     tools->setSpacing(4);
@@ -95,15 +123,9 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
          [this] { layers_->removeChosen(); });
     tools->addStretch();
     outer->addLayout(tools);
+}
 
-    auto* scroll = new QScrollArea;
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    auto* content = new QWidget;
-    auto* column = new QVBoxLayout(content);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(0);
+void Bench::buildSections(QVBoxLayout* column) {
     column->addWidget(place_ = section(tr("Place"), makePlace()));
     letters_ = new LettersSection(session_);
     cut_ = new CutSection(session_);
@@ -123,6 +145,9 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
         sections_.push_back(one);
         column->addWidget(one);
     }
+}
+
+void Bench::listenToSections() {
     connect(tone_, &ToneSection::beforeAsked, this, &Bench::beforeAsked);
     connect(tone_, &ToneSection::placeVeilAsked, this,
             [this](int i) { Q_EMIT toolAsked([i](PictureTool& hand) { hand.placeVeil(i); }); });
@@ -137,13 +162,6 @@ Bench::Bench(Session& session, QWidget* parent) : QWidget(parent), session_(sess
             [this](const std::function<void(Colour, RealPoint)>& picked) {
                 Q_EMIT toolAsked([picked](PictureTool& hand) { hand.pick(picked); });
             });
-    column->addStretch();
-    scroll->setWidget(content);
-    outer->addWidget(scroll, 1);
-
-    connect(&session_, &Session::kitChanged, this, &Bench::refresh);
-    connect(&session_, &Session::chosen, this, &Bench::refresh);
-    refresh();
 }
 
 QWidget* Bench::section(const QString& title, QWidget* content) {
@@ -198,6 +216,15 @@ QWidget* Bench::makePlace() {
     form.wide(placeRefusal_ = refusalLine());
     for (NumberField* field : {left_, top_, width_, height_, opacity_}) hear(field, placeRefusal_);
 
+    listenToPlace();
+    connect(fill, &QPushButton::clicked, this, [this] {
+        edit(tr("Fill the frame"), {},
+             [this](Layer& layer) { layer = filling(layer, session_.piece()->frame); });
+    });
+    return widget;
+}
+
+void Bench::listenToPlace() {
     const auto shift = [this](bool across, double value) {
         if (!session_.layer() || filling_) return;
         const RealRect box = boxOf(*session_.layer());
@@ -219,11 +246,6 @@ QWidget* Bench::makePlace() {
     connect(opacity_, &NumberField::committed, this, [this](double v) {
         edit(tr("Opacity"), "opacity", [v](Layer& layer) { layer.opacity = v / 100; });
     });
-    connect(fill, &QPushButton::clicked, this, [this] {
-        edit(tr("Fill the frame"), {},
-             [this](Layer& layer) { layer = filling(layer, session_.piece()->frame); });
-    });
-    return widget;
 }
 
 std::optional<PixelSize> Bench::originalSize() const {

@@ -10,6 +10,8 @@
 #include "work/session.h"
 
 class QComboBox;
+class QMenu;
+class QVBoxLayout;
 class QLabel;
 class QPushButton;
 class QToolButton;
@@ -17,6 +19,7 @@ class QToolButton;
 namespace zl::app {
 
 class CutSection;
+class Form;
 class LettersSection;
 class PictureTool;
 class Section;
@@ -46,6 +49,12 @@ class Bench : public QWidget {
                        begin);  // something done by hand on the picture
 
   private:
+    QMenu* buildAddMenu(QWidget* parent);
+    void buildHead(QVBoxLayout* outer);
+    void buildStackButtons(QVBoxLayout* outer);
+    void buildSections(QVBoxLayout* column);
+    void listenToSections();
+    void listenToPlace();
     QWidget* makePlace();
     QWidget* makeCrop();
     void centreCrop();

@@ -46,6 +46,19 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
     headline_ = viewHeadline(column);
     headline_->setObjectName("hostHeadline");
     auto* bar = static_cast<QHBoxLayout*>(headline_->parentWidget()->layout());
+    buildModes(bar);
+    buildThemes(bar);
+    buildSurfaces();
+    stack_ = new Pages;
+    stack_->addWidget(scroll_);
+    stack_->addWidget(wall_ = new WallView(session_, desk_));
+    column->addWidget(stack_, 1);
+
+    buildBench(bench);
+    listen();
+}
+
+void RehearseView::buildModes(QHBoxLayout* bar) {
     onePiece_ = new QToolButton;
     wallButton_ = new QToolButton;
     const std::pair<QToolButton*, QString> modes[] = {{onePiece_, tr("This piece")},
@@ -70,6 +83,9 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
     bar->addWidget(truePixels_);
     connect(truePixels_, &QToolButton::clicked, this, &RehearseView::fill);
     bar->addSpacing(12);
+}
+
+void RehearseView::buildThemes(QHBoxLayout* bar) {
     const auto themeButton = [&](const QString& words, const char* objectName, bool on) {
         auto* button = new QToolButton;
         button->setObjectName(objectName);
@@ -87,6 +103,9 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
     };
     light_ = themeButton(tr("Light"), "surfacesLight", true);
     dark_ = themeButton(tr("Dark"), "surfacesDark", false);
+}
+
+void RehearseView::buildSurfaces() {
     scroll_ = new QScrollArea;
     scroll_->setWidgetResizable(true);
     scroll_->setFocusPolicy(Qt::StrongFocus);
@@ -107,11 +126,9 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
     surfaces_->addStretch(1);
     scroll_->setWidget(board_);
     connect(scroll_->verticalScrollBar(), &QScrollBar::valueChanged, this, &RehearseView::restage);
-    stack_ = new Pages;
-    stack_->addWidget(scroll_);
-    stack_->addWidget(wall_ = new WallView(session_, desk_));
-    column->addWidget(stack_, 1);
+}
 
+void RehearseView::buildBench(QWidget* bench) {
     auto* benchColumn = new QVBoxLayout(bench);
     benchColumn->setContentsMargins(0, 0, 0, 0);
     bench->setFixedWidth(benchWidth);
@@ -138,6 +155,10 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
     }
     parts->addStretch();
     benchScroll->setWidget(both);
+    fillBench(panel, kitPanel);
+}
+
+void RehearseView::fillBench(Panel& panel, Panel& kitPanel) {
     panel.title(tr("Hand over"));
     file_ = new QLabel;
     file_->setWordWrap(true);
@@ -163,7 +184,9 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
     all_ = kitPanel.button(tr("Release all that is ready"), "wallReleaseAll", false);
     report_ = kitPanel.button(tr("Write a report …"), "writeReport", false);
     report_->setToolTip(tr("One page with every piece, its readings and its surfaces"));
+}
 
+void RehearseView::listen() {
     connect(stage_, &StagePanel::changed, this, &RehearseView::restage);
     connect(wall_, &WallView::changed, this, &RehearseView::tellWall);
     connect(wall_, &WallView::pieceAsked, this, &RehearseView::pieceAsked);

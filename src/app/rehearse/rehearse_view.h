@@ -15,6 +15,7 @@
 
 class QLabel;
 class QPushButton;
+class QHBoxLayout;
 class QScrollArea;
 class QStackedWidget;
 class QToolButton;
@@ -22,6 +23,7 @@ class QVBoxLayout;
 
 namespace zl::app {
 
+class Panel;
 class SurfacePicture;
 
 class RehearseView : public QWidget {
@@ -53,6 +55,12 @@ class RehearseView : public QWidget {
     void hideEvent(QHideEvent* event) override;
 
   private:
+    void listen();
+    void buildModes(QHBoxLayout* bar);
+    void buildThemes(QHBoxLayout* bar);
+    void buildSurfaces();
+    void buildBench(QWidget* bench);
+    void fillBench(Panel& panel, Panel& kitPanel);
     void send(std::optional<Path> file, bool publish);
     Path hostOfKit() const;
     const Rehearsed* shown() const;

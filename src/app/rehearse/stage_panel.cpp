@@ -73,6 +73,10 @@ StagePanel::StagePanel(Panel& panel, QObject* parent) : QObject(parent), tick_(n
     amount_->show(100'000);
     amountRow_ = panel.whole(tr("After"), amount_);
 
+    listen();
+}
+
+void StagePanel::listen() {
     connect(when_, &QComboBox::activated, this, &StagePanel::setShowing);
     connect(from_, &QLineEdit::editingFinished, this, &StagePanel::setShowing);
     connect(lengthField_, &QLineEdit::editingFinished, this, &StagePanel::setShowing);

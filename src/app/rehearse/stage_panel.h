@@ -39,6 +39,7 @@ class StagePanel : public QObject {
     void changed();  // what moves is drawn anew
 
   private:
+    void listen();
     void setShowing();
     void advance();
     void refresh();

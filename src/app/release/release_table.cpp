@@ -208,20 +208,7 @@ void ReleaseTable::paintRow(QPainter& painter, int index) const {
     if (r->file) {
         text({bytesRight - 90, y, 90, rowHeight}, QString::fromStdString(grouped(r->bytes)),
              Qt::AlignRight);
-        if (limit_) {
-            // Linear from 0; the limit's notch stands at four fifths, so that what is over it is
-            // seen to be.
-            constexpr double limitAt = 0.8;
-            const double fill =
-                std::min(static_cast<double>(r->bytes) / static_cast<double>(*limit_) * limitAt,
-                         1.0) *
-                barWidth;
-            painter.fillRect(QRectF(bar, y + rowHeight / 2.0 - 2, fill, 4),
-                             verdictColour(r->fits ? Verdict::pass : Verdict::fail, false));
-            painter.fillRect(
-                QRectF(bar + limitAt * barWidth - 0.75, y + rowHeight / 2.0 - 7, 1.5, 14),
-                theme["ink"]);
-        }
+        if (limit_) paintBar(painter, *r, {bar, y, barWidth, rowHeight});
         painter.setFont(interfaceFont(12));
         painter.setPen(theme[r->alpha == AlphaOutcome::nothingSeeThrough ? "ink-soft" : "ink"]);
         text({alpha, y, 74, rowHeight}, alphaWords(r->alpha));
@@ -239,6 +226,18 @@ void ReleaseTable::paintRow(QPainter& painter, int index) const {
     painter.setPen(theme[r->best ? "accent" : "ink-soft"]);
     text(wordRect, painter.fontMetrics().elidedText(QString::fromStdString(english(r->why)),
                                                     Qt::ElideRight, wordRect.width()));
+}
+
+// Linear from 0; the limit's notch stands at four fifths, so that what is over it is seen to be.
+void ReleaseTable::paintBar(QPainter& painter, const TableRow& r, const QRect& at) const {
+    constexpr double limitAt = 0.8;
+    const double share = static_cast<double>(r.bytes) / static_cast<double>(*limit_),
+                 fill = std::min(share * limitAt, 1.0) * at.width(),
+                 middle = at.y() + at.height() / 2.0;
+    painter.fillRect(QRectF(at.x(), middle - 2, fill, 4),
+                     verdictColour(r.fits ? Verdict::pass : Verdict::fail, false));
+    painter.fillRect(QRectF(at.x() + limitAt * at.width() - 0.75, middle - 7, 1.5, 14),
+                     Theme::now()["ink"]);
 }
 
 void ReleaseTable::paintEvent(QPaintEvent*) {

@@ -54,6 +54,7 @@ class ReleaseTable : public QWidget {
 
   private:
     void look();
+    void paintBar(QPainter& painter, const TableRow& row, const QRect& at) const;
     void paintRow(QPainter& painter, int index) const;
     std::shared_ptr<const Straight8> frame_;
     std::optional<Colour> matte_;

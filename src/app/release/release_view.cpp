@@ -53,6 +53,13 @@ ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, Q
     scroll->setWidget(table_ = new ReleaseTable);
     column->addWidget(scroll, 1);
 
+    buildBench(bench);
+    listen();
+    setRunning(false);
+    refresh();
+}
+
+void ReleaseView::buildBench(QWidget* bench) {
     Panel panel(bench);
     panel.title(tr("Release"));
     name_ = panel.row(tr("Name"), new QLineEdit, "releaseName");
@@ -64,6 +71,7 @@ ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, Q
     browse->setObjectName("chooseFolder");
     browse->setAccessibleName(tr("Choose the folder"));
     browse->setFixedWidth(34);
+    connect(browse, &QPushButton::clicked, this, &ReleaseView::folderAsked);
     panel.pair(tr("Folder"), folder_, browse);
     format_ = panel.row(tr("Format"), new QComboBox, "releaseFormat");
     format_->addItems({tr("Best under the limit"), tr("PNG"), tr("JPEG"), tr("PNG, palette"),
@@ -92,12 +100,26 @@ ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, Q
     readyWords_ = panel.text("readyWords");
     releaseReady_ = panel.button(tr("Release the ready ones"), "releaseReady", false);
     panel.end();
+}
 
+void ReleaseView::listen() {
     connect(stopTable_, &QPushButton::clicked, table_, &ReleaseTable::stop);
     connect(releaseReady_, &QPushButton::clicked, this, &ReleaseView::releaseReady);
     connect(table_, &ReleaseTable::rowAsked, this, &ReleaseView::chooseRow);
     connect(table_, &ReleaseTable::progressed, this, &ReleaseView::refresh);
-    connect(browse, &QPushButton::clicked, this, &ReleaseView::folderAsked);
+    listenToChoices();
+    connect(release_, &QPushButton::clicked, this, &ReleaseView::release);
+    connect(cancel_, &QPushButton::clicked, this, [this] { stop_.request_stop(); });
+    connect(handOver_, &QPushButton::clicked, this, &ReleaseView::handOverAsked);
+    connect(&session_, &Session::kitChanged, this, [this] {
+        replaceAsked_ = false;
+        refresh();
+    });
+    connect(&session_, &Session::chosen, this, &ReleaseView::refresh);
+    connect(&desk_, &ReadingsDesk::changed, this, &ReleaseView::refresh);
+}
+
+void ReleaseView::listenToChoices() {
     connect(name_, &QLineEdit::editingFinished, this, [this] {
         changeChoice(tr("File name"),
                      [this](ReleaseChoice& c) { c.name = name_->text().trimmed().toStdString(); });
@@ -117,17 +139,6 @@ ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, Q
     connect(matte_, &ColourField::committed, this, [this](Colour colour) {
         changeChoice(tr("Matte"), [colour](ReleaseChoice& c) { c.matte = colour; });
     });
-    connect(release_, &QPushButton::clicked, this, &ReleaseView::release);
-    connect(cancel_, &QPushButton::clicked, this, [this] { stop_.request_stop(); });
-    connect(handOver_, &QPushButton::clicked, this, &ReleaseView::handOverAsked);
-    connect(&session_, &Session::kitChanged, this, [this] {
-        replaceAsked_ = false;
-        refresh();
-    });
-    connect(&session_, &Session::chosen, this, &ReleaseView::refresh);
-    connect(&desk_, &ReadingsDesk::changed, this, &ReleaseView::refresh);
-    setRunning(false);
-    refresh();
 }
 
 void ReleaseView::showEvent(QShowEvent* event) {
@@ -276,29 +287,8 @@ void ReleaseView::refresh() {
     const PieceState* state = piece ? desk_.state(piece->id) : nullptr;
     const bool current = piece && desk_.isCurrent(piece->id);
     if (isVisible()) fillTable();
-    stopTable_->setVisible(table_->running());
-    headline_->setText(
-        !piece ? heavy(tr("Nothing to release yet"))
-               : heavy(tr("What each format would give")) + "&nbsp;&nbsp; " +
-                     (table_->running()
-                          ? tr("%1 of %2 measured …").arg(table_->ready()).arg(table_->rowCount())
-                      : !current                             ? tr("measuring …")
-                      : table_->ready() < table_->rowCount() ? tr("stopped")
-                                                             : tr("only what the brief accepts")));
-    int ready = 0, waiting = 0;
-    for (const Piece& one : session_.kit().pieces) {
-        if (!one.variantOf.empty()) continue;
-        const PieceState* known = desk_.state(one.id);
-        ++(known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail && known->outcome
-               ? ready
-               : waiting);
-    }
-    readyWords_->setText(tr("%1 ready, %2 need a look").arg(ready).arg(waiting));
-    releaseReady_->setEnabled(ready > 0 && !running_);
-    releaseReady_->setToolTip(
-        ready > 0
-            ? tr("Each in its best format, into the folder above; files that stand there stay")
-            : tr("No piece is without a failing reading yet."));
+    tellTable(current);
+    tellReady();
     for (QWidget* widget : std::initializer_list<QWidget*>{name_, folder_, format_, release_})
         widget->setEnabled(piece);
     quality_->setEnabled(piece && (piece->release.format == FormatChoice::jpeg ||
@@ -315,17 +305,7 @@ void ReleaseView::refresh() {
     matteRow_->setVisible(seeThrough || piece->release.matte);
     if (!name_->hasFocus() || !name_->isModified())
         name_->setText(QString::fromStdString(piece->release.name));
-    const Content content = state && state->outcome ? state->outcome->encoding.format
-                            : piece->release.format == FormatChoice::jpeg ? Content::jpeg
-                                                                          : Content::png;
-    nameNote_->setText(
-        tr("is written as %1")
-            .arg(QDir(folder_->text())
-                     .filePath(QString::fromStdString(releaseFileName(*piece, content)))
-                     .replace("/", "/\u200B")));
-    format_->setCurrentIndex(static_cast<int>(piece->release.format));
-    quality_->show(piece->release.quality);
-    if (piece->release.matte) matte_->show(*piece->release.matte);
+    fillChoices(*piece, state);
     table_->choose(rowOfChoice(piece->release));
     const bool fits = current && state->outcome &&
                       (state->outcome->tried.empty() || !brief || !brief->limit ||
@@ -342,7 +322,54 @@ void ReleaseView::refresh() {
         return receipt_->setText(
             tr("Nothing released in this sitting. The receipt is written beside the file: size, "
                "bytes, hash, readings."));
-    const Released& r = done->second;
+    tellReceipt(done->second);
+}
+
+void ReleaseView::tellTable(bool current) {
+    stopTable_->setVisible(table_->running());
+    headline_->setText(
+        !session_.piece()
+            ? heavy(tr("Nothing to release yet"))
+            : heavy(tr("What each format would give")) + "&nbsp;&nbsp; " +
+                  (table_->running()
+                       ? tr("%1 of %2 measured …").arg(table_->ready()).arg(table_->rowCount())
+                   : !current                             ? tr("measuring …")
+                   : table_->ready() < table_->rowCount() ? tr("stopped")
+                                                          : tr("only what the brief accepts")));
+}
+
+void ReleaseView::tellReady() {
+    int ready = 0, waiting = 0;
+    for (const Piece& one : session_.kit().pieces) {
+        if (!one.variantOf.empty()) continue;
+        const PieceState* known = desk_.state(one.id);
+        ++(known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail && known->outcome
+               ? ready
+               : waiting);
+    }
+    readyWords_->setText(tr("%1 ready, %2 need a look").arg(ready).arg(waiting));
+    releaseReady_->setEnabled(ready > 0 && !running_);
+    releaseReady_->setToolTip(
+        ready > 0
+            ? tr("Each in its best format, into the folder above; files that stand there stay")
+            : tr("No piece is without a failing reading yet."));
+}
+
+void ReleaseView::fillChoices(const Piece& piece, const PieceState* state) {
+    const Content content = state && state->outcome ? state->outcome->encoding.format
+                            : piece.release.format == FormatChoice::jpeg ? Content::jpeg
+                                                                         : Content::png;
+    nameNote_->setText(
+        tr("is written as %1")
+            .arg(QDir(folder_->text())
+                     .filePath(QString::fromStdString(releaseFileName(piece, content)))
+                     .replace("/", "/\u200B")));
+    format_->setCurrentIndex(static_cast<int>(piece.release.format));
+    quality_->show(piece.release.quality);
+    if (piece.release.matte) matte_->show(*piece.release.matte);
+}
+
+void ReleaseView::tellReceipt(const Released& r) {
     int pass = 0, watch = 0, fail = 0;
     for (const Reading& reading : r.readings)
         ++(reading.verdict == Verdict::pass    ? pass

@@ -38,6 +38,13 @@ class ReleaseView : public QWidget {
     void showEvent(QShowEvent* event) override;
 
   private:
+    void buildBench(QWidget* bench);
+    void listen();
+    void listenToChoices();
+    void tellTable(bool current);
+    void tellReady();
+    void fillChoices(const Piece& piece, const PieceState* state);
+    void tellReceipt(const Released& released);
     void refresh();
     void changeChoice(const QString& what, const std::function<void(ReleaseChoice&)>& change);
     void finish(const Piece& piece, Result<Released> result);

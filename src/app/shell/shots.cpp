@@ -31,181 +31,218 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
     // The folder that the pictures show is a made-up one.
     QDir::setCurrent(work);
     QDir().mkpath(releaseFolder);
-    const auto measured = [this] {
-        for (const Piece& piece : window_.session().kit().pieces)
-            if (!window_.readings().isCurrent(piece.id)) return false;
-        return !window_.session().kit().pieces.empty();
-    };
-    const auto child = [this](const char* name) { return window_.findChild<QWidget*>(name); };
-    const auto click = [child](const char* name) {
-        static_cast<QAbstractButton*>(child(name))->click();
-    };
-    const auto scrollTo = [this, child](const char* name) {
-        for (int turn = 0; turn < 4; ++turn)
-            QApplication::processEvents();  // sections in sections are laid out turn by turn
-        for (QScrollArea* area : window_.findChildren<QScrollArea*>())
-            if (area->widget()->isAncestorOf(child(name)))
-                area->ensureWidgetVisible(child(name), 0, 60);
-    };
-    const auto dialogOf = [this](const char* name) -> QDialog* {
-        for (auto* dialog : window_.findChildren<QDialog*>(name))
-            if (dialog->isVisible()) return dialog;
-        return nullptr;
-    };
-    const auto rehearse = [this](const char* piece) {
-        window_.session().choice().choosePiece(piece);
-        window_.showView(MainWindow::release);
-    };
-    const auto released = [=, this] {
-        if (!window_.readings().isCurrent(window_.session().piece()->id)) return false;
-        if (child("handOverNext")->isEnabled()) return true;
-        if (child("releaseNow")->isVisible() && child("releaseNow")->isEnabled())
-            click("releaseNow");
-        return false;
-    };
-    const auto handOver = [click] { click("handOverNext"); };
-    const auto shown = [child](const char* name) {
-        return
-            [child, name] { return child(name) != nullptr && child("publishDraft")->isEnabled(); };
-    };
-    steps_ = {
-        {"make", [this] { window_.session().choice().chooseLayer(4); }, measured},
-        {"make-finish",
-         [=, this] {
-             window_.session().choice().chooseLayer(2);
-             scrollTo("addFinish");
-         },
-         measured},
-        {"make-tone",
-         [=, this] {
-             window_.session().choice().chooseLayer(1);
-             scrollTo("gapsAcross");
-             scrollTo("histogram");
-         },
-         measured},
-        {"variants",
-         [=, this] {
-             window_.session().choice().choosePiece("thumbnail");
-             window_.findChild<QAction*>("variantAction")->trigger();
-             Layer layer = *window_.session().piece()->layer(4);
-             auto& letters = std::get<LetteringLayer>(layer.what);
-             letters.colour = {255, 246, 227, 255};
-             letters.caps = false;
-             letters.text = "and what it hid";
-             window_.session().apply(
-                 withChangedLayer(window_.session().kit(), window_.session().piece()->id, layer),
-                 tr("Type"));
-             window_.findChild<QAction*>("compareVariantsAction")->trigger();
-         },
-         [measured, dialogOf] { return measured() && dialogOf("variantsDialog") != nullptr; }},
-        {"make-first-try",
-         [=, this] {
-             dialogOf("variantsDialog")->close();
-             for (int i = 0; i < 2; ++i) window_.session().document().history().undo();
-             window_.session().choice().choosePiece("thumbnail-first-try");
-             window_.openFindings("frame");
-         },
-         measured},
-        {"make-crop",
-         [=, this] {
-             window_.openFindings("frame");
-             window_.session().choice().choosePiece("thumbnail");
-             window_.session().choice().chooseLayer(1);
-             const Layer layer = cropped(*window_.session().layer(), {240, 90, 1280, 720});
-             window_.session().apply(withChangedLayer(window_.session().kit(), "thumbnail", layer),
-                                     tr("Crop"));
-             click("cropOnPicture");
-         },
-         [measured, this] { return measured() && window_.canvas().cropping(); }},
-        {"make-cut",
-         [=, this] {
-             window_.session().document().history().undo();
-             window_.session().choice().choosePiece("corner-mark-on-white");
-             window_.session().choice().chooseLayer(1);
-             click("addKey");
-             scrollTo("cutNote-0");
-             scrollTo("addKey");
-         },
-         measured},
-        {"gauge",
-         [=, this] {
-             window_.session().document().history().undo();
-             window_.session().choice().choosePiece("corner-mark-old");
-             window_.showView(MainWindow::gauge);
-         },
-         [=, this] { return measured() && child("gaugeShow-fringe") != nullptr; }},
-        {"gauge-close",
-         [=, this] {
-             auto* show = static_cast<QAbstractButton*>(child("gaugeShow-fringe"));
-             show->click();
-             auto* view = static_cast<GaugeView*>(child("gaugeView"));
-             Q_EMIT view->pane(0).sliced({108, 44}, {130, 29});
-             Q_EMIT view->pane(0).hovered({119.5, 36.5});
-         },
-         measured},
-        {"make-overlay",
-         [this] {
-             window_.showView(MainWindow::make);
-             window_.session().choice().choosePiece("overlay");
-             window_.session().choice().chooseLayer(2);
-         },
-         measured},
-        {"make-banner",
-         [=, this] {
-             window_.session().choice().choosePiece("banner");
-             window_.session().choice().chooseLayer(3);
-         },
-         measured},
-        {"make-links",
-         [=, this] {
-             window_.session().choice().choosePiece("header-tangled");
-             window_.session().choice().chooseLayer(0);
-             window_.openFindings("links");
-             scrollTo("removeRegion");
-         },
-         measured},
-        {"release",
-         [=, this] {
-             window_.session().choice().choosePiece("thumbnail");
-             window_.showView(MainWindow::release);
-             static_cast<QLineEdit*>(child("releaseFolder"))->setText(releaseFolder);
-             click("releaseNow");
-         },
-         [this, child] {
-             const auto* table = window_.findChild<ReleaseTable*>();
-             return child("handOverNext")->isEnabled() && child("notice")->isHidden() &&
-                    !table->running() && table->bestRow() >= 0;
-         }},
-        {"", [click] { click("handOverNext"); },
-         [child] { return child("publishDraft")->isEnabled(); }},
-        {"rehearse", [click] { click("publishDraft"); },
-         [child] {
-             return static_cast<QLabel*>(child("hostState"))
-                        ->text()
-                        .contains(RehearseView::tr("published")) &&
-                    child("surface-suggestion-light") != nullptr;
-         }},
-        // Each goes the whole way: released, handed over, looked at.
-        {"", [rehearse] { rehearse("corner-mark"); }, released},
-        {"rehearse-player", handOver, shown("surface-player-640-light")},
-        {"", [rehearse] { rehearse("overlay"); }, released},
-        {"rehearse-stream", handOver, shown("surface-programme-desktop")},
-        {"", [rehearse] { rehearse("banner"); }, released},
-        {"rehearse-channel", handOver, shown("surface-channel-desktop-light")},
-        {"wall", [click] { click("rehearseWall"); },
-         [this] {
-             const auto* wall = window_.findChild<WallView*>();
-             return wall->complete();
-         }},
-        {"new-piece",
-         [this, click] {
-             click("rehearsePiece");
-             window_.showView(MainWindow::make);
-             click("newPiece");
-         },
-         [this] { return window_.findChild<NewPieceDialog*>() != nullptr; }},
-    };
+    addMakeSteps();
+    addMoreMakeSteps();
+    addGaugeSteps();
+    addDestinationSteps();
     QTimer::singleShot(0, this, [this] { next(); });
+}
+
+bool Shots::measured() const {
+    for (const Piece& piece : window_.session().kit().pieces)
+        if (!window_.readings().isCurrent(piece.id)) return false;
+    return !window_.session().kit().pieces.empty();
+}
+
+QWidget* Shots::child(const char* name) const {
+    return window_.findChild<QWidget*>(name);
+}
+
+void Shots::click(const char* name) const {
+    static_cast<QAbstractButton*>(child(name))->click();
+}
+
+void Shots::scrollTo(const char* name) const {
+    for (int turn = 0; turn < 4; ++turn)
+        QApplication::processEvents();  // sections in sections are laid out turn by turn
+    for (QScrollArea* area : window_.findChildren<QScrollArea*>())
+        if (area->widget()->isAncestorOf(child(name)))
+            area->ensureWidgetVisible(child(name), 0, 60);
+}
+
+QDialog* Shots::dialogOf(const char* name) const {
+    for (auto* dialog : window_.findChildren<QDialog*>(name))
+        if (dialog->isVisible()) return dialog;
+    return nullptr;
+}
+
+void Shots::choose(const char* piece) const {
+    window_.session().choice().choosePiece(piece);
+    window_.showView(MainWindow::release);
+}
+
+bool Shots::released() const {
+    if (!window_.readings().isCurrent(window_.session().piece()->id)) return false;
+    if (child("handOverNext")->isEnabled()) return true;
+    if (child("releaseNow")->isVisible() && child("releaseNow")->isEnabled()) click("releaseNow");
+    return false;
+}
+
+std::function<bool()> Shots::shown(const char* name) const {
+    return [this, name] { return child(name) && child("publishDraft")->isEnabled(); };
+}
+
+void Shots::addMakeSteps() {
+    for (Step& step : std::vector<Step>{
+             {"make", [this] { window_.session().choice().chooseLayer(4); },
+              [this] { return measured(); }},
+             {"make-finish",
+              [this] {
+                  window_.session().choice().chooseLayer(2);
+                  scrollTo("addFinish");
+              },
+              [this] { return measured(); }},
+             {"make-tone",
+              [this] {
+                  window_.session().choice().chooseLayer(1);
+                  scrollTo("gapsAcross");
+                  scrollTo("histogram");
+              },
+              [this] { return measured(); }},
+             {"variants",
+              [this] {
+                  window_.session().choice().choosePiece("thumbnail");
+                  window_.findChild<QAction*>("variantAction")->trigger();
+                  Layer layer = *window_.session().piece()->layer(4);
+                  auto& letters = std::get<LetteringLayer>(layer.what);
+                  letters.colour = {255, 246, 227, 255};
+                  letters.caps = false;
+                  letters.text = "and what it hid";
+                  window_.session().apply(withChangedLayer(window_.session().kit(),
+                                                           window_.session().piece()->id, layer),
+                                          tr("Type"));
+                  window_.findChild<QAction*>("compareVariantsAction")->trigger();
+              },
+              [this] { return measured() && dialogOf("variantsDialog") != nullptr; }},
+             {"make-first-try",
+              [this] {
+                  dialogOf("variantsDialog")->close();
+                  for (int i = 0; i < 2; ++i) window_.session().document().history().undo();
+                  window_.session().choice().choosePiece("thumbnail-first-try");
+                  window_.openFindings("frame");
+              },
+              [this] { return measured(); }},
+         })
+        steps_.push_back(std::move(step));
+}
+
+void Shots::addMoreMakeSteps() {
+    for (Step& step : std::vector<Step>{
+             {"make-crop",
+              [this] {
+                  window_.openFindings("frame");
+                  window_.session().choice().choosePiece("thumbnail");
+                  window_.session().choice().chooseLayer(1);
+                  const Layer layer = cropped(*window_.session().layer(), {240, 90, 1280, 720});
+                  window_.session().apply(
+                      withChangedLayer(window_.session().kit(), "thumbnail", layer), tr("Crop"));
+                  click("cropOnPicture");
+              },
+              [this] { return measured() && window_.canvas().cropping(); }},
+             {"make-cut",
+              [this] {
+                  window_.session().document().history().undo();
+                  window_.session().choice().choosePiece("corner-mark-on-white");
+                  window_.session().choice().chooseLayer(1);
+                  click("addKey");
+                  scrollTo("cutNote-0");
+                  scrollTo("addKey");
+              },
+              [this] { return measured(); }},
+         })
+        steps_.push_back(std::move(step));
+}
+
+void Shots::addGaugeSteps() {
+    for (Step& step : std::vector<Step>{
+             {"gauge",
+              [this] {
+                  window_.session().document().history().undo();
+                  window_.session().choice().choosePiece("corner-mark-old");
+                  window_.showView(MainWindow::gauge);
+              },
+              [this] { return measured() && child("gaugeShow-fringe") != nullptr; }},
+             {"gauge-close",
+              [this] {
+                  auto* show = static_cast<QAbstractButton*>(child("gaugeShow-fringe"));
+                  show->click();
+                  auto* view = static_cast<GaugeView*>(child("gaugeView"));
+                  Q_EMIT view->pane(0).sliced({108, 44}, {130, 29});
+                  Q_EMIT view->pane(0).hovered({119.5, 36.5});
+              },
+              [this] { return measured(); }},
+             {"make-overlay",
+              [this] {
+                  window_.showView(MainWindow::make);
+                  window_.session().choice().choosePiece("overlay");
+                  window_.session().choice().chooseLayer(2);
+              },
+              [this] { return measured(); }},
+             {"make-banner",
+              [this] {
+                  window_.session().choice().choosePiece("banner");
+                  window_.session().choice().chooseLayer(3);
+              },
+              [this] { return measured(); }},
+             {"make-links",
+              [this] {
+                  window_.session().choice().choosePiece("header-tangled");
+                  window_.session().choice().chooseLayer(0);
+                  window_.openFindings("links");
+                  scrollTo("removeRegion");
+              },
+              [this] { return measured(); }},
+         })
+        steps_.push_back(std::move(step));
+}
+
+void Shots::addDestinationSteps() {
+    for (Step& step : std::vector<Step>{
+             {"release",
+              [this] {
+                  window_.session().choice().choosePiece("thumbnail");
+                  window_.showView(MainWindow::release);
+                  static_cast<QLineEdit*>(child("releaseFolder"))->setText(releaseFolder);
+                  click("releaseNow");
+              },
+              [this] {
+                  const auto* table = window_.findChild<ReleaseTable*>();
+                  return child("handOverNext")->isEnabled() && child("notice")->isHidden() &&
+                         !table->running() && table->bestRow() >= 0;
+              }},
+             {"", [this] { click("handOverNext"); },
+              [this] { return child("publishDraft")->isEnabled(); }},
+             {"rehearse", [this] { click("publishDraft"); },
+              [this] {
+                  return static_cast<QLabel*>(child("hostState"))
+                             ->text()
+                             .contains(RehearseView::tr("published")) &&
+                         child("surface-suggestion-light") != nullptr;
+              }},
+             // Each goes the whole way: released, handed over, looked at.
+             {"", [this] { choose("corner-mark"); }, [this] { return released(); }},
+             {"rehearse-player", [this] { click("handOverNext"); },
+              shown("surface-player-640-light")},
+             {"", [this] { choose("overlay"); }, [this] { return released(); }},
+             {"rehearse-stream", [this] { click("handOverNext"); },
+              shown("surface-programme-desktop")},
+             {"", [this] { choose("banner"); }, [this] { return released(); }},
+             {"rehearse-channel", [this] { click("handOverNext"); },
+              shown("surface-channel-desktop-light")},
+             {"wall", [this] { click("rehearseWall"); },
+              [this] {
+                  const auto* wall = window_.findChild<WallView*>();
+                  return wall->complete();
+              }},
+             {"new-piece",
+              [this] {
+                  click("rehearsePiece");
+                  window_.showView(MainWindow::make);
+                  click("newPiece");
+              },
+              [this] { return window_.findChild<NewPieceDialog*>() != nullptr; }},
+         })
+        steps_.push_back(std::move(step));
 }
 
 void Shots::next() {

@@ -24,6 +24,18 @@ class Shots : public QObject {
         std::function<void()> before;
         std::function<bool()> ready;
     };
+    void addMakeSteps();
+    void addMoreMakeSteps();
+    void addGaugeSteps();
+    void addDestinationSteps();
+    bool measured() const;  // all pieces
+    QWidget* child(const char* name) const;
+    void click(const char* name) const;
+    void scrollTo(const char* name) const;
+    QDialog* dialogOf(const char* name) const;            // one that is open
+    void choose(const char* piece) const;                 // to be released
+    bool released() const;                                // presses Release as soon as it can
+    std::function<bool()> shown(const char* name) const;  // a surface, with its host's draft
     void next();
     void goOn();
     MainWindow& window_;

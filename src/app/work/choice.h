@@ -15,8 +15,10 @@ class Choice : public QObject {
   public:
     explicit Choice(Document& document, QObject* parent = nullptr);
 
-    const Piece* piece() const { return document_.kit().piece(pieceId_); }  // nothing in an empty
-                                                                            // kit
+    const Piece* piece() const {
+        return document_.kit().piece(pieceId_);
+    }  // nothing in an empty
+       // kit
     const Layer* layer() const { return piece() ? piece()->layer(layerId_) : nullptr; }
     const std::string& pieceId() const { return pieceId_; }
     const std::set<int>& layerIds() const { return layerIds_; }  // with the primary one

@@ -15,7 +15,7 @@ namespace zl::app {
 // An edit that takes a while: made aside, and it counts only for the kit it was made for.
 struct AsideEdit {
     QString what;  // in the history
-    std::function<Result<Kit>(const Kit&, const std::stop_token&)> make;
+    std::function<Result<Kit>(const Kit&, const std::stop_token&)> make{};
     std::stop_token stop{};
     QString meanwhile{};                // what is told when the kit was edited meanwhile
     std::function<void()> ended{};      // however it ended, first of all

@@ -58,11 +58,13 @@ void Intake::bringIn(Bytes bytes, const std::string& name, bool reference) {
             if (!target) return;
             Layer layer;
             layer.name = cutToFit(stemOf(brought->asset.name));
-            PictureLayer picture = fillingFrame(brought->asset.sha256, brought->size, target->frame);
+            PictureLayer picture =
+                fillingFrame(brought->asset.sha256, brought->size, target->frame);
             picture.reference = reference;
             layer.what = picture;
-            if (document_.apply(withLayer(withAsset(kit, brought->asset), pieceId, layer),
-                                reference ? tr("Bring in a reference") : tr("Bring in a picture")) &&
+            if (document_.apply(
+                    withLayer(withAsset(kit, brought->asset), pieceId, layer),
+                    reference ? tr("Bring in a reference") : tr("Bring in a picture")) &&
                 pieceId == choice_.pieceId())
                 choice_.chooseLayer(document_.kit().piece(pieceId)->layers.back().id);
         });
@@ -88,9 +90,9 @@ void Intake::bringInFont(Bytes bytes, const std::string& name) {
                 return;
             }
             document_.apply(withFont(document_.kit(), brought->font), tr("Bring in a font"));
-            Q_EMIT told(tr("The font %1 is in the kit now.")
-                            .arg(QString::fromStdString(brought->family)),
-                        false);
+            Q_EMIT told(
+                tr("The font %1 is in the kit now.").arg(QString::fromStdString(brought->family)),
+                false);
         });
 }
 

@@ -80,8 +80,8 @@ void KitFiles::open(const Path& path) {
             busy_ = false;
             if (!kit) return refuse(kit.error());
             if (!hold(path)) {
-                Q_EMIT told(
-                    tr("%1 is open in another window; work on it there.").arg(nameOf(path)), true);
+                Q_EMIT told(tr("%1 is open in another window; work on it there.").arg(nameOf(path)),
+                            true);
                 return;
             }
             rememberFile("recentKits", path);
@@ -101,8 +101,7 @@ void KitFiles::save(const Path& path, Replace replace, std::function<void(bool)>
     busy_ = true;
     const int index = document_.history().index();
     aside(
-        jobs_, this,
-        [kit = document_.kit(), path, replace] { return saveKit(kit, path, replace); },
+        jobs_, this, [kit = document_.kit(), path, replace] { return saveKit(kit, path, replace); },
         [this, path, index, done = std::move(done)](const Result<void>& result) {
             busy_ = false;
             if (!result) {

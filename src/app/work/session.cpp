@@ -48,12 +48,12 @@ void Session::keepOwnBrief(const OrderedJson& brief,
     };
     aside(
         jobs_, this,
-        [brief]() -> Result<Kept> {
+        [brief, mine = personalFolder()]() -> Result<Kept> {
             const auto data = dataFolder();
             if (!data) return passOn(data.error());
-            auto id = saveOwnBrief(brief, *data, personalFolder());
+            auto id = saveOwnBrief(brief, *data, mine);
             if (!id) return passOn(id.error());
-            auto all = loadBriefs(*data, personalFolder());
+            auto all = loadBriefs(*data, mine);
             if (!all) return passOn(all.error());
             return Kept{std::move(*id), std::move(*all)};
         },

@@ -64,14 +64,14 @@ class Cache {
   public:
     // What may be kept, in bytes and in number; the newest one is kept whatever it weighs.
     explicit Cache(std::shared_ptr<CacheRoom> room, std::size_t most = 10'000)
-        : room_(std::move(room)), mutex_(room_->mutex), most_(most) {
-        const Lock lock(mutex_);
+        : room_(std::move(room)), most_(most) {
+        const Lock lock(room_->mutex);
         room_->shelves[this] = {[this] {
-                                    mutex_.assertHeld();
+                                    room_->mutex.assertHeld();
                                     return oldest();
                                 },
                                 [this] {
-                                    mutex_.assertHeld();
+                                    room_->mutex.assertHeld();
                                     forget(std::prev(entries_.end()));
                                 }};
     }
@@ -79,14 +79,14 @@ class Cache {
         : Cache(std::make_shared<CacheRoom>(bytes), most) {}
     ~Cache() {
         clear();
-        const Lock lock(mutex_);
+        const Lock lock(room_->mutex);
         room_->shelves.erase(this);
     }
     Cache(const Cache&) = delete;
     Cache& operator=(const Cache&) = delete;
 
     std::optional<Value> kept(const Key& key) {
-        const Lock lock(mutex_);
+        const Lock lock(room_->mutex);
         return found(key);
     }
 
@@ -97,20 +97,21 @@ class Cache {
     Result<Value> get(const Key& key, const std::string& what, const std::stop_token& stop,
                       const Make& make, const BytesOf& bytesOf) {
         {
-            const Lock lock(mutex_);
+            const Lock lock(room_->mutex);
             while (true) {
                 if (auto value = found(key)) return *value;
                 if (!making_.contains(key)) break;
                 const auto isMade = [&] {
-                    mutex_.assertHeld();
+                    room_->mutex.assertHeld();
                     return !making_.contains(key);
                 };
-                if (!made_.wait(mutex_, stop, isMade)) return fail(Code::cancelled, "Cancelled.");
+                if (!made_.wait(room_->mutex, stop, isMade))
+                    return fail(Code::cancelled, "Cancelled.");
             }
             making_.insert(key);
         }
         Result<Value> value = unlessTooLarge(what, make);
-        const Lock lock(mutex_);
+        const Lock lock(room_->mutex);
         making_.erase(key);
         made_.all();
         if (value) keep(key, *value, bytesOf(*value));
@@ -118,21 +119,21 @@ class Cache {
     }
 
     void clear() {
-        const Lock lock(mutex_);
+        const Lock lock(room_->mutex);
         while (!entries_.empty()) forget(entries_.begin());
     }
     template <class Gone>
     void forgetIf(const Gone& gone) {
-        const Lock lock(mutex_);
+        const Lock lock(room_->mutex);
         for (auto at = entries_.begin(); at != entries_.end();)
             at = gone(at->key, at->value) ? forget(at) : std::next(at);
     }
     std::size_t bytes() const {
-        const Lock lock(mutex_);
+        const Lock lock(room_->mutex);
         return used_;
     }
     std::size_t count() const {
-        const Lock lock(mutex_);
+        const Lock lock(room_->mutex);
         return entries_.size();
     }
 
@@ -145,7 +146,7 @@ class Cache {
     };
     using Entries = std::list<Entry>;
 
-    std::optional<Value> found(const Key& key) ZL_REQUIRES(mutex_) {
+    std::optional<Value> found(const Key& key) ZL_REQUIRES(room_->mutex) {
         const auto at = byKey_.find(key);
         if (at == byKey_.end()) return std::nullopt;
         entries_.splice(entries_.begin(), entries_, at->second);
@@ -153,7 +154,7 @@ class Cache {
         return at->second->value;
     }
     // Memory that runs out here costs the keeping, not the value.
-    void keep(const Key& key, const Value& value, std::size_t bytes) ZL_REQUIRES(mutex_) {
+    void keep(const Key& key, const Value& value, std::size_t bytes) ZL_REQUIRES(room_->mutex) {
         try {
             entries_.push_front({key, value, 0, ++room_->clock});
             byKey_[key] = entries_.begin();
@@ -167,11 +168,11 @@ class Cache {
         while (entries_.size() > most_) forget(std::prev(entries_.end()));
         room_->makeRoom();
     }
-    std::optional<std::uint64_t> oldest() const ZL_REQUIRES(mutex_) {
+    std::optional<std::uint64_t> oldest() const ZL_REQUIRES(room_->mutex) {
         if (entries_.empty() || entries_.back().asked == room_->clock) return std::nullopt;
         return entries_.back().asked;
     }
-    typename Entries::iterator forget(typename Entries::iterator at) ZL_REQUIRES(mutex_) {
+    typename Entries::iterator forget(typename Entries::iterator at) ZL_REQUIRES(room_->mutex) {
         used_ -= at->bytes;
         room_->used -= at->bytes;
         byKey_.erase(at->key);
@@ -179,13 +180,12 @@ class Cache {
     }
 
     const std::shared_ptr<CacheRoom> room_;
-    Mutex& mutex_;  // the room's
     const std::size_t most_;
     Signal made_;
-    Entries entries_ ZL_GUARDED_BY(mutex_);  // last asked for first
-    std::unordered_map<Key, typename Entries::iterator, Hash> byKey_ ZL_GUARDED_BY(mutex_);
-    std::unordered_set<Key, Hash> making_ ZL_GUARDED_BY(mutex_);
-    std::size_t used_ ZL_GUARDED_BY(mutex_) = 0;
+    Entries entries_ ZL_GUARDED_BY(room_->mutex);  // last asked for first
+    std::unordered_map<Key, typename Entries::iterator, Hash> byKey_ ZL_GUARDED_BY(room_->mutex);
+    std::unordered_set<Key, Hash> making_ ZL_GUARDED_BY(room_->mutex);
+    std::size_t used_ ZL_GUARDED_BY(room_->mutex) = 0;
 };
 
 }  // namespace zl

@@ -263,6 +263,22 @@ bool hasHalfChroma(const Straight8& picture) {
     return false;
 }
 
+namespace {
+
+// What few pixels are rougher than.
+int roughLevel(const std::array<long long, 256>& rough, long long count) {
+    long long seen = 0;
+    constexpr double mostRough = 0.03;  // of them may be rougher than the noise is said to be
+    int level = 255;
+    for (; level > 0; --level) {
+        seen += rough[static_cast<std::size_t>(level)];
+        if (static_cast<double>(seen) > mostRough * static_cast<double>(count)) break;
+    }
+    return level;
+}
+
+}  // namespace
+
 Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background) {
     Noise out;
     if (picture.width() < 3 || picture.height() < 3) return out;
@@ -304,13 +320,7 @@ Noise noiseOf(const Straight8& picture, const std::array<double, 3>& background)
         chroma += (cb * cb + cr * cr) / 2;
     });
     if (count < 16) return out;
-    long long seen = 0;
-    constexpr double mostRough = 0.03;  // of them may be rougher than the noise is said to be
-    int level = 255;
-    for (; level > 0; --level) {
-        seen += rough[static_cast<std::size_t>(level)];
-        if (static_cast<double>(seen) > mostRough * static_cast<double>(count)) break;
-    }
+    const int level = roughLevel(rough, count);
     // The blocks' fine coefficients tell, where there are blocks with an edge that is not clipped.
     // Else, and for what was changed since: a lossless edge has nothing beside it, and a JPEG's
     // ringing is nearly everywhere.

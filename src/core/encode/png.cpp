@@ -257,37 +257,42 @@ Bands triedOf(const Straight8& frame) {
 // That a release is never larger than the quick look is seen by writing both. Where the quick
 // look's filter is chosen and a sample of it is clearly smaller when deflated harder, so is the
 // whole, and it is not written twice.
+// Marks and icons are small: every filter is tried on all of them, and the best is deflated as hard
+// as can be.
+Result<Bytes> allTried(const Straight8& frame, int step) {
+    const Bands whole{1, frame.height()};
+    std::size_t least = std::numeric_limits<std::size_t>::max();
+    std::span<const Filter> chosen;
+    Choice by = Choice::sum;
+    const auto offer = [&](std::span<const Filter> filters, Choice choice) {
+        const auto file = encoded(frame, step, filters, releaseLevel, whole, choice);
+        if (!file || file->size() >= least) return;
+        least = file->size();
+        chosen = filters;
+        by = choice;
+    };
+    for (const std::span<const Filter> filters : {std::span<const Filter>(noFilter),
+                                                  {leftFilter},
+                                                  {upFilter},
+                                                  {averageFilter},
+                                                  {paethFilter}})
+        offer(filters, Choice::sum);
+    for (const Choice choice : {Choice::sum, Choice::entropy, Choice::deflated})
+        offer(everyFilter, choice);
+    auto best = encoded(frame, step, chosen, thoroughLevel, whole, by);
+    auto quick = encoded(frame, step, leftFilter, quickLevel, whole);
+    return best && quick && quick->size() < best->size() ? std::move(quick) : std::move(best);
+}
+
 Result<Bytes> inChannels(const Straight8& frame, int step, Effort effort) {
     constexpr std::size_t few =
         1 << 18;  // bytes of a file that is deflated so soon that all of it is tried
     constexpr double clearly = 0.95;
     const Bands whole{1, frame.height()};
     if (effort == Effort::quick) return encoded(frame, step, leftFilter, quickLevel, whole);
-    // Marks and icons are small: every filter is tried on all of them, and the best is deflated as
-    // hard as can be.
     constexpr long long small = 200'000;  // bytes before they are deflated
     if (frame.size().count() * step <= small) {
-        std::size_t least = std::numeric_limits<std::size_t>::max();
-        std::span<const Filter> chosen;
-        Choice by = Choice::sum;
-        const auto offer = [&](std::span<const Filter> filters, Choice choice) {
-            const auto file = encoded(frame, step, filters, releaseLevel, whole, choice);
-            if (!file || file->size() >= least) return;
-            least = file->size();
-            chosen = filters;
-            by = choice;
-        };
-        for (const std::span<const Filter> filters : {std::span<const Filter>(noFilter),
-                                                      {leftFilter},
-                                                      {upFilter},
-                                                      {averageFilter},
-                                                      {paethFilter}})
-            offer(filters, Choice::sum);
-        for (const Choice choice : {Choice::sum, Choice::entropy, Choice::deflated})
-            offer(everyFilter, choice);
-        auto best = encoded(frame, step, chosen, thoroughLevel, whole, by);
-        auto quick = encoded(frame, step, leftFilter, quickLevel, whole);
-        return best && quick && quick->size() < best->size() ? std::move(quick) : std::move(best);
+        return allTried(frame, step);
     }
     Bands tried = triedOf(frame);
     std::size_t quickSample = 0;

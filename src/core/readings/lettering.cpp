@@ -11,6 +11,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <tuple>
 
 #include "colour/colour.h"
 #include "raster/plane.h"
@@ -203,6 +204,21 @@ double shareTaken(const Subject& subject) {
 
 }  // namespace
 
+namespace {
+
+// The one finding there is, or what is said of several.
+Message lettersTold(const Reading& reading, Message several) {
+    return reading.findings.size() == 1 ? reading.findings.front().says : std::move(several);
+}
+
+// What is seen of a layer's letters, and where in the frame; nothing when there is none of it.
+std::optional<PixelRect> seenPart(const LayerFacts& facts, PixelSize frame) {
+    const PixelRect where = facts.box.intersected(PixelRect::of(frame));
+    return where.empty() ? std::nullopt : std::optional(where);
+}
+
+}  // namespace
+
 Reading measureLettering(const Subject& subject) {
     Reading reading;
     reading.unit = "px";
@@ -221,8 +237,7 @@ Reading measureLettering(const Subject& subject) {
         const Faintest seen = faintestOf(subject, *facts.fill, sizes);
         if (seen.contrast == 0) continue;  // wholly outside the frame; `naming` tells
         const double height = facts.capHeight * scale;
-        const PixelRect where = facts.box.intersected(PixelRect::of(piece.frame));
-        const auto place = where.empty() ? std::nullopt : std::optional(where);
+        const auto place = seenPart(facts, piece.frame);
         if (heightVerdict(height) > Verdict::pass)
             reading.findings.push_back(
                 {place,
@@ -236,14 +251,9 @@ Reading measureLettering(const Subject& subject) {
         }
         reading.verdict =
             std::max({reading.verdict, heightVerdict(height), contrastVerdict(seen.contrast)});
-        if (height < smallest) {
-            smallest = height;
-            smallestName = layer.name;
-        }
-        if (seen.contrast < faintest) {
-            faintest = seen.contrast;
-            faintestName = layer.name;
-        }
+        if (height < smallest) std::tie(smallest, smallestName) = std::tuple(height, layer.name);
+        if (seen.contrast < faintest)
+            std::tie(faintest, faintestName) = std::tuple(seen.contrast, layer.name);
     }
     if (smallest == 1e9) {
         reading.says = {"lettering.none", {}};
@@ -257,15 +267,13 @@ Reading measureLettering(const Subject& subject) {
     reading.rule = Rule{smallest, thresholds::capsPass, 4 * thresholds::capsPass};
     reading.shown = fmt::format("{:.1f} px", told(smallest));
     reading.shownBeside = fmt::format("at {} · {:.1f} : 1", width, told(faintest));
+    const auto px = static_cast<long long>(width);
     if (reading.findings.empty())
-        reading.says = {"lettering.good",
-                        {told(smallest), static_cast<long long>(width), told(faintest)}};
+        reading.says = {"lettering.good", {told(smallest), px, told(faintest)}};
     else
-        reading.says = reading.findings.size() == 1
-                           ? reading.findings.front().says
-                           : Message{"lettering.several",
-                                     {smallestName, told(smallest), static_cast<long long>(width),
-                                      faintestName, told(faintest)}};
+        reading.says = lettersTold(
+            reading, {"lettering.several",
+                      {smallestName, told(smallest), px, faintestName, told(faintest)}});
     if (faint) {
         reading.mends.emplace_back("outline-contrast");
         if (widens) reading.mendWords = {"mend.outline-contrast.wider", {needed}};

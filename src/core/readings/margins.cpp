@@ -44,6 +44,17 @@ RealPoint massOf(const Straight8& p) {
 
 }  // namespace
 
+namespace {
+
+Message roomRound(const PixelRect& ink, PixelSize frame) {
+    return {"margins.good",
+            {static_cast<long long>(ink.left), static_cast<long long>(ink.top),
+             static_cast<long long>(frame.width - ink.right),
+             static_cast<long long>(frame.height - ink.bottom)}};
+}
+
+}  // namespace
+
 Reading measureMargins(const Subject& subject) {
     using namespace thresholds;
     Reading reading;
@@ -95,13 +106,7 @@ Reading measureMargins(const Subject& subject) {
     reading.rule = Rule{off, allowed, 5 * allowed};
     reading.shown = fmt::format("{:.1f} px", off);
     reading.shownBeside = "off the centre";
-    reading.says =
-        reading.findings.empty()
-            ? Message{"margins.good",
-                      {static_cast<long long>(ink->left), static_cast<long long>(ink->top),
-                       static_cast<long long>(w - ink->right),
-                       static_cast<long long>(h - ink->bottom)}}
-            : reading.findings.front().says;
+    reading.says = rimmed || aside ? reading.findings.front().says : roomRound(*ink, frame);
     if (rimmed) reading.mends.emplace_back("trim");
     if (aside) reading.mends.emplace_back("centre");
     return reading;

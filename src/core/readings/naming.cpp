@@ -30,6 +30,27 @@ bool looksLikeReference(const std::string& name) {
     return std::regex_search(name.substr(0, 200), words);
 }
 
+namespace {
+
+void tellCounts(Reading& reading, long long layers, long long references) {
+    const auto count = static_cast<long long>(reading.findings.size());
+    reading.value = static_cast<double>(count);
+    reading.verdict = count == 0 ? Verdict::pass : Verdict::watch;
+    reading.shown = layers == 1 ? "1 layer" : fmt::format("{} layers", layers);
+    reading.shownBeside = count > 0         ? fmt::format("{} to look at", count)
+                          : references == 0 ? "all named"
+                                            : fmt::format("{} not released", references);
+    if (count > 0)
+        reading.says =
+            count == 1 ? reading.findings.front().says : Message{"naming.count", {count}};
+    else
+        reading.says = layers == 0   ? Message{"naming.nothing", {}}
+                       : layers == 1 ? Message{"naming.one", {}}
+                                     : Message{"naming.good", {layers}};
+}
+
+}  // namespace
+
 Reading measureNaming(const Subject& subject) {
     const Piece& piece = *subject.piece;
     Reading reading;
@@ -85,21 +106,7 @@ Reading measureNaming(const Subject& subject) {
     if (saysNothing(piece.release.name))
         blame({}, {}, {"naming.file-default", {piece.release.name}}, true);
 
-    const auto count = static_cast<long long>(reading.findings.size()),
-               layers = static_cast<long long>(piece.layers.size());
-    reading.value = static_cast<double>(count);
-    reading.verdict = count == 0 ? Verdict::pass : Verdict::watch;
-    reading.shown = layers == 1 ? "1 layer" : fmt::format("{} layers", layers);
-    reading.shownBeside = count > 0         ? fmt::format("{} to look at", count)
-                          : references == 0 ? "all named"
-                                            : fmt::format("{} not released", references);
-    if (count > 0)
-        reading.says =
-            count == 1 ? reading.findings.front().says : Message{"naming.count", {count}};
-    else
-        reading.says = layers == 0   ? Message{"naming.nothing", {}}
-                       : layers == 1 ? Message{"naming.one", {}}
-                                     : Message{"naming.good", {layers}};
+    tellCounts(reading, static_cast<long long>(piece.layers.size()), references);
     if (leftIn) reading.mends.emplace_back("to-reference");
     if (renames) reading.mends.emplace_back("rename");
     return reading;

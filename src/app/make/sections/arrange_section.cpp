@@ -18,36 +18,21 @@ ArrangeSection::ArrangeSection(Session& session) : Section(session, tr("Arrange"
          {tr("Normal"), tr("Multiply"), tr("Screen"), tr("Overlay"), tr("Soft light")})
         blend_->addItem(mode);
     form.row(tr("Turn"), turn_);
-    std::vector<QWidget*> turns;
     const auto button = [this](const char* icon, const char* objectName, const QString& name,
                                auto run) {
         QToolButton* made = iconButton(icon, objectName, name);
         connect(made, &QToolButton::clicked, this, run);
         return made;
     };
-    const auto quarter = [this](double by) {
-        editAll(tr("Turn"), {}, [by](Layer& layer) {
-            const double turned = layer.turn.degrees + by;
-            layer.turn.degrees = turned > 180     ? turned - 360
-                                 : turned <= -180 ? turned + 360
-                                                  : turned;
-        });
-    };
-    const auto flip = [this](bool across) {
-        editAll(tr("Mirror"), {}, [across](Layer& layer) {
-            // Mirrored as it stands: what is turned one way is turned the other way afterwards.
-            (across ? layer.turn.flipX : layer.turn.flipY) ^= true;
-            layer.turn.degrees = layer.turn.degrees == 180 ? 180 : -layer.turn.degrees;
-        });
-    };
-    form.row(QString(),
-             sideBySide(
-                 {button("turn-left", "turnLeft", tr("A quarter turn to the left"),
-                         [quarter] { quarter(-90); }),
-                  button("turn-right", "turnRight", tr("A quarter turn to the right"),
-                         [quarter] { quarter(90); }),
-                  button("flip-x", "flipX", tr("Mirror left to right"), [flip] { flip(true); }),
-                  button("flip-y", "flipY", tr("Mirror top to bottom"), [flip] { flip(false); })}));
+    form.row(
+        QString(),
+        sideBySide(
+            {button("turn-left", "turnLeft", tr("A quarter turn to the left"),
+                    [this] { quarter(-90); }),
+             button("turn-right", "turnRight", tr("A quarter turn to the right"),
+                    [this] { quarter(90); }),
+             button("flip-x", "flipX", tr("Mirror left to right"), [this] { mirror(true); }),
+             button("flip-y", "flipY", tr("Mirror top to bottom"), [this] { mirror(false); })}));
     form.row(tr("Blend"), blend_);
     alignTo_ = named(new QComboBox, "alignTo");
     alignTo_->setAccessibleName(tr("Line up with"));
@@ -72,6 +57,25 @@ ArrangeSection::ArrangeSection(Session& session) : Section(session, tr("Arrange"
     match_ = button("match-size", "matchSize", tr("As wide as the layer that was chosen last"),
                     [this] { matchSize(); });
     form.wide(sideBySide({gaps_[0], gaps_[1], match_}));
+    listen();
+}
+
+void ArrangeSection::quarter(double by) {
+    editAll(tr("Turn"), {}, [by](Layer& layer) {
+        const double turned = layer.turn.degrees + by;
+        layer.turn.degrees = turned > 180 ? turned - 360 : turned <= -180 ? turned + 360 : turned;
+    });
+}
+
+void ArrangeSection::mirror(bool across) {
+    editAll(tr("Mirror"), {}, [across](Layer& layer) {
+        // Mirrored as it stands: what is turned one way is turned the other way afterwards.
+        (across ? layer.turn.flipX : layer.turn.flipY) ^= true;
+        layer.turn.degrees = layer.turn.degrees == 180 ? 180 : -layer.turn.degrees;
+    });
+}
+
+void ArrangeSection::listen() {
     connect(turn_, &NumberField::committed, this, [this](double v) {
         editAll(tr("Turn"), "turn", [v](Layer& layer) { layer.turn.degrees = v; });
     });

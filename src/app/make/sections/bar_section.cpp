@@ -39,6 +39,10 @@ BarSection::BarSection(Session& session) : KindSection(session, tr("Bar")) {
          std::initializer_list<QWidget*>{radius_, thickness_, angle_, colour_, fade_})
         hear(field, refusal);
 
+    listen();
+}
+
+void BarSection::listen() {
     connect(shape_, &QComboBox::activated, this, [this](int i) {
         editEach(tr("Shape"), {}, [i](BarLayer& b) { b.shape = static_cast<BarShape>(i); });
     });

@@ -211,6 +211,37 @@ NumberField* CutSection::number(std::size_t i, const char* id, const QString& na
 
 void CutSection::buildKey(Form& form, std::size_t i) {
     Controls& row = shown_[i];
+    buildGround(form, i);
+    row.reach = named(new QComboBox, QString("cutReach-%1").arg(i).toUtf8().constData());
+    row.reach->addItems({tr("Linked to the rim"), tr("Everywhere, holes too")});
+    row.reach->setAccessibleName(tr("How far the key reaches"));
+    connect(row.reach, &QComboBox::activated, this, [this, i](int at) {
+        change(i, tr("Reach"), {}, [at](Cut& c) { c.key()->everywhere = at == 1; });
+    });
+    form.row(tr("Reach"), row.reach);
+    buildTolerance(form, i);
+    row.shadow = named(new QComboBox, QString("cutShadow-%1").arg(i).toUtf8().constData());
+    row.shadow->addItems({tr("Stays, see-through"), tr("Goes"), tr("Is ink: look for none")});
+    row.shadow->setAccessibleName(tr("What becomes of a soft shadow"));
+    connect(row.shadow, &QComboBox::activated, this, [this, i](int at) {
+        change(i, tr("Shadow"), {}, [at](Cut& c) { c.key()->shadow = static_cast<KeyShadow>(at); });
+    });
+    form.row(tr("Shadow"), row.shadow);
+    buildBrush(form, i);
+    row.note = named(softLabel({}), QString("cutNote-%1").arg(i).toUtf8().constData());
+    row.note->setWordWrap(true);
+    row.note->setFont(interfaceFont(11));
+    form.wide(row.note);
+    row.closed = named(new QPushButton, QString("cutClosed-%1").arg(i).toUtf8().constData());
+    row.closed->setToolTip(tr("Reaches everywhere: the holes that ink closes in go, too"));
+    row.closed->hide();
+    connect(row.closed, &QPushButton::clicked, this,
+            [this, i] { change(i, tr("Reach"), {}, [](Cut& c) { c.key()->everywhere = true; }); });
+    form.wide(row.closed);
+}
+
+void CutSection::buildGround(Form& form, std::size_t i) {
+    Controls& row = shown_[i];
     row.colour = named(new ColourField(tr("Background")),
                        QString("cutColour-%1").arg(i).toUtf8().constData());
     connect(row.colour, &ColourField::committed, this, [this, i](Colour colour) {
@@ -242,13 +273,10 @@ void CutSection::buildKey(Form& form, std::size_t i) {
         });
     });
     form.row({}, sideBySide({pick, row.find}));
-    row.reach = named(new QComboBox, QString("cutReach-%1").arg(i).toUtf8().constData());
-    row.reach->addItems({tr("Linked to the rim"), tr("Everywhere, holes too")});
-    row.reach->setAccessibleName(tr("How far the key reaches"));
-    connect(row.reach, &QComboBox::activated, this, [this, i](int at) {
-        change(i, tr("Reach"), {}, [at](Cut& c) { c.key()->everywhere = at == 1; });
-    });
-    form.row(tr("Reach"), row.reach);
+}
+
+void CutSection::buildTolerance(Form& form, std::size_t i) {
+    Controls& row = shown_[i];
     row.tolerance = named(new QSlider(Qt::Horizontal),
                           QString("cutToleranceSlider-%1").arg(i).toUtf8().constData());
     row.tolerance->setRange(0, 100);
@@ -271,13 +299,10 @@ void CutSection::buildKey(Form& form, std::size_t i) {
     line->addWidget(row.tolerance, 1);
     line->addWidget(field);
     form.row(tr("Tolerance"), pair);
-    row.shadow = named(new QComboBox, QString("cutShadow-%1").arg(i).toUtf8().constData());
-    row.shadow->addItems({tr("Stays, see-through"), tr("Goes"), tr("Is ink: look for none")});
-    row.shadow->setAccessibleName(tr("What becomes of a soft shadow"));
-    connect(row.shadow, &QComboBox::activated, this, [this, i](int at) {
-        change(i, tr("Shadow"), {}, [at](Cut& c) { c.key()->shadow = static_cast<KeyShadow>(at); });
-    });
-    form.row(tr("Shadow"), row.shadow);
+}
+
+void CutSection::buildBrush(Form& form, std::size_t i) {
+    Controls& row = shown_[i];
     const auto brush = [&](const char* id, const QString& words, const QString& tip,
                            bool restores) {
         auto* button =
@@ -310,38 +335,12 @@ void CutSection::buildKey(Form& form, std::size_t i) {
         });
     });
     form.wide(row.strokes);
-    row.note = named(softLabel({}), QString("cutNote-%1").arg(i).toUtf8().constData());
-    row.note->setWordWrap(true);
-    row.note->setFont(interfaceFont(11));
-    form.wide(row.note);
-    row.closed = named(new QPushButton, QString("cutClosed-%1").arg(i).toUtf8().constData());
-    row.closed->setToolTip(tr("Reaches everywhere: the holes that ink closes in go, too"));
-    row.closed->hide();
-    connect(row.closed, &QPushButton::clicked, this,
-            [this, i] { change(i, tr("Reach"), {}, [](Cut& c) { c.key()->everywhere = true; }); });
-    form.wide(row.closed);
 }
 
 void CutSection::buildShape(Form& form, std::size_t i, const ShapeCut& shape) {
     Controls& row = shown_[i];
     if (shape.shape != CutShape::polygon) {
-        const auto held = [this, i](Cut& c, bool wide, double v) {
-            RealRect& b = c.shape()->box;
-            const bool circle = c.shape()->shape == CutShape::ellipse && shown_[i].held &&
-                                shown_[i].held->isChecked();
-            if (wide || circle) b.width = v;
-            if (!wide || circle) b.height = v;
-        };
-        form.row(tr("Left, top"),
-                 number(i, "left", tr("Cut, left"), tr("px"), -100'000, 100'000, 2,
-                        [](Cut& c, double v) { c.shape()->box.x = v; }),
-                 number(i, "top", tr("Cut, top"), tr("px"), -100'000, 100'000, 2,
-                        [](Cut& c, double v) { c.shape()->box.y = v; }));
-        form.row(tr("Size"),
-                 number(i, "width", tr("Cut, width"), tr("px"), 0.01, 100'000, 2,
-                        [held](Cut& c, double v) { held(c, true, v); }),
-                 number(i, "height", tr("Cut, height"), tr("px"), 0.01, 100'000, 2,
-                        [held](Cut& c, double v) { held(c, false, v); }));
+        buildBox(form, i);
     }
     if (shape.shape == CutShape::ellipse) {
         row.held = named(new QCheckBox(tr("Circle held")),
@@ -350,32 +349,7 @@ void CutSection::buildShape(Form& form, std::size_t i, const ShapeCut& shape) {
         form.wide(row.held);
     }
     if (shape.shape == CutShape::rounded) {
-        row.unit = named(new QComboBox, QString("cutUnit-%1").arg(i).toUtf8().constData());
-        row.unit->addItems({tr("px"), tr("% of the shorter side")});
-        row.unit->setAccessibleName(tr("Unit of the radii"));
-        connect(row.unit, &QComboBox::activated, this, [this, i](int at) {
-            change(i, tr("Unit of the radii"), {}, [at](Cut& c) {
-                ShapeCut& s = *c.shape();
-                if (s.radiiAreShares == (at == 1)) return;
-                const double shorter = std::max(1e-9, std::min(s.box.width, s.box.height));
-                for (double& r : s.radii)
-                    r = at == 1 ? std::min(50.0, 100 * r / shorter) : r / 100 * shorter;
-                s.radiiAreShares = at == 1;
-            });
-        });
-        form.row(tr("Radii in"), row.unit);
-        const QString names[] = {tr("Top left"), tr("Top right"), tr("Bottom right"),
-                                 tr("Bottom left")};
-        NumberField* fields[4];
-        for (std::size_t k = 0; k < 4; ++k)
-            fields[k] =
-                number(i, (std::string("radius") + static_cast<char>('0' + k)).c_str(), names[k],
-                       "", 0, 100'000, 2, [k](Cut& c, double v) { c.shape()->radii[k] = v; });
-        auto* all = number(i, "radius", tr("All corners"), "", 0, 100'000, 2,
-                           [](Cut& c, double v) { c.shape()->radii.fill(v); });
-        form.row(tr("All corners"), all);
-        form.row(tr("Upper two"), fields[0], fields[1]);
-        form.row(tr("Lower two"), fields[3], fields[2]);
+        buildCorners(form, i);
     }
     form.row(tr("Feather"), number(i, "feather", tr("Feather"), tr("px"), 0, 2000, 1,
                                    [](Cut& c, double v) { c.shape()->feather = v; }));
@@ -392,6 +366,56 @@ void CutSection::buildShape(Form& form, std::size_t i, const ShapeCut& shape) {
     connect(place, &QPushButton::clicked, this,
             [this, i] { Q_EMIT placeAsked(static_cast<int>(i)); });
     form.wide(place);
+}
+
+void CutSection::buildBox(Form& form, std::size_t i) {
+    const auto held = [this, i](Cut& c, bool wide, double v) {
+        RealRect& b = c.shape()->box;
+        const bool circle =
+            c.shape()->shape == CutShape::ellipse && shown_[i].held && shown_[i].held->isChecked();
+        if (wide || circle) b.width = v;
+        if (!wide || circle) b.height = v;
+    };
+    form.row(tr("Left, top"),
+             number(i, "left", tr("Cut, left"), tr("px"), -100'000, 100'000, 2,
+                    [](Cut& c, double v) { c.shape()->box.x = v; }),
+             number(i, "top", tr("Cut, top"), tr("px"), -100'000, 100'000, 2,
+                    [](Cut& c, double v) { c.shape()->box.y = v; }));
+    form.row(tr("Size"),
+             number(i, "width", tr("Cut, width"), tr("px"), 0.01, 100'000, 2,
+                    [held](Cut& c, double v) { held(c, true, v); }),
+             number(i, "height", tr("Cut, height"), tr("px"), 0.01, 100'000, 2,
+                    [held](Cut& c, double v) { held(c, false, v); }));
+}
+
+void CutSection::buildCorners(Form& form, std::size_t i) {
+    Controls& row = shown_[i];
+    row.unit = named(new QComboBox, QString("cutUnit-%1").arg(i).toUtf8().constData());
+    row.unit->addItems({tr("px"), tr("% of the shorter side")});
+    row.unit->setAccessibleName(tr("Unit of the radii"));
+    connect(row.unit, &QComboBox::activated, this, [this, i](int at) {
+        change(i, tr("Unit of the radii"), {}, [at](Cut& c) {
+            ShapeCut& s = *c.shape();
+            if (s.radiiAreShares == (at == 1)) return;
+            const double shorter = std::max(1e-9, std::min(s.box.width, s.box.height));
+            for (double& r : s.radii)
+                r = at == 1 ? std::min(50.0, 100 * r / shorter) : r / 100 * shorter;
+            s.radiiAreShares = at == 1;
+        });
+    });
+    form.row(tr("Radii in"), row.unit);
+    const QString names[] = {tr("Top left"), tr("Top right"), tr("Bottom right"),
+                             tr("Bottom left")};
+    NumberField* fields[4];
+    for (std::size_t k = 0; k < 4; ++k)
+        fields[k] =
+            number(i, (std::string("radius") + static_cast<char>('0' + k)).c_str(), names[k], "", 0,
+                   100'000, 2, [k](Cut& c, double v) { c.shape()->radii[k] = v; });
+    auto* all = number(i, "radius", tr("All corners"), "", 0, 100'000, 2,
+                       [](Cut& c, double v) { c.shape()->radii.fill(v); });
+    form.row(tr("All corners"), all);
+    form.row(tr("Upper two"), fields[0], fields[1]);
+    form.row(tr("Lower two"), fields[3], fields[2]);
 }
 
 void CutSection::showCut(std::size_t i, const Cut& cut) {
@@ -455,41 +479,37 @@ void CutSection::look(const PictureLayer& picture) {
             this,
             [this, found, cuts] {
                 if (!session_.picture() || session_.picture()->cuts != cuts) return;
-                for (const Found& f : found) {
-                    if (f.index >= shown_.size() || !shown_[f.index].note) continue;
-                    Controls& row = shown_[f.index];
-                    const KeyPlan& plan = f.report.plan;
-                    const Colour ground = Background{plan.background, plan.share}.rounded();
-                    const KeyCut& key = *cuts[f.index].key();
-                    if (!key.colour) row.colour->show(ground);
-                    QString note =
-                        key.colour
-                            ? tr("Your colour")
-                            : tr("Found on %1 % of the border").arg(std::lround(100 * plan.share));
-                    if (plan.ground)
-                        note += tr(" · it drifts by %1, grain %2, tolerance %3")
-                                    .arg(std::lround(plan.ground->span))
-                                    .arg(plan.ground->grain, 0, 'f', 1)
-                                    .arg(std::lround(plan.noise.tolerance));
-                    else if (!key.tolerance)
-                        note += plan.noise.lossy ? tr(" · a JPEG's noise, tolerance %1")
-                                                       .arg(std::lround(plan.noise.tolerance))
-                                                 : tr(" · no noise, tolerance %1")
-                                                       .arg(std::lround(plan.noise.tolerance));
-                    for (const Message& told : notesOf(f.report, key))
-                        if (told.id == "key.near")  // the button below tells of closed areas
-                            note += '\n' + QString::fromStdString(english(told));
-                    row.note->setText(f.report.trouble
-                                          ? QString::fromStdString(english(*f.report.trouble))
-                                          : note);
-                    row.closed->setVisible(f.report.closed > 0 && !key.everywhere);
-                    row.closed->setText(f.report.closed == 1
-                                            ? tr("Take one closed area, too")
-                                            : tr("Take %1 closed areas, too").arg(f.report.closed));
-                }
+                for (const Found& f : found)
+                    if (f.index < shown_.size() && shown_[f.index].note)
+                        tellFound(shown_[f.index], f.report, *cuts[f.index].key());
             },
             Qt::QueuedConnection);
     });
+}
+
+void CutSection::tellFound(Controls& row, const KeyReport& report, const KeyCut& key) {
+    const KeyPlan& plan = report.plan;
+    const Colour ground = Background{plan.background, plan.share}.rounded();
+    if (!key.colour) row.colour->show(ground);
+    QString note = key.colour
+                       ? tr("Your colour")
+                       : tr("Found on %1 % of the border").arg(std::lround(100 * plan.share));
+    if (plan.ground)
+        note += tr(" · it drifts by %1, grain %2, tolerance %3")
+                    .arg(std::lround(plan.ground->span))
+                    .arg(plan.ground->grain, 0, 'f', 1)
+                    .arg(std::lround(plan.noise.tolerance));
+    else if (!key.tolerance)
+        note += plan.noise.lossy
+                    ? tr(" · a JPEG's noise, tolerance %1").arg(std::lround(plan.noise.tolerance))
+                    : tr(" · no noise, tolerance %1").arg(std::lround(plan.noise.tolerance));
+    for (const Message& told : notesOf(report, key))
+        if (told.id == "key.near")  // the button below tells of closed areas
+            note += '\n' + QString::fromStdString(english(told));
+    row.note->setText(report.trouble ? QString::fromStdString(english(*report.trouble)) : note);
+    row.closed->setVisible(report.closed > 0 && !key.everywhere);
+    row.closed->setText(report.closed == 1 ? tr("Take one closed area, too")
+                                           : tr("Take %1 closed areas, too").arg(report.closed));
 }
 
 }  // namespace zl::app

@@ -91,109 +91,124 @@ void FinishSection::build(const std::vector<Finish>& finishes) {
         old->deleteLater();
     }
     cards_.clear();
-    for (std::size_t i = 0; i < finishes.size(); ++i) {
-        const FinishKind& kind = *finishKind(finishes[i].kind);
-        const auto nameOfField = [&](const char* field) {
-            return QString("finish-%1-%2").arg(i).arg(field).toUtf8();
-        };
-        auto* card = new QWidget;
-        auto* grid = new QGridLayout(card);
-        grid->setContentsMargins(0, 0, 0, 0);
-        grid->setHorizontalSpacing(8);
-        grid->setVerticalSpacing(6);
-        grid->setColumnMinimumWidth(0, 60);
-        grid->setColumnStretch(1, 1);
-        grid->setColumnStretch(2, 1);
-        Card made{std::string(kind.id),
-                  named(new QCheckBox(phraseOf("finish", kind.id)), nameOfField("on").constData()),
-                  {},
-                  {},
-                  nullptr};
-        made.on->setToolTip(tr("Drawn, or kept for later"));
-        connect(made.on, &QCheckBox::clicked, this, [this, i](bool on) {
-            editFinish(i, on ? tr("Draw a finish") : tr("Leave a finish out"), {},
-                       [on](Finish& f) { f.off = !on; });
-        });
-        auto* earlier =
-            iconButton("raise", nameOfField("earlier").constData(), tr("Put on earlier"));
-        auto* later = iconButton("lower", nameOfField("later").constData(), tr("Put on later"));
-        auto* remove = iconButton("remove", nameOfField("remove").constData(), tr("Take it off"));
-        earlier->setEnabled(i > 0);
-        later->setEnabled(i + 1 < finishes.size());
-        connect(earlier, &QToolButton::clicked, this, [this, i] { move(i, -1); });
-        connect(later, &QToolButton::clicked, this, [this, i] { move(i, 1); });
-        connect(remove, &QToolButton::clicked, this, [this, i] {
-            edit(tr("Take a finish off"), {}, [i](Layer& layer) {
-                if (i < layer.finishes.size())
-                    layer.finishes.erase(layer.finishes.begin() + static_cast<std::ptrdiff_t>(i));
-            });
-        });
-        auto* head = new QWidget;
-        auto* row = new QHBoxLayout(head);
-        row->setContentsMargins(0, 0, 0, 0);
-        row->setSpacing(0);
-        row->addWidget(made.on, 1);
-        for (QWidget* button : std::initializer_list<QWidget*>{earlier, later, remove})
-            row->addWidget(button);
-        grid->addWidget(head, 0, 0, 1, 3);
-        int line = 1;
-        for (std::size_t k = 0; k < kind.fields.size(); ++k) {
-            const FinishField& field = kind.fields[k];
-            const QString title = phraseOf("finish", field.id);
-            auto* caption = softLabel(title);
-            const std::string id(field.id);
-            QWidget* widget = nullptr;
-            if (!field.words.empty()) {
-                auto* choice = named(new QComboBox, nameOfField(id.c_str()).constData());
-                choice->addItems(
-                    QString::fromUtf8(field.words.data(), static_cast<int>(field.words.size()))
-                        .split('|'));
-                choice->setAccessibleName(title);
-                connect(choice, &QComboBox::activated, this, [this, i, id, title](int v) {
-                    editFinish(i, title, {}, [&](Finish& f) { f.set(id, v); });
-                });
-                made.choices.emplace_back(id, choice);
-                widget = choice;
-            } else {
-                auto* number = named(
-                    new NumberField(
-                        phraseOf("finish", kind.id) + ", " + title.toLower(),
-                        QString::fromUtf8(field.unit.data(), static_cast<int>(field.unit.size()))),
-                    nameOfField(id.c_str()).constData());
-                number->setRange(field.low, field.high, 1);
-                hear(number, refusal_);
-                connect(number, &NumberField::committed, this, [this, i, id, title](double v) {
-                    editFinish(i, title, "finish " + QString::fromStdString(id),
-                               [&](Finish& f) { f.set(id, v); });
-                });
-                made.numbers.emplace_back(id, number);
-                widget = number;
-            }
-            caption->setBuddy(widget);
-            grid->addWidget(caption, line, 0);
-            // Two that belong together share a row.
-            const bool paired = id == "dx" && k + 1 < kind.fields.size();
-            grid->addWidget(widget, line, id == "dy" ? 2 : 1, 1, paired || id == "dy" ? 1 : 2);
-            if (id == "dy") caption->hide();
-            if (paired) caption->setText(tr("Offset"));
-            if (!paired) ++line;
-        }
-        made.colour = named(
-            new ColourField(tr("Colour of the %1").arg(phraseOf("finish", kind.id).toLower())),
-            nameOfField("colour").constData());
-        made.colour->text()->setObjectName(nameOfField("colourText"));
-        made.colour->setProperty("takesAlpha", true);
-        hear(made.colour, refusal_);
-        connect(made.colour, &ColourField::committed, this, [this, i](Colour c) {
-            editFinish(i, tr("Colour"), {}, [c](Finish& f) { f.colour = c; });
-        });
-        auto* caption = softLabel(tr("Colour"));
+    for (std::size_t i = 0; i < finishes.size(); ++i) addCard(i, finishes);
+}
+
+// The name of a control of one finish, for those who look for it.
+namespace {
+
+QByteArray nameOf(std::size_t i, const char* field) {
+    return QString("finish-%1-%2").arg(i).arg(field).toUtf8();
+}
+
+}  // namespace
+
+void FinishSection::addCard(std::size_t i, const std::vector<Finish>& finishes) {
+    const FinishKind& kind = *finishKind(finishes[i].kind);
+    auto* card = new QWidget;
+    auto* grid = new QGridLayout(card);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setHorizontalSpacing(8);
+    grid->setVerticalSpacing(6);
+    grid->setColumnMinimumWidth(0, 60);
+    grid->setColumnStretch(1, 1);
+    grid->setColumnStretch(2, 1);
+    Card made{std::string(kind.id),
+              named(new QCheckBox(phraseOf("finish", kind.id)), nameOf(i, "on").constData()),
+              {},
+              {},
+              nullptr};
+    made.on->setToolTip(tr("Drawn, or kept for later"));
+    connect(made.on, &QCheckBox::clicked, this, [this, i](bool on) {
+        editFinish(i, on ? tr("Draw a finish") : tr("Leave a finish out"), {},
+                   [on](Finish& f) { f.off = !on; });
+    });
+    grid->addWidget(headOf(made, i, finishes.size()), 0, 0, 1, 3);
+    int line = 1;
+    for (std::size_t k = 0; k < kind.fields.size(); ++k) {
+        const FinishField& field = kind.fields[k];
+        const QString title = phraseOf("finish", field.id);
+        auto* caption = softLabel(title);
+        const std::string id(field.id);
+        QWidget* widget = fieldOf(made, kind, field, i);
+        caption->setBuddy(widget);
         grid->addWidget(caption, line, 0);
-        grid->addWidget(made.colour, line, 1, 1, 2);
-        list_->layout()->addWidget(card);
-        card->show();
-        cards_.push_back(std::move(made));
+        // Two that belong together share a row.
+        const bool paired = id == "dx" && k + 1 < kind.fields.size();
+        grid->addWidget(widget, line, id == "dy" ? 2 : 1, 1, paired || id == "dy" ? 1 : 2);
+        if (id == "dy") caption->hide();
+        if (paired) caption->setText(tr("Offset"));
+        if (!paired) ++line;
     }
+    made.colour =
+        named(new ColourField(tr("Colour of the %1").arg(phraseOf("finish", kind.id).toLower())),
+              nameOf(i, "colour").constData());
+    made.colour->text()->setObjectName(nameOf(i, "colourText"));
+    made.colour->setProperty("takesAlpha", true);
+    hear(made.colour, refusal_);
+    connect(made.colour, &ColourField::committed, this, [this, i](Colour c) {
+        editFinish(i, tr("Colour"), {}, [c](Finish& f) { f.colour = c; });
+    });
+    auto* caption = softLabel(tr("Colour"));
+    grid->addWidget(caption, line, 0);
+    grid->addWidget(made.colour, line, 1, 1, 2);
+    list_->layout()->addWidget(card);
+    card->show();
+    cards_.push_back(std::move(made));
+}
+
+QWidget* FinishSection::headOf(const Card& made, std::size_t i, std::size_t count) {
+    auto* earlier = iconButton("raise", nameOf(i, "earlier").constData(), tr("Put on earlier"));
+    auto* later = iconButton("lower", nameOf(i, "later").constData(), tr("Put on later"));
+    auto* remove = iconButton("remove", nameOf(i, "remove").constData(), tr("Take it off"));
+    earlier->setEnabled(i > 0);
+    later->setEnabled(i + 1 < count);
+    connect(earlier, &QToolButton::clicked, this, [this, i] { move(i, -1); });
+    connect(later, &QToolButton::clicked, this, [this, i] { move(i, 1); });
+    connect(remove, &QToolButton::clicked, this, [this, i] {
+        edit(tr("Take a finish off"), {}, [i](Layer& layer) {
+            if (i < layer.finishes.size())
+                layer.finishes.erase(layer.finishes.begin() + static_cast<std::ptrdiff_t>(i));
+        });
+    });
+    auto* head = new QWidget;
+    auto* row = new QHBoxLayout(head);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(0);
+    row->addWidget(made.on, 1);
+    for (QWidget* button : std::initializer_list<QWidget*>{earlier, later, remove})
+        row->addWidget(button);
+    return head;
+}
+
+// A number, or a choice of words.
+QWidget* FinishSection::fieldOf(Card& made, const FinishKind& kind, const FinishField& field,
+                                std::size_t i) {
+    const QString title = phraseOf("finish", field.id);
+    const std::string id(field.id);
+    if (!field.words.empty()) {
+        auto* choice = named(new QComboBox, nameOf(i, id.c_str()).constData());
+        choice->addItems(
+            QString::fromUtf8(field.words.data(), static_cast<int>(field.words.size())).split('|'));
+        choice->setAccessibleName(title);
+        connect(choice, &QComboBox::activated, this, [this, i, id, title](int v) {
+            editFinish(i, title, {}, [&](Finish& f) { f.set(id, v); });
+        });
+        made.choices.emplace_back(id, choice);
+        return choice;
+    }
+    auto* number = named(
+        new NumberField(phraseOf("finish", kind.id) + ", " + title.toLower(),
+                        QString::fromUtf8(field.unit.data(), static_cast<int>(field.unit.size()))),
+        nameOf(i, id.c_str()).constData());
+    number->setRange(field.low, field.high, 1);
+    hear(number, refusal_);
+    connect(number, &NumberField::committed, this, [this, i, id, title](double v) {
+        editFinish(i, title, "finish " + QString::fromStdString(id),
+                   [&](Finish& f) { f.set(id, v); });
+    });
+    made.numbers.emplace_back(id, number);
+    return number;
 }
 
 void FinishSection::fill(const Piece&, const Layer* layer) {

@@ -28,7 +28,27 @@ GuideSection::GuideSection(Session& session) : Section(session, tr("Guides")) {
     from->setToolTip(tr("Guides along a brief's zones, scaled to this frame"));
     from->setPopupMode(QToolButton::InstantPopup);
     from->setProperty("words", true);
-    auto* menu = new QMenu(from);
+    from->setMenu(briefMenu(from));
+    auto* clear = named(new QPushButton(tr("Take all away")), "clearGuides");
+    form.wide(sideBySide({from, clear}));
+    list_ = named(new QLabel, "guideList");
+    list_->setProperty("soft", true);
+    list_->setWordWrap(true);
+    form.wide(list_);
+    refusal_ = refusalLine();
+    form.wide(refusal_);
+    connect(upright, &QPushButton::clicked, this, [this] { add(true); });
+    connect(level, &QPushButton::clicked, this, [this] { add(false); });
+    connect(place_, &QLineEdit::returnPressed, this, [this] { add(true); });
+    connect(clear, &QPushButton::clicked, this, [this] {
+        Piece next = *session_.piece();
+        next.guides.clear();
+        session_.apply(withChangedPiece(session_.kit(), next), tr("Take the guides away"));
+    });
+}
+
+QMenu* GuideSection::briefMenu(QWidget* parent) {
+    auto* menu = new QMenu(parent);
     menu->addAction(tr("Centre lines"), this,
                     [this] {
                         Piece next = *session_.piece();
@@ -56,23 +76,7 @@ GuideSection::GuideSection(Session& session) : Section(session, tr("Guides")) {
             });
         action->setObjectName("guides-" + QString::fromStdString(brief.id));
     }
-    from->setMenu(menu);
-    auto* clear = named(new QPushButton(tr("Take all away")), "clearGuides");
-    form.wide(sideBySide({from, clear}));
-    list_ = named(new QLabel, "guideList");
-    list_->setProperty("soft", true);
-    list_->setWordWrap(true);
-    form.wide(list_);
-    refusal_ = refusalLine();
-    form.wide(refusal_);
-    connect(upright, &QPushButton::clicked, this, [this] { add(true); });
-    connect(level, &QPushButton::clicked, this, [this] { add(false); });
-    connect(place_, &QLineEdit::returnPressed, this, [this] { add(true); });
-    connect(clear, &QPushButton::clicked, this, [this] {
-        Piece next = *session_.piece();
-        next.guides.clear();
-        session_.apply(withChangedPiece(session_.kit(), next), tr("Take the guides away"));
-    });
+    return menu;
 }
 
 void GuideSection::add(bool upright) {

@@ -55,6 +55,37 @@ LettersSection::LettersSection(Session& session) : KindSection(session, tr("Lett
     text_->setFixedHeight(54);
     text_->setTabChangesFocus(true);
     form.wide(text_);
+    buildFont(form);
+    size_ = named(new NumberField(tr("Letter size"), tr("px")), "size");
+    size_->setRange(1, 4000, 2);
+    leading_ = named(new NumberField(tr("Leading"), tr("lead")), "leading");
+    leading_->setRange(0.3, 5, 2);
+    form.row(tr("Size"), size_, leading_);
+    tracking_ = named(new NumberField(tr("Tracking"), tr("‰ em")), "tracking");
+    tracking_->setRange(-500, 2000, 0);
+    auto* fit = named(new QPushButton(tr("Fit width")), "fitWidth");
+    connect(fit, &QPushButton::clicked, this, &LettersSection::fitWidth);
+    fit->setToolTip(tr("As wide as the frame less a twentieth on either side"));
+    form.row(tr("Tracking"), tracking_, fit);
+    buildAligns(form);
+    buildToggles(form);
+    colour_ = named(new ColourField(tr("Letter colour")), "colour");
+    colour_->text()->setObjectName("colourText");
+    colour_->setProperty("takesAlpha", true);
+    form.row(tr("Colour"), colour_);
+    capsNote_ = named(new QLabel, "capsNote");
+    capsNote_->setProperty("soft", true);
+    capsNote_->setWordWrap(true);
+    form.wide(capsNote_);
+    auto* refusal = refusalLine();
+    form.wide(refusal);
+    for (QWidget* field : std::initializer_list<QWidget*>{size_, leading_, tracking_, colour_})
+        hear(field, refusal);
+
+    listen();
+}
+
+void LettersSection::buildFont(Form& form) {
     family_ = named(new QComboBox, "family");
     family_->setAccessibleName(tr("Font family"));
     family_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
@@ -66,16 +97,9 @@ LettersSection::LettersSection(Session& session) : KindSection(session, tr("Lett
     form.row(tr("Style"), style_);
     fontNote_ = named(refusalLine(), "fontNote");
     form.wide(fontNote_);
-    size_ = named(new NumberField(tr("Letter size"), tr("px")), "size");
-    size_->setRange(1, 4000, 2);
-    leading_ = named(new NumberField(tr("Leading"), tr("lead")), "leading");
-    leading_->setRange(0.3, 5, 2);
-    form.row(tr("Size"), size_, leading_);
-    tracking_ = named(new NumberField(tr("Tracking"), tr("‰ em")), "tracking");
-    tracking_->setRange(-500, 2000, 0);
-    auto* fit = named(new QPushButton(tr("Fit width")), "fitWidth");
-    fit->setToolTip(tr("As wide as the frame less a twentieth on either side"));
-    form.row(tr("Tracking"), tracking_, fit);
+}
+
+void LettersSection::buildAligns(Form& form) {
     const std::tuple<const char*, const char*, QString, Align> choices[] = {
         {"align-left", "alignLeft", tr("Align left"), Align::left},
         {"align-centre", "alignCentre", tr("Align centre"), Align::centre},
@@ -90,6 +114,9 @@ LettersSection::LettersSection(Session& session) : KindSection(session, tr("Lett
         aligns_.push_back(button);
     }
     form.row(tr("Align"), sideBySide({aligns_[0], aligns_[1], aligns_[2]}));
+}
+
+void LettersSection::buildToggles(Form& form) {
     const auto toggle = [this](const QString& words, const char* objectName, const QString& name,
                                auto set) {
         auto* button = named(new QToolButton, objectName);
@@ -116,19 +143,9 @@ LettersSection::LettersSection(Session& session) : KindSection(session, tr("Lett
     vertical_ = toggle(tr("Stacked"), "vertical", tr("Letters below one another"),
                        [](LetteringLayer& l, bool on) { l.vertical = on; });
     form.wide(sideBySide({caps_, italic_, vertical_}));
-    colour_ = named(new ColourField(tr("Letter colour")), "colour");
-    colour_->text()->setObjectName("colourText");
-    colour_->setProperty("takesAlpha", true);
-    form.row(tr("Colour"), colour_);
-    capsNote_ = named(new QLabel, "capsNote");
-    capsNote_->setProperty("soft", true);
-    capsNote_->setWordWrap(true);
-    form.wide(capsNote_);
-    auto* refusal = refusalLine();
-    form.wide(refusal);
-    for (QWidget* field : std::initializer_list<QWidget*>{size_, leading_, tracking_, colour_})
-        hear(field, refusal);
+}
 
+void LettersSection::listen() {
     connect(text_, &QPlainTextEdit::textChanged, this, [this] {
         edit(tr("Type"), "type", [this](Layer& layer) {
             const std::string typed = text_->toPlainText().toStdString();
@@ -141,18 +158,7 @@ LettersSection::LettersSection(Session& session) : KindSection(session, tr("Lett
             letters.text = typed;
         });
     });
-    connect(family_, &QComboBox::activated, this, [this] {
-        const QStringList styles = family_->currentData().toStringList();
-        editEach(tr("Font"), {}, [&](LetteringLayer& l) {
-            l.family = family_->currentText().toStdString();
-            if (!styles.isEmpty() && !styles.contains(QString::fromStdString(l.style)))
-                l.style = styles.contains("Bold") ? "Bold" : styles.last().toStdString();
-        });
-    });
-    connect(style_, &QComboBox::activated, this, [this] {
-        editEach(tr("Style"), {},
-                 [this](LetteringLayer& l) { l.style = style_->currentText().toStdString(); });
-    });
+    listenToFont();
     connect(size_, &NumberField::committed, this, [this](double v) {
         editEach(tr("Letter size"), "size", [v](LetteringLayer& l) { l.size = v; });
     });
@@ -165,9 +171,23 @@ LettersSection::LettersSection(Session& session) : KindSection(session, tr("Lett
     connect(colour_, &ColourField::committed, this, [this](Colour c) {
         editEach(tr("Colour"), {}, [c](LetteringLayer& l) { l.colour = c; });
     });
-    connect(fit, &QPushButton::clicked, this, &LettersSection::fitWidth);
     connect(&session_.document(), &Document::fontsChanged, this, [this] {
         if (std::exchange(fontsAsked_, false)) fillFonts();
+    });
+}
+
+void LettersSection::listenToFont() {
+    connect(family_, &QComboBox::activated, this, [this] {
+        const QStringList styles = family_->currentData().toStringList();
+        editEach(tr("Font"), {}, [&](LetteringLayer& l) {
+            l.family = family_->currentText().toStdString();
+            if (!styles.isEmpty() && !styles.contains(QString::fromStdString(l.style)))
+                l.style = styles.contains("Bold") ? "Bold" : styles.last().toStdString();
+        });
+    });
+    connect(style_, &QComboBox::activated, this, [this] {
+        editEach(tr("Style"), {},
+                 [this](LetteringLayer& l) { l.style = style_->currentText().toStdString(); });
     });
 }
 

@@ -63,6 +63,10 @@ RegionSection::RegionSection(Session& session) : Section(session, tr("Links and 
     for (NumberField* side : sides_) hear(side, refusal_);
     connect(draw, &QPushButton::clicked, this,
             [this] { Q_EMIT drawAsked([this](PixelRect r) { addLink(session_, r); }); });
+    listen();
+}
+
+void RegionSection::listen() {
     connect(list_, &QComboBox::activated, this, [this] { fill(*session_.piece(), nullptr); });
     connect(remove_, &QPushButton::clicked, this, &RegionSection::remove);
     connect(address_, &QLineEdit::editingFinished, this, [this] {

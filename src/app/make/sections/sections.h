@@ -17,6 +17,10 @@ class QPushButton;
 class QSlider;
 class QVBoxLayout;
 
+namespace zl {
+struct KeyReport;
+}
+
 namespace zl::app {
 
 // Turn, mirror, blend; line up with the frame or with one another.
@@ -26,6 +30,9 @@ class ArrangeSection : public Section {
     explicit ArrangeSection(Session& session);
 
   private:
+    void quarter(double by);
+    void mirror(bool across);
+    void listen();
     bool isFor(const Piece&, const Layer* layer) const override { return layer; }
     void fill(const Piece& piece, const Layer* layer) override;
     void align(int line);
@@ -43,6 +50,7 @@ class BarSection : public KindSection<BarLayer> {
     explicit BarSection(Session& session);
 
   private:
+    void listen();
     void fillFrom(const BarLayer& bar, const Layer& layer, const Piece& piece) override;
     QComboBox* shape_;
     NumberField *radius_, *thickness_, *angle_;
@@ -58,6 +66,12 @@ class LettersSection : public KindSection<LetteringLayer> {
 
   private:
     void fillFrom(const LetteringLayer& letters, const Layer& layer, const Piece& piece) override;
+    void buildFont(Form& form);
+    void buildAligns(Form& form);
+    void buildToggles(Form& form);
+    void listen();
+    void listenToFont();
+    void nameAsTyped();
     void fillFonts();
     void fitWidth();
     QPlainTextEdit* text_;
@@ -95,6 +109,9 @@ class ToneSection : public KindSection<PictureLayer> {
     void beforeAsked(bool on);      // the picture without its tone, for a look
 
   private:
+    void addVeilRow(std::size_t i, const Veil& veil);
+    void buildSetting(Form& form, const QString& name, const char* id, double Tone::*member);
+    QWidget* buildStarts();
     void fillFrom(const PictureLayer& picture, const Layer& layer, const Piece& piece) override;
     void count(const PictureLayer& picture);
     std::string countedOf_;  // the picture and the tone that the histogram is of
@@ -133,6 +150,11 @@ class CutSection : public KindSection<PictureLayer> {
   private:
     void fillFrom(const PictureLayer& picture, const Layer& layer, const Piece& piece) override;
     void build(const std::vector<Cut>& cuts);
+    void buildGround(Form& form, std::size_t i);
+    void buildTolerance(Form& form, std::size_t i);
+    void buildBrush(Form& form, std::size_t i);
+    void buildCorners(Form& form, std::size_t i);
+    void buildBox(Form& form, std::size_t i);
     void buildKey(Form& form, std::size_t index);
     void buildShape(Form& form, std::size_t index, const ShapeCut& shape);
     void showCut(std::size_t index, const Cut& cut);
@@ -154,6 +176,7 @@ class CutSection : public KindSection<PictureLayer> {
         QLabel* note = nullptr;
         std::map<std::string, NumberField*> numbers;
     };
+    void tellFound(Controls& row, const KeyReport& report, const KeyCut& key);
     std::vector<Controls> shown_;
     QWidget* list_;
     QVBoxLayout* cards_;
@@ -188,12 +211,14 @@ class FinishSection : public Section {
         std::vector<std::pair<std::string, QComboBox*>> choices;
         ColourField* colour;
     };
+    void addCard(std::size_t i, const std::vector<Finish>& finishes);
+    QWidget* headOf(const Card& made, std::size_t i, std::size_t count);
+    QWidget* fieldOf(Card& made, const FinishKind& kind, const FinishField& field, std::size_t i);
     std::vector<Card> cards_;
     QWidget* list_;
     QLabel* refusal_;
 };
 
-// Guides of the piece: typed as px or per cent, taken from a brief.
 // Link regions and slices of the piece.
 class RegionSection : public Section {
     Q_OBJECT
@@ -208,6 +233,7 @@ class RegionSection : public Section {
     void fill(const Piece& piece, const Layer* layer) override;
 
   private:
+    void listen();
     bool isLink() const;
     std::size_t chosen() const;
     void change(const QString& what, const QString& mergeKey,
@@ -228,6 +254,7 @@ class GuideSection : public Section {
     explicit GuideSection(Session& session);
 
   private:
+    QMenu* briefMenu(QWidget* parent);
     bool isFor(const Piece&, const Layer* layer) const override { return !layer; }
     void fill(const Piece& piece, const Layer* layer) override;
     void add(bool upright);

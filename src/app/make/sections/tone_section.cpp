@@ -74,45 +74,9 @@ ToneSection::ToneSection(Session& session) : KindSection(session, tr("Tone")) {
         {tr("Tint"), "tint", &Tone::tint},
         {tr("Clarity"), "clarity", &Tone::clarity}};
     refusal_ = refusalLine();
-    for (const auto& [name, id, member] : settings) {
-        auto* slider = named(new QSlider(Qt::Horizontal), (std::string(id) + "Slider").c_str());
-        slider->setRange(-100, 100);
-        slider->setAccessibleName(name);
-        auto* field = named(new NumberField(name, ""), id);
-        field->setRange(-100, 100, 0);
-        field->setFixedWidth(52);
-        field->setMinimumWidth(52);
-        auto* pair = new QWidget;
-        auto* row = new QHBoxLayout(pair);
-        row->setContentsMargins(0, 0, 0, 0);
-        row->setSpacing(8);
-        row->addWidget(slider, 1);
-        row->addWidget(field);
-        form.row(name, pair);
-        hear(field, refusal_);
-        const auto set = [this, n = name, m = member](double v) {
-            editEach(n, "tone " + n, [&](PictureLayer& p) { p.tone.*m = v; });
-        };
-        connect(slider, &QSlider::valueChanged, this, [set](int v) { set(v); });
-        connect(field, &NumberField::committed, this, [set](double v) { set(v); });
-        rows_.push_back({member, slider, field});
-    }
+    for (const auto& [name, id, member] : settings) buildSetting(form, name, id, member);
     form.wide(refusal_);
-    auto* starts = named(new QToolButton, "toneStarts");
-    starts->setText(tr("Start from  ▾"));
-    starts->setPopupMode(QToolButton::InstantPopup);
-    starts->setProperty("words", true);
-    auto* menu = new QMenu(starts);
-    for (const ToneStart& start : toneStarts()) {
-        QAction* action =
-            menu->addAction(QString::fromStdString(english({"tone." + std::string(start.id), {}})));
-        action->setObjectName(QString("tone-%1").arg(
-            QString::fromUtf8(start.id.data(), static_cast<int>(start.id.size()))));
-        connect(action, &QAction::triggered, this, [this, tone = start.tone] {
-            editEach(tr("Tone"), {}, [tone](PictureLayer& p) { p.tone = tone; });
-        });
-    }
-    starts->setMenu(menu);
+    QWidget* starts = buildStarts();
     auto* reset = named(new QPushButton(tr("Neutral")), "toneNeutral");
     connect(reset, &QPushButton::clicked, this,
             [this] { editEach(tr("Neutral tone"), {}, [](PictureLayer& p) { p.tone = {}; }); });
@@ -138,6 +102,50 @@ ToneSection::ToneSection(Session& session) : KindSection(session, tr("Tone")) {
     veilRows_->setContentsMargins(0, 0, 0, 0);
     veilRows_->setSpacing(6);
     form.wide(veils_);
+}
+
+void ToneSection::buildSetting(Form& form, const QString& name, const char* id,
+                               double Tone::*member) {
+    auto* slider = named(new QSlider(Qt::Horizontal), (std::string(id) + "Slider").c_str());
+    slider->setRange(-100, 100);
+    slider->setAccessibleName(name);
+    auto* field = named(new NumberField(name, ""), id);
+    field->setRange(-100, 100, 0);
+    field->setFixedWidth(52);
+    field->setMinimumWidth(52);
+    auto* pair = new QWidget;
+    auto* row = new QHBoxLayout(pair);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(8);
+    row->addWidget(slider, 1);
+    row->addWidget(field);
+    form.row(name, pair);
+    hear(field, refusal_);
+    const auto set = [this, n = name, m = member](double v) {
+        editEach(n, "tone " + n, [&](PictureLayer& p) { p.tone.*m = v; });
+    };
+    connect(slider, &QSlider::valueChanged, this, [set](int v) { set(v); });
+    connect(field, &NumberField::committed, this, [set](double v) { set(v); });
+    rows_.push_back({member, slider, field});
+}
+
+QWidget* ToneSection::buildStarts() {
+    auto* starts = named(new QToolButton, "toneStarts");
+    starts->setText(tr("Start from  ▾"));
+    starts->setPopupMode(QToolButton::InstantPopup);
+    starts->setProperty("words", true);
+    auto* menu = new QMenu(starts);
+    for (const ToneStart& start : toneStarts()) {
+        QAction* action =
+            menu->addAction(QString::fromStdString(english({"tone." + std::string(start.id), {}})));
+        action->setObjectName(QString("tone-%1").arg(
+            QString::fromUtf8(start.id.data(), static_cast<int>(start.id.size()))));
+        connect(action, &QAction::triggered, this, [this, tone = start.tone] {
+            editEach(tr("Tone"), {}, [tone](PictureLayer& p) { p.tone = tone; });
+        });
+    }
+    starts->setMenu(menu);
+    return starts;
 }
 
 void ToneSection::fillFrom(const PictureLayer& picture, const Layer&, const Piece&) {
@@ -216,58 +224,56 @@ void ToneSection::fillVeils(const PictureLayer& picture) {
         item->widget()->deleteLater();
         delete item;
     }
-    for (std::size_t i = 0; i < picture.veils.size(); ++i) {
-        auto* row = new QWidget;
-        auto* grid = new QGridLayout(row);
-        grid->setContentsMargins(0, 0, 0, 0);
-        grid->setSpacing(4);
-        auto* title = softLabel(picture.veils[i].kind == Veil::Kind::coarse
-                                    ? tr("Coarse region %1").arg(i + 1)
-                                    : tr("Blurred region %1").arg(i + 1));
-        grid->addWidget(title, 0, 0, 1, 2);
-        auto* remove = iconButton("close", QString("veil-%1-remove").arg(i).toUtf8().constData(),
-                                  tr("Show region %1 again").arg(i + 1));
-        connect(remove, &QToolButton::clicked, this, [this, i] {
-            editOne(tr("Show a region again"), {}, [i](PictureLayer& p) {
-                auto& veils = p.veils;
-                if (i < veils.size()) veils.erase(veils.begin() + static_cast<std::ptrdiff_t>(i));
+    for (std::size_t i = 0; i < picture.veils.size(); ++i) addVeilRow(i, picture.veils[i]);
+}
+
+void ToneSection::addVeilRow(std::size_t i, const Veil& v) {
+    auto* row = new QWidget;
+    auto* grid = new QGridLayout(row);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setSpacing(4);
+    auto* title = softLabel(v.kind == Veil::Kind::coarse ? tr("Coarse region %1").arg(i + 1)
+                                                         : tr("Blurred region %1").arg(i + 1));
+    grid->addWidget(title, 0, 0, 1, 2);
+    auto* remove = iconButton("close", QString("veil-%1-remove").arg(i).toUtf8().constData(),
+                              tr("Show region %1 again").arg(i + 1));
+    connect(remove, &QToolButton::clicked, this, [this, i] {
+        editOne(tr("Show a region again"), {}, [i](PictureLayer& p) {
+            auto& veils = p.veils;
+            if (i < veils.size()) veils.erase(veils.begin() + static_cast<std::ptrdiff_t>(i));
+        });
+    });
+    auto* place = iconButton("place", QString("veil-%1-place").arg(i).toUtf8().constData(),
+                             tr("Place region %1 on the picture").arg(i + 1));
+    connect(place, &QToolButton::clicked, this,
+            [this, i] { Q_EMIT placeVeilAsked(static_cast<int>(i)); });
+    grid->addWidget(sideBySide({place, remove}), 0, 2, Qt::AlignRight);
+    const QString names[] = {tr("Left"), tr("Top"), tr("Width"), tr("Height"), tr("Coarseness")};
+    const double values[] = {v.region.x, v.region.y, v.region.width, v.region.height, v.px};
+    for (int k = 0; k < 5; ++k) {
+        auto* field = named(new NumberField(tr("Region %1: %2").arg(i + 1).arg(names[k].toLower()),
+                                            k == 0   ? tr("left")
+                                            : k == 1 ? tr("top")
+                                            : k == 2 ? tr("wide")
+                                            : k == 3 ? tr("high")
+                                                     : tr("px")),
+                            QString("veil-%1-%2").arg(i).arg(k).toUtf8().constData());
+        field->setRange(k < 2 ? -100'000 : 1, k == 4 ? 400 : 100'000, 0);
+        field->show(values[k]);
+        hear(field, refusal_);
+        connect(field, &NumberField::committed, this, [this, i, k](double value) {
+            editOne(tr("Hide a region"), QString("veil %1 %2").arg(i).arg(k), [&](auto& p) {
+                if (i >= p.veils.size()) return;
+                Veil& veil = p.veils[i];
+                double* const parts[] = {&veil.region.x, &veil.region.y, &veil.region.width,
+                                         &veil.region.height, &veil.px};
+                *parts[k] = value;
             });
         });
-        auto* place = iconButton("place", QString("veil-%1-place").arg(i).toUtf8().constData(),
-                                 tr("Place region %1 on the picture").arg(i + 1));
-        connect(place, &QToolButton::clicked, this,
-                [this, i] { Q_EMIT placeVeilAsked(static_cast<int>(i)); });
-        grid->addWidget(sideBySide({place, remove}), 0, 2, Qt::AlignRight);
-        const QString names[] = {tr("Left"), tr("Top"), tr("Width"), tr("Height"),
-                                 tr("Coarseness")};
-        const Veil& v = picture.veils[i];
-        const double values[] = {v.region.x, v.region.y, v.region.width, v.region.height, v.px};
-        for (int k = 0; k < 5; ++k) {
-            auto* field =
-                named(new NumberField(tr("Region %1: %2").arg(i + 1).arg(names[k].toLower()),
-                                      k == 0   ? tr("left")
-                                      : k == 1 ? tr("top")
-                                      : k == 2 ? tr("wide")
-                                      : k == 3 ? tr("high")
-                                               : tr("px")),
-                      QString("veil-%1-%2").arg(i).arg(k).toUtf8().constData());
-            field->setRange(k < 2 ? -100'000 : 1, k == 4 ? 400 : 100'000, 0);
-            field->show(values[k]);
-            hear(field, refusal_);
-            connect(field, &NumberField::committed, this, [this, i, k](double value) {
-                editOne(tr("Hide a region"), QString("veil %1 %2").arg(i).arg(k), [&](auto& p) {
-                    if (i >= p.veils.size()) return;
-                    Veil& veil = p.veils[i];
-                    double* const parts[] = {&veil.region.x, &veil.region.y, &veil.region.width,
-                                             &veil.region.height, &veil.px};
-                    *parts[k] = value;
-                });
-            });
-            grid->addWidget(field, 1 + k / 2, k % 2 == 0 ? 0 : 1, 1, 1);
-        }
-        veilRows_->addWidget(row);
-        row->show();
+        grid->addWidget(field, 1 + k / 2, k % 2 == 0 ? 0 : 1, 1, 1);
     }
+    veilRows_->addWidget(row);
+    row->show();
 }
 
 }  // namespace zl::app
