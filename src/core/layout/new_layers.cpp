@@ -12,7 +12,7 @@
 namespace zl {
 namespace {
 
-constexpr Colour ink{16, 21, 28, 255}, bright{255, 246, 227, 255}, marked{255, 198, 83, 255};
+constexpr Colour dark{16, 21, 28, 255}, bright{255, 246, 227, 255}, marked{255, 198, 83, 255};
 
 RealRect placeOf(BarShape shape, double w, double h) {
     const double side = std::round(h * 0.4);
@@ -59,7 +59,7 @@ Layer newLettering(const Piece& piece, const Brief* brief, std::string text, std
     Layer layer;
     layer.name = freeName(piece, name);
     layer.what = letters;
-    layer.finishes = {outlineOf(std::max(std::round(letters.size * 0.06), seen), ink)};
+    layer.finishes = {outlineOf(std::max(std::round(letters.size * 0.06), seen), dark)};
     return layer;
 }
 
