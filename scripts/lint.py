@@ -27,6 +27,7 @@ ROOMS = {
     "cut": ["colour", "kit"],
     "finish": ["raster", "kit"],
     "render": ["picture", "kit", "lettering", "bar", "cut", "tone", "finish"],
+    "video": ["picture"],
     "links": ["kit"],
     "readings": ["render", "encode", "brief", "words", "links"],
     "measure": ["readings"],
@@ -34,6 +35,7 @@ ROOMS = {
     "layout": ["mend"],
     "release": ["measure", "encode", "links"],
     "rehearsal": ["release", "brief"],
+    "film": ["video", "picture"],
     "report": ["rehearsal", "readings", "links"],
 }
 PARTS = {"vips_part.h": ["picture", "encode"], "pango_part.h": ["lettering", "rehearsal"], "cairo_part.h": ["raster", "lettering", "bar", "rehearsal"]}  # adapters of libraries

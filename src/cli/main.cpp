@@ -13,7 +13,7 @@
 namespace zl::cli {
 
 std::span<const Command> allCommands() {
-    static const std::array<Command, 16> table{{
+    static const std::array<Command, 18> table{{
         {"briefs", "Lists the briefs: the destinations and what they demand", false, declareBriefs},
         {"check", "Measures a picture file against a brief, or the pieces of a kit", true,
          declareCheck},
@@ -32,6 +32,8 @@ std::span<const Command> allCommands() {
          declareRelease},
         {"rehearse", "Hands a file to the stand-in host and draws where it is met", true,
          declareRehearse},
+        {"video", "Tells the facts of a video", false, declareVideo},
+        {"still", "Takes frames out of a video, exact and at their full size", true, declareStill},
         {"map", "Writes the link regions of a piece as an HTML image map", true, declareMap},
         {"report", "Writes one page about a whole kit: pieces, readings, surfaces", true,
          declareReport},

@@ -1,0 +1,412 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The adapter of FFmpeg's libraries: one file, its first stream of pictures, frames by their
+// number.
+extern "C" {
+#include <libavcodec/avcodec.h>
+#include <libavformat/avformat.h>
+#include <libavutil/display.h>
+#include <libavutil/pixdesc.h>
+}
+
+#include "video/video.h"
+
+#include <fmt/core.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "pixels.h"
+
+namespace zl::video {
+namespace {
+
+// Only containers and codecs of video, no scripts and lists, which name other files.
+constexpr char formats[] =
+    "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpegts,mpeg,mpegvideo,flv,ogg,asf,gif,apng,mxf,nut,"
+    "h264,hevc,m4v,ivf,obu,yuv4mpegpipe";
+constexpr char codecs[] =
+    "h264,hevc,vp8,vp9,libvpx,libvpx-vp9,av1,libdav1d,libaom-av1,mpeg1video,mpeg2video,mpeg4,"
+    "msmpeg4v2,msmpeg4v3,h263,flv,wmv1,wmv2,wmv3,vc1,theora,prores,dnxhd,cfhd,mjpeg,png,apng,gif,"
+    "qtrle,ffv1,ffvhuff,huffyuv,utvideo,rawvideo,v210,dvvideo,hap,magicyuv,wrapped_avframe";
+
+// Sound is not decoded, but some containers tell its facts only through its codec.
+constexpr char soundCodecs[] =
+    ",aac,aac_latm,mp2,mp2float,mp3,mp3float,opus,vorbis,ac3,eac3,flac,alac,dca,pcm_s16le,"
+    "pcm_s16be,pcm_s24le,pcm_f32le,pcm_u8";
+
+struct CloseFormat {
+    void operator()(AVFormatContext* context) const { avformat_close_input(&context); }
+};
+struct FreeCodec {
+    void operator()(AVCodecContext* context) const { avcodec_free_context(&context); }
+};
+struct FreePacket {
+    void operator()(AVPacket* packet) const { av_packet_free(&packet); }
+};
+struct FreeFrame {
+    void operator()(AVFrame* frame) const { av_frame_free(&frame); }
+};
+using Frame = std::unique_ptr<AVFrame, FreeFrame>;
+
+struct Entry {
+    std::int64_t pts = 0, duration = 0;
+    bool key = false;
+};
+
+tl::unexpected<Error> unread(const std::string& name, const std::string& why) {
+    return fail(Code::unreadable, fmt::format("{} cannot be read as a video: {}.", name, why),
+                "Bring an undamaged video file.");
+}
+
+class Source final : public VideoSource {
+  public:
+    static Result<std::unique_ptr<VideoSource>> open(const Path& file, const std::stop_token& stop);
+
+    const VideoFacts& facts() const override { return facts_; }
+    double timeOf(long long number) const override {
+        return secondsOf(index_[static_cast<std::size_t>(number)].pts);
+    }
+    Result<VideoFrame> coded(long long number, const std::stop_token& stop) override;
+    Result<void> each(double step, int width, const std::function<bool(const SmallFrame&)>& told,
+                      const std::stop_token& stop) override;
+
+  private:
+    Result<void> openFile(const Path& file);
+    Result<void> openDecoder();
+    Result<void> readIndex();
+    Result<void> readFacts();
+    void readSound();
+    void readShape(const AVFrame& first);
+
+    double secondsOf(std::int64_t pts) const {
+        return static_cast<double>(pts - start_) * av_q2d(stream_->time_base);
+    }
+    // From the key frame before `pts`, or so many seconds earlier.
+    bool seek(std::int64_t pts, double earlier);
+    // The frame of exactly that time stamp; nothing when another one came first.
+    Frame decodedAt(std::int64_t pts, const std::stop_token& stop);
+    Frame countedAt(long long number, const std::stop_token& stop);
+    // The next packet of the pictures; false at the end.
+    bool nextPacket();
+    // The next frame; nothing at the end.
+    Frame nextFrame(const std::stop_token& stop,
+                    const std::function<void(const AVPacket&)>& before);
+
+    std::string name_;
+    std::stop_token stop_;
+    std::unique_ptr<AVFormatContext, CloseFormat> format_;
+    std::unique_ptr<AVCodecContext, FreeCodec> decoder_;
+    std::unique_ptr<AVPacket, FreePacket> packet_{av_packet_alloc()};
+    AVStream* stream_ = nullptr;
+    std::vector<Entry> index_;  // in the order in which frames are shown
+    std::int64_t start_ = 0;    // of the file, in the stream's ticks
+    bool ended_ = false;        // the decoder was told that nothing more comes
+    VideoFacts facts_;
+};
+
+Result<void> Source::openFile(const Path& file) {
+    AVFormatContext* context = avformat_alloc_context();
+    if (!context) throw std::bad_alloc();
+    constexpr int mostStreams = 64;
+    context->max_streams = mostStreams;
+    context->flags |= AVFMT_FLAG_GENPTS;
+    context->interrupt_callback = {
+        [](void* self) { return static_cast<Source*>(self)->stop_.stop_requested() ? 1 : 0; },
+        this};
+    AVDictionary* options = nullptr;
+    av_dict_set(&options, "protocol_whitelist", "file", 0);
+    av_dict_set(&options, "format_whitelist", formats, 0);
+    av_dict_set(&options, "codec_whitelist", (std::string(codecs) + soundCodecs).c_str(), 0);
+    av_dict_set(&options, "probesize", "5000000", 0);
+    const int opened =
+        avformat_open_input(&context, ("file:" + file.string()).c_str(), nullptr, &options);
+    av_dict_free(&options);
+    if (opened < 0) return unread(name_, "it is no video of a kind that is read, or it is damaged");
+    format_.reset(context);
+    if (avformat_find_stream_info(context, nullptr) < 0)
+        return unread(name_, "it is damaged or breaks off");
+    const int at = av_find_best_stream(context, AVMEDIA_TYPE_VIDEO, -1, -1, nullptr, 0);
+    if (at < 0 || (context->streams[at]->disposition & AV_DISPOSITION_ATTACHED_PIC) != 0)
+        return unread(name_, "there are no moving pictures in it");
+    stream_ = context->streams[at];
+    for (unsigned i = 0; i < context->nb_streams; ++i)
+        if (context->streams[i] != stream_) context->streams[i]->discard = AVDISCARD_ALL;
+    if (context->start_time != AV_NOPTS_VALUE)
+        start_ = av_rescale_q(context->start_time, AV_TIME_BASE_Q, stream_->time_base);
+    return {};
+}
+
+Result<void> Source::openDecoder() {
+    const AVCodecParameters& coded = *stream_->codecpar;
+    const AVCodec* codec = avcodec_find_decoder(coded.codec_id);
+    // FFmpeg's own VP9 decoder drops alpha without a word.
+    const AVDictionaryEntry* alpha = av_dict_get(stream_->metadata, "alpha_mode", nullptr, 0);
+    if (alpha && std::string_view(alpha->value) == "1") {
+        const char* with = coded.codec_id == AV_CODEC_ID_VP9   ? "libvpx-vp9"
+                           : coded.codec_id == AV_CODEC_ID_VP8 ? "libvpx"
+                                                               : nullptr;
+        if (const AVCodec* other = with ? avcodec_find_decoder_by_name(with) : nullptr)
+            codec = other;
+    }
+    if (!codec) return unread(name_, "its codec is not read here");
+    decoder_.reset(avcodec_alloc_context3(codec));
+    if (!decoder_) throw std::bad_alloc();
+    if (avcodec_parameters_to_context(decoder_.get(), &coded) < 0)
+        return unread(name_, "it is damaged");
+    decoder_->pkt_timebase = stream_->time_base;
+    decoder_->thread_count = 0;
+    decoder_->max_pixels = mostPixels;
+    AVDictionary* options = nullptr;
+    av_dict_set(&options, "codec_whitelist", codecs, 0);
+    const int opened = avcodec_open2(decoder_.get(), codec, &options);
+    av_dict_free(&options);
+    if (opened < 0) return unread(name_, "its codec is not read here");
+    return {};
+}
+
+// All time stamps, by reading the container and decoding nothing.
+Result<void> Source::readIndex() {
+    constexpr std::size_t mostFrames = 20'000'000;
+    long long untold = 0;
+    while (nextPacket()) {
+        if (stop_.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+        const bool key = (packet_->flags & AV_PKT_FLAG_KEY) != 0,
+                   shown = (packet_->flags & AV_PKT_FLAG_DISCARD) == 0;
+        if (packet_->pts == AV_NOPTS_VALUE) ++untold;
+        if (shown && packet_->size > 0) index_.push_back({packet_->pts, packet_->duration, key});
+        av_packet_unref(packet_.get());
+        if (index_.size() > mostFrames) return unread(name_, "it has too many frames");
+    }
+    if (stop_.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+    if (index_.empty()) return unread(name_, "there is no frame in it");
+    facts_.ratesTold = untold == 0;
+    const AVRational rate = av_guess_frame_rate(format_.get(), stream_, nullptr);
+    const double usual = rate.num > 0 && rate.den > 0 ? av_q2d(rate) : 25;
+    if (untold > 0)  // counted in the order in which they are decoded
+        for (std::size_t i = 0; i < index_.size(); ++i)
+            index_[i].pts =
+                start_ + static_cast<std::int64_t>(std::llround(
+                             static_cast<double>(i) / (usual * av_q2d(stream_->time_base))));
+    std::stable_sort(index_.begin(), index_.end(),
+                     [](const Entry& a, const Entry& b) { return a.pts < b.pts; });
+    return {};
+}
+
+void Source::readSound() {
+    for (unsigned i = 0; i < format_->nb_streams; ++i) {
+        const AVStream& stream = *format_->streams[i];
+        const AVCodecParameters& coded = *stream.codecpar;
+        if (coded.codec_type != AVMEDIA_TYPE_AUDIO) continue;
+        const AVDictionaryEntry* language = av_dict_get(stream.metadata, "language", nullptr, 0);
+        facts_.sound.push_back(
+            {avcodec_get_name(coded.codec_id),
+             language && std::string_view(language->value) != "und" ? language->value : "",
+             coded.ch_layout.nb_channels, coded.sample_rate});
+    }
+}
+
+// How it is to be turned and widened (the display matrix is counter-clockwise).
+void Source::readShape(const AVFrame& first) {
+    facts_.size = facts_.shown = {first.width, first.height};
+    const AVRational pixel = av_guess_sample_aspect_ratio(format_.get(), stream_, nullptr);
+    if (pixel.num > 0 && pixel.den > 0) facts_.pixelAspect = av_q2d(pixel);
+    if (facts_.pixelAspect < 0.1 || facts_.pixelAspect > 10) facts_.pixelAspect = 1;
+    if (const std::uint8_t* side =
+            av_stream_get_side_data(stream_, AV_PKT_DATA_DISPLAYMATRIX, nullptr)) {
+        const auto* matrix = reinterpret_cast<const std::int32_t*>(side);
+        const double turned = av_display_rotation_get(matrix);
+        if (!std::isnan(turned))
+            facts_.quarters = ((static_cast<int>(std::lround(-turned / 90)) % 4) + 4) % 4;
+        const double area =
+            static_cast<double>(matrix[0]) * matrix[4] - static_cast<double>(matrix[1]) * matrix[3];
+        facts_.mirrored = area < 0;
+        if (facts_.mirrored && facts_.quarters % 2 == 0)
+            facts_.quarters = matrix[0] < 0 ? 0 : 2;  // mirrored left to right, or top to bottom
+    }
+    const double x = std::max(1.0, facts_.pixelAspect), y = std::max(1.0, 1 / facts_.pixelAspect);
+    facts_.shown = {static_cast<int>(std::lround(first.width * x)),
+                    static_cast<int>(std::lround(first.height * y))};
+    if (facts_.quarters % 2 != 0) std::swap(facts_.shown.width, facts_.shown.height);
+}
+
+Result<void> Source::readFacts() {
+    facts_.container = format_->iformat->name;
+    facts_.codec = avcodec_get_name(stream_->codecpar->codec_id);
+    facts_.frames = static_cast<long long>(index_.size());
+    const double tick = av_q2d(stream_->time_base);
+    std::int64_t least = INT64_MAX, most = 0;
+    for (std::size_t i = 1; i < index_.size(); ++i) {
+        const std::int64_t step = index_[i].pts - index_[i - 1].pts;
+        least = std::min(least, step);
+        most = std::max(most, step);
+    }
+    const double span = static_cast<double>(index_.back().pts - index_.front().pts) * tick;
+    const AVRational rate = av_guess_frame_rate(format_.get(), stream_, nullptr);
+    // Steps that differ by a tick or two are roundings; by more, the rate varies.
+    const double mean = index_.size() > 1 ? span / static_cast<double>(index_.size() - 1) : 0;
+    facts_.variableRate = index_.size() > 2 && static_cast<double>(most - least) * tick >
+                                                   std::max(2.5 * tick, 0.1 * mean);
+    facts_.fps = !facts_.variableRate && rate.num > 0 && rate.den > 0 ? av_q2d(rate)
+                 : mean > 0                                           ? 1 / mean
+                                                                      : 0;
+    const double last = index_.back().duration > 0
+                            ? static_cast<double>(index_.back().duration) * tick
+                            : (facts_.fps > 0 ? 1 / facts_.fps : 0);
+    facts_.duration = secondsOf(index_.back().pts) + last;
+    readSound();
+    const Frame first =
+        facts_.ratesTold ? decodedAt(index_.front().pts, stop_) : countedAt(0, stop_);
+    if (stop_.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+    if (!first) return unread(name_, "its first frame is damaged or encrypted");
+    const AVPixFmtDescriptor* d = av_pix_fmt_desc_get(static_cast<AVPixelFormat>(first->format));
+    facts_.depth = d ? d->comp[0].depth : 8;
+    facts_.alpha = d && (d->flags & (AV_PIX_FMT_FLAG_ALPHA | AV_PIX_FMT_FLAG_PAL)) != 0;
+    facts_.interlaced = first->interlaced_frame != 0;
+    facts_.colour = colourOf(*first);
+    readShape(*first);
+    return {};
+}
+
+bool Source::nextPacket() {
+    while (av_read_frame(format_.get(), packet_.get()) >= 0) {
+        if (packet_->stream_index == stream_->index) return true;
+        av_packet_unref(packet_.get());
+    }
+    return false;
+}
+
+Frame Source::nextFrame(const std::stop_token& stop,
+                        const std::function<void(const AVPacket&)>& before) {
+    Frame frame(av_frame_alloc());
+    if (!frame) throw std::bad_alloc();
+    while (!stop.stop_requested()) {
+        const int got = avcodec_receive_frame(decoder_.get(), frame.get());
+        if (got == 0) return frame;
+        if (got != AVERROR(EAGAIN) || ended_) return nullptr;
+        if (!nextPacket()) {
+            ended_ = true;
+            avcodec_send_packet(decoder_.get(), nullptr);
+            continue;
+        }
+        before(*packet_);
+        // What is damaged is left out; the frames after it may be whole.
+        static_cast<void>(avcodec_send_packet(decoder_.get(), packet_.get()));
+        av_packet_unref(packet_.get());
+    }
+    return nullptr;
+}
+
+bool Source::seek(std::int64_t pts, double earlier) {
+    const auto back = static_cast<std::int64_t>(earlier / av_q2d(stream_->time_base));
+    const std::int64_t first = index_.front().pts;
+    const std::int64_t to = std::max(first, pts - back);
+    const bool fromStart = to == first && earlier > 0;
+    if (av_seek_frame(format_.get(), stream_->index, fromStart ? INT64_MIN + 1 : to,
+                      AVSEEK_FLAG_BACKWARD) < 0 &&
+        av_seek_frame(format_.get(), stream_->index, 0, AVSEEK_FLAG_BYTE) < 0)
+        return false;
+    avcodec_flush_buffers(decoder_.get());
+    ended_ = false;
+    return true;
+}
+
+Frame Source::decodedAt(std::int64_t pts, const std::stop_token& stop) {
+    // Where an open group of pictures, or a stream that was cut, gives a later frame first, the
+    // search begins earlier.
+    const double whole = secondsOf(index_.back().pts) - secondsOf(index_.front().pts) + 1;
+    for (double earlier = 0; !stop.stop_requested(); earlier = earlier == 0 ? 1 : 4 * earlier) {
+        if (!seek(pts, earlier)) return nullptr;
+        while (Frame frame = nextFrame(stop, [&](const AVPacket& packet) {
+                   // What no other frame needs is not decoded on the way.
+                   decoder_->skip_frame = packet.pts != AV_NOPTS_VALUE && packet.pts < pts
+                                              ? AVDISCARD_NONREF
+                                              : AVDISCARD_DEFAULT;
+               })) {
+            if (frame->best_effort_timestamp == pts) return frame;
+            if (frame->best_effort_timestamp != AV_NOPTS_VALUE &&
+                frame->best_effort_timestamp > pts)
+                break;
+        }
+        if (earlier > whole) return nullptr;
+    }
+    return nullptr;
+}
+
+Frame Source::countedAt(long long number, const std::stop_token& stop) {
+    if (!seek(index_.front().pts, 1)) return nullptr;
+    decoder_->skip_frame = AVDISCARD_DEFAULT;
+    Frame frame;
+    for (long long i = 0; i <= number; ++i)
+        if (!(frame = nextFrame(stop, [](const AVPacket&) {}))) return nullptr;
+    return frame;
+}
+
+Result<VideoFrame> Source::coded(long long number, const std::stop_token& stop) {
+    stop_ = stop;
+    const Entry& wanted = index_[static_cast<std::size_t>(number)];
+    const Frame frame = facts_.ratesTold ? decodedAt(wanted.pts, stop) : countedAt(number, stop);
+    if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+    if (!frame)
+        return fail(Code::unreadable,
+                    fmt::format("Frame {} of {} is damaged or was not kept.", number, name_),
+                    "Choose another frame.");
+    if (PixelSize{frame->width, frame->height} != facts_.size)
+        return fail(
+            Code::unreadable,
+            fmt::format("{} changes its size at frame {}, which is not read.", name_, number));
+    VideoFrame out;
+    auto pixels = pixelsOf(*frame, out.toned);
+    if (!pixels) return passOn(pixels.error());
+    out.pixels = std::move(*pixels);
+    out.number = number;
+    out.time = timeOf(number);
+    return out;
+}
+
+Result<void> Source::each(double step, int width,
+                          const std::function<bool(const SmallFrame&)>& told,
+                          const std::stop_token& stop) {
+    stop_ = stop;
+    if (!seek(index_.front().pts, 1))
+        return fail(Code::unreadable, fmt::format("{} cannot be looked through.", name_));
+    double due = -1;
+    while (Frame frame =
+               nextFrame(stop, [&](const AVPacket&) { decoder_->skip_frame = AVDISCARD_NONREF; })) {
+        const std::int64_t pts = frame->best_effort_timestamp;
+        const auto at = std::lower_bound(index_.begin(), index_.end(), pts,
+                                         [](const Entry& e, std::int64_t v) { return e.pts < v; });
+        if (at == index_.end() || at->pts != pts || secondsOf(pts) < due) continue;
+        due = secondsOf(pts) + step;
+        SmallFrame small = smallOf(*frame, width);
+        small.number = at - index_.begin();
+        small.time = secondsOf(pts);
+        small.key = frame->key_frame != 0;
+        if (!told(small)) break;
+    }
+    decoder_->skip_frame = AVDISCARD_DEFAULT;
+    if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+    return {};
+}
+
+Result<std::unique_ptr<VideoSource>> Source::open(const Path& file, const std::stop_token& stop) {
+    av_log_set_level(AV_LOG_QUIET);  // a broken file is told by an Error's sentence
+    auto source = std::make_unique<Source>();
+    source->name_ = file.filename().string();
+    source->stop_ = stop;
+    for (const auto step : {&Source::openDecoder, &Source::readIndex, &Source::readFacts}) {
+        if (!source->format_)
+            if (auto done = source->openFile(file); !done)
+                return stop.stop_requested() ? fail(Code::cancelled, "Cancelled.")
+                                             : passOn(done.error());
+        if (auto done = (source.get()->*step)(); !done) return passOn(done.error());
+    }
+    return source;
+}
+
+}  // namespace
+}  // namespace zl::video
+
+extern "C" __attribute__((visibility("default"))) zl::Result<std::unique_ptr<zl::VideoSource>>
+zl_open_video(const zl::Path& file, const std::stop_token& stop) {
+    return zl::video::Source::open(file, stop);
+}
