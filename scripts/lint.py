@@ -35,7 +35,7 @@ ROOMS = {
     "layout": ["mend"],
     "release": ["measure", "encode", "links"],
     "rehearsal": ["release", "brief"],
-    "film": ["video", "picture"],
+    "film": ["video", "encode", "edit"],
     "report": ["rehearsal", "readings", "links"],
 }
 PARTS = {"vips_part.h": ["picture", "encode"], "pango_part.h": ["lettering", "rehearsal"], "cairo_part.h": ["raster", "lettering", "bar", "rehearsal"]}  # adapters of libraries
@@ -47,11 +47,12 @@ WINDOW = {
     "widgets": ["look"],
     "work": [],
     "make": VIEW,
+    "film": VIEW,
     "gauge": VIEW,
     "rehearse": VIEW,
     "release": VIEW,
     "ask": VIEW,
-    "shell": ["make", "gauge", "rehearse", "release", "ask"] + VIEW,
+    "shell": ["make", "film", "gauge", "rehearse", "release", "ask"] + VIEW,
 }
 
 found = []

@@ -21,6 +21,24 @@ void fillRecentPictures(MainWindow& w, QMenu& menu) {
     });
 }
 
+void fillRecentVideos(MainWindow& w, QMenu& menu) {
+    fillRecent(menu, "recentVideos", [&w](const QString& file) {
+        w.session().intake().bringInVideo(file.toStdString());
+    });
+}
+
+// Where the one that is there was taken.
+void anotherStill(MainWindow& w) {
+    const auto& from = w.session().picture()->still;
+    if (!from) return w.tell(Actions::tr("This picture does not come from a video."), true);
+    std::error_code none;
+    if (!std::filesystem::exists(from->file, none))
+        return w.tell(Actions::tr("The video %1 is not there any more; the still stays.")
+                          .arg(QString::fromStdString(from->file)),
+                      true);
+    w.openFilm(QString::fromStdString(from->file), from->time);
+}
+
 void chooseAll(MainWindow& w) {
     std::set<int> ids;
     for (const Layer& one : w.session().piece()->layers) ids.insert(one.id);
@@ -102,6 +120,16 @@ std::vector<ActionRow> newLayerActions() {
     return {{.id = "recentPictures",
              .words = Actions::tr("Recent pictures"),
              .fill = fillRecentPictures},
+            {.id = "addStillAction",
+             .words = Actions::tr("Take a still from a video …"),
+             .key = QKeySequence("Ctrl+Shift+I"),
+             .needs = Needs::piece,
+             .run = [](MainWindow& w) { w.layerDoor().addStill(); }},
+            {.id = "anotherStillAction",
+             .words = Actions::tr("Take another still of its video"),
+             .needs = Needs::picture,
+             .run = anotherStill},
+            {.id = "recentVideos", .words = Actions::tr("Recent videos"), .fill = fillRecentVideos},
             {.id = "addReferenceAction",
              .words = Actions::tr("Add reference …"),
              .needs = Needs::piece,

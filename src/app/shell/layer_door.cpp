@@ -43,6 +43,15 @@ void LayerDoor::addPicture(bool reference) {
                       });
 }
 
+void LayerDoor::addStill() {
+    if (!hasPlace(tr("a still"))) return;
+    dialogs_.openFile(
+        window_, tr("Open a video"),
+        tr("Videos (*.mp4 *.m4v *.mov *.mkv *.webm *.avi *.mpg *.mpeg *.ts *.ogv *.mxf);;"
+           "All files (*)"),
+        [this](const QString& file) { session_.intake().bringInVideo(file.toStdString()); });
+}
+
 void LayerDoor::addFont() {
     dialogs_.openFile(window_, tr("Bring in a font"),
                       tr("Fonts (*.otf *.ttf *.ttc *.OTF *.TTF *.TTC)"),

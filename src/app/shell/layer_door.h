@@ -16,6 +16,7 @@ class LayerDoor : public QObject {
   public:
     LayerDoor(Session& session, Dialogs& dialogs, QWidget* window);
     void addPicture(bool reference = false);
+    void addStill();  // from a video that is chosen
     void addFont();
     void addLettering();
     void addBar(int shape);

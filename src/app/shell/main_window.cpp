@@ -11,6 +11,7 @@
 
 #include "ask/brief_dialog.h"
 #include "ask/new_piece_dialog.h"
+#include "film/film_view.h"
 #include "look/theme.h"
 #include "widgets/colour_offer.h"
 #include "widgets/wheel_guard.h"
@@ -102,6 +103,8 @@ void MainWindow::listen() {
     connect(mending_, &Mending::told, this, &MainWindow::tell);
     connect(mending_, &Mending::ended, notice_, &QWidget::hide);
     connect(&session_, &Session::told, this, &MainWindow::tell);
+    connect(&session_.intake(), &Intake::videoBrought, this,
+            [this](const QString& file) { openFilm(file); });
     for (const auto signal : {&Session::kitChanged, &Session::chosen, &Session::opened})
         connect(&session_, signal, this, &MainWindow::refresh);
     connect(&session_.files(), &KitFiles::saved, this, &MainWindow::refresh);
@@ -163,6 +166,12 @@ void MainWindow::goTo(const Finding& finding) {
 
 void MainWindow::pointAt(const PixelRect& place) {
     canvas().pointAt(place.empty() ? std::nullopt : std::optional(RealRect::ofPixels(place)));
+}
+
+void MainWindow::openFilm(const QString& file, std::optional<double> at) {
+    showView(make);
+    part<FilmView>()->open(file.toStdString(), at);
+    Q_EMIT filmOpened();
 }
 
 void MainWindow::drawRegion(const std::function<void(PixelRect)>& drawn) {

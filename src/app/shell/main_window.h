@@ -60,12 +60,15 @@ class MainWindow : public QMainWindow {
     void wearTheme(const QString& name);
     void goTo(const Finding& finding);
     // The next rectangle that is drawn on the piece.
+    // A still is picked from the video; at a moment, or where it proposes.
+    void openFilm(const QString& file, std::optional<double> at = {});
     void drawRegion(const std::function<void(PixelRect)>& drawn);
     void tell(const QString& sentence, bool bad) { notice_->tell(sentence, bad); }
     void advise(const QString& advice);  // what the hand can do; empty: nothing special
 
   Q_SIGNALS:
     void firstPainted();
+    void filmOpened();
 
   protected:
     void closeEvent(QCloseEvent* event) override;

@@ -3,6 +3,7 @@
 #include <QSettings>
 #include <QVBoxLayout>
 
+#include "film/film_view.h"
 #include "gauge/gauge_view.h"
 #include "make/bench.h"
 #include "make/canvas_bar.h"
@@ -12,6 +13,7 @@
 #include "shell/layer_door.h"
 #include "shell/main_window.h"
 #include "shell/view_row.h"
+#include "widgets/pages.h"
 
 namespace zl::app {
 namespace {
@@ -65,11 +67,29 @@ ViewParts makeParts(MainWindow& window) {
                      [&window](const QString& advice) { window.advise(advice); });
     QObject::connect(&window.mending(), &Mending::answered, canvas,
                      [canvas] { canvas->pointAt({}); });
-    return {.view = view,
-            .bench = bench,
-            .shown = [canvas] { canvas->setFocus(); },
-            .left = [canvas] { canvas->endTool(); },
-            .worn = [canvas] { canvas->repaintAll(); }};
+    // Film takes the canvas's place while a still is picked.
+    auto* pages = new Pages;
+    auto* film = new FilmView(window.session());
+    pages->addWidget(view);
+    pages->addWidget(film);
+    const auto back = [pages, film, canvas] {
+        film->desk().close();
+        pages->setCurrentIndex(0);
+        canvas->setFocus();
+    };
+    QObject::connect(film, &FilmView::taken, pages, back);
+    QObject::connect(film, &FilmView::closed, pages, back);
+    QObject::connect(&window, &MainWindow::filmOpened, pages, [pages, film] {
+        pages->setCurrentWidget(film);
+        film->setFocus();
+    });
+    return {
+        .view = pages,
+        .bench = bench,
+        .shown = [pages, film,
+                  canvas] { pages->currentIndex() == 1 ? film->setFocus() : canvas->setFocus(); },
+        .left = [canvas] { canvas->endTool(); },
+        .worn = [canvas] { canvas->repaintAll(); }};
 }
 
 ViewParts gaugeParts(MainWindow& window) {

@@ -1,18 +1,40 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "work/intake.h"
 
+#include <algorithm>
+#include <array>
+
 #include "edit/edits.h"
 #include "lettering/fonts.h"
 #include "work/kit_files.h"
 
 namespace zl::app {
 
+bool isVideoName(const Path& file) {
+    static constexpr std::array<std::string_view, 11> endings{
+        ".mp4", ".m4v", ".mov", ".mkv", ".webm", ".avi", ".mpg", ".mpeg", ".ts", ".ogv", ".mxf"};
+    return std::find(endings.begin(), endings.end(), endingOf(file)) != endings.end();
+}
+
 Intake::Intake(Document& document, Choice& choice, Jobs& jobs, std::shared_ptr<InkStore> inks,
                QObject* parent)
     : QObject(parent), document_(document), choice_(choice), jobs_(jobs), inks_(std::move(inks)) {}
 
+void Intake::bringInVideo(const Path& file) {
+    if (!choice_.piece()) {
+        Q_EMIT told(tr("Start a piece first; then a still has a place to go."), true);
+        return;
+    }
+    rememberFile("recentVideos", file);
+    Q_EMIT videoBrought(QString::fromStdString(file.string()));
+}
+
 void Intake::bringIn(const std::vector<Path>& files, bool reference) {
-    for (const Path& file : files)
+    for (const Path& file : files) {
+        if (isVideoName(file)) {
+            bringInVideo(file);
+            continue;
+        }
         aside(
             jobs_, this, [file] { return readFile(file); },
             [this, file, reference](Result<Bytes> bytes) {
@@ -26,6 +48,7 @@ void Intake::bringIn(const std::vector<Path>& files, bool reference) {
                 rememberFile("recentPictures", file);
                 bringIn(std::move(*bytes), file.filename().string(), reference);
             });
+    }
 }
 
 void Intake::bringIn(Bytes bytes, const std::string& name, bool reference) {

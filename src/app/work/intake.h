@@ -11,6 +11,9 @@
 
 namespace zl::app {
 
+// By its ending; what is in it is seen when it is opened.
+bool isVideoName(const Path& file);
+
 class Intake : public QObject {
     Q_OBJECT
   public:
@@ -20,10 +23,12 @@ class Intake : public QObject {
     // As picture layers that fill the frame, on top. What cannot be read is told. A reference is
     // seen while making and never released.
     void bringIn(const std::vector<Path>& files, bool reference = false);
+    void bringInVideo(const Path& file);
     void bringIn(Bytes bytes, const std::string& name, bool reference = false);
     void bringInFont(Bytes bytes, const std::string& name);
 
   Q_SIGNALS:
+    void videoBrought(const QString& file);  // a still is to be picked from it
     void told(const QString& sentence, bool bad);
 
   private:

@@ -46,6 +46,15 @@ struct Veil {
 
 // A picture shows the part `crop` (px of the original, after its orientation) at `place` (frame
 // px).
+// Which frame of which video a picture is; so that one can go back and take the next.
+struct StillFrom {
+    std::string file;     // the video's path
+    double time = 0;      // s from its start
+    long long frame = 0;  // from 0
+    PixelSize size;       // of the frame as it is shown
+    bool operator==(const StillFrom&) const = default;
+};
+
 struct PictureLayer {
     std::string source;  // SHA-256 of the asset
     RealRect crop;
@@ -54,6 +63,7 @@ struct PictureLayer {
     Tone tone{};
     std::vector<Veil> veils{};
     std::vector<Cut> cuts{};  // in the order in which they are put on
+    std::optional<StillFrom> still{};
     bool operator==(const PictureLayer&) const = default;
 };
 

@@ -24,7 +24,7 @@ namespace {
 
 constexpr int outwards = 2,
               beyond = 3;  // px: an edge is that near, and what it stands against// px
-constexpr float covered = 0.6f, outside = 0.25f;  // of a pixel
+constexpr float covered = 0.6f, beside = 0.25f;  // of a pixel
 
 // A part of the frame at a size it is shown at, around lettering. What is see-through is seen over
 // white and over black: nobody knows what will be behind it.
@@ -88,10 +88,10 @@ void around(const Plane& letters, int x, int y, int reach, const Tell& tell) {
 // The letters' core close to their edge; where strokes are thinner than a pixel, their middle.
 bool isCore(const Plane& letters, int x, int y) {
     const float own = letters.row(y)[x];
-    if (own <= outside) return false;
+    if (own <= beside) return false;
     bool edge = false, middle = true;
     around(letters, x, y, outwards, [&](int sx, int sy, float c) {
-        edge |= c <= outside;
+        edge |= c <= beside;
         if (std::abs(sx - x) <= 1 && std::abs(sy - y) <= 1) middle &= c <= own;
     });
     return edge && (own >= covered || middle);
@@ -122,7 +122,7 @@ double contrastFrom(const LitPart& shown, int x, int y) {
         const double core = coreLuminance(shown.letters, light, x, y);
         double most = 0;
         around(shown.letters, x, y, beyond, [&](int sx, int sy, float c) {
-            if (c <= outside)
+            if (c <= beside)
                 most = std::max(most, contrastRatio(core, static_cast<double>(light.row(sy)[sx])));
         });
         worst = std::min(worst, most);

@@ -225,6 +225,11 @@ void write(OrderedJson& json, const PictureLayer& p) {
                         {"region", jsonOf(veil.region)},
                         {"px", veil.px}});
     if (!p.cuts.empty()) json["cuts"] = zl::jsonOf(p.cuts);
+    if (p.still)
+        json["still"] = {{"file", p.still->file},
+                         {"time", p.still->time},
+                         {"frame", p.still->frame},
+                         {"size", {p.still->size.width, p.still->size.height}}};
 }
 
 void writeStyle(OrderedJson& json, const LetteringLayer& l) {
@@ -265,6 +270,11 @@ PictureLayer pictureFrom(const Json& json) {
         for (const Json& veil : json["veils"])
             p.veils.push_back({veil["kind"] == "blur" ? Veil::Kind::blur : Veil::Kind::coarse,
                                rectFrom(veil["region"]), veil["px"]});
+    if (json.contains("still")) {
+        const Json& still = json["still"];
+        p.still = StillFrom{still["file"], still["time"], still["frame"],
+                            {still["size"][0], still["size"][1]}};
+    }
     return p;
 }
 

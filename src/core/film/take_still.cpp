@@ -1,0 +1,87 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "film/take_still.h"
+
+#include <fmt/core.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/file.h"
+#include "edit/edits.h"
+#include "encode/encode.h"
+#include "picture/decode.h"
+
+namespace zl {
+namespace {
+
+constexpr double mainShare = 0.5;  // of the frame that a piece's main picture covers at least
+
+// The same part of a picture of another size; all of it, in the old crop's shape, where it has
+// another shape.
+RealRect carriedCrop(const RealRect& crop, PixelSize before, PixelSize now) {
+    const double fx = static_cast<double>(now.width) / before.width,
+                 fy = static_cast<double>(now.height) / before.height;
+    if (std::abs(fx - fy) < 1e-3 * fx)
+        return {crop.x * fx, crop.y * fy, crop.width * fx, crop.height * fy};
+    const RealRect all = RealRect::of(now);
+    return largestInside(all, crop.width, crop.height, {0.5, 0.5});
+}
+
+}  // namespace
+
+Result<Asset> stillOf(const VideoFrame& frame, const std::string& videoName) {
+    auto bytes = encode(frame.pixels, {Content::png, 0, Chroma::full, Effort::quick});
+    if (!bytes) return passOn(bytes.error());
+    const auto ms = static_cast<long long>(std::llround(frame.time * 1000));
+    return makeAsset(std::move(*bytes), cutToFit(fmt::format("{} {}.{:03}.png", stemOf(videoName),
+                                                             ms / 1000, ms % 1000)));
+}
+
+int layerForStill(const Piece& piece, int chosenId) {
+    if (const Layer* chosen = piece.layer(chosenId); chosen && releasedPicture(*chosen))
+        return chosenId;
+    for (const Layer& layer : piece.layers) {
+        const PictureLayer* picture = releasedPicture(layer);
+        if (!picture) continue;
+        const RealRect seen = picture->place.intersected(RealRect::of(piece.frame));
+        if (seen.area() >= mainShare * static_cast<double>(piece.frame.count())) return layer.id;
+    }
+    return 0;
+}
+
+Result<Kit> withStill(const Kit& kit, const std::string& pieceId, int layerId, Asset still,
+                      PixelSize size, const StillFrom& from) {
+    const Piece* piece = kit.piece(pieceId);
+    if (!piece) return fail(Code::badUsage, "That piece is gone.");
+    const std::string hash = still.sha256, name = stemOf(still.name);
+    const Kit with = withAsset(kit, std::move(still));
+    const Layer* old = layerId != 0 ? piece->layer(layerId) : nullptr;
+    if (!old || !old->picture()) {
+        Layer layer;
+        layer.name = cutToFit(name);
+        PictureLayer picture = fillingFrame(hash, size, piece->frame);
+        picture.still = from;
+        layer.what = picture;
+        auto next = withLayer(with, pieceId, layer);
+        if (!next) return next;
+        return withLayerMoved(*next, pieceId, next->piece(pieceId)->layers.back().id, 0);
+    }
+    Layer layer = *old;
+    PictureLayer& picture = *layer.picture();
+    const Asset* before = kit.asset(picture.source);
+    // The size of what was there is that of its still, or told by its crop's reach.
+    PixelSize was = picture.still ? picture.still->size
+                                  : PixelSize{static_cast<int>(std::ceil(picture.crop.right())),
+                                              static_cast<int>(std::ceil(picture.crop.bottom()))};
+    if (before && before->bytes)
+        if (const auto facts = readFacts(*before->bytes, before->name)) was = facts->size;
+    // A key and the cleanings belong to the pixels that are gone.
+    std::erase_if(picture.cuts, [](const Cut& cut) { return !cut.shape(); });
+    picture.source = hash;
+    picture.still = from;
+    picture = cropped(picture, carriedCrop(picture.crop, was, size));
+    layer.name = cutToFit(name);
+    return withChangedLayer(with, pieceId, std::move(layer));
+}
+
+}  // namespace zl
