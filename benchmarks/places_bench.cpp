@@ -14,6 +14,8 @@
 #include "measure/measure.h"
 #include "pair.h"
 #include "readings/alpha_sum.h"
+#include "rehearse/rehearse_view.h"
+#include "rehearse/wall_view.h"
 #include "shell/main_window.h"
 #include "twelve_layers.h"
 
@@ -22,8 +24,9 @@ namespace {
 
 std::unique_ptr<app::MainWindow> windowOf(const Kit& kit, const std::string& piece) {
     app::Theme::wear(*qApp, "zinc-sheet");
-    auto window = std::make_unique<app::MainWindow>(
-        must(loadBriefs(must(dataFolder()), "/nowhere")), "/nowhere", app::Dialogs{});
+    auto window =
+        std::make_unique<app::MainWindow>(must(loadBriefs(must(dataFolder()), "/nowhere")),
+                                          app::viewRows("/nowhere"), app::Dialogs{});
     window->resize(1280, 800);
     window->show();
     window->session().files().openValue(kit, "demo.zlkit");

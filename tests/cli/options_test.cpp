@@ -13,7 +13,7 @@ using test::zledge;
 
 const std::vector<std::string> commands{"briefs", "check",   "render",   "crop", "cut",    "edges",
                                         "resize", "release", "rehearse", "map",  "report", "finish",
-                                        "letter", "over",    "fit",      "demo"};
+                                        "letter", "over",    "fit",      "demo", "video",  "still"};
 
 std::set<std::string> optionsIn(const std::string& text) {
     std::set<std::string> found;

@@ -53,9 +53,7 @@ QString factsOf(const VideoFacts& f) {
     if (f.alpha) words << FilmView::tr("see-through");
     if (f.depth > 8) words << FilmView::tr("%1 bit").arg(f.depth);
     if (f.interlaced) words << FilmView::tr("interlaced");
-    if (!f.colour.matrix.told)
-        words << FilmView::tr("colours guessed: %1")
-                     .arg(QString::fromStdString(f.colour.matrix.name));
+    if (!f.colour.matrix.told) words << FilmView::tr("colours guessed");
     return words.join("  ·  ");
 }
 
@@ -177,9 +175,11 @@ void FilmView::tellFacts() {
         const double times =
             std::min(static_cast<double>(facts.shown.width) / piece->frame.width,
                      static_cast<double>(facts.shown.height) / piece->frame.height);
-        words += "  ·  " + tr("%1 times the piece's frame").arg(times, 0, 'f', 2);
+        words += "  ·  " + tr("%1 × the frame").arg(times, 0, 'f', 2);
     }
     facts_->setText(words);
+    facts_->setToolTip(tr("%1; the matrix is taken for %2")
+                           .arg(words, QString::fromStdString(facts.colour.matrix.name)));
     desk_.askAt(first_.value_or(facts.duration / 3));
 }
 
