@@ -272,8 +272,8 @@ PictureLayer pictureFrom(const Json& json) {
                                rectFrom(veil["region"]), veil["px"]});
     if (json.contains("still")) {
         const Json& still = json["still"];
-        p.still = StillFrom{still["file"], still["time"], still["frame"],
-                            {still["size"][0], still["size"][1]}};
+        p.still = StillFrom{
+            still["file"], still["time"], still["frame"], {still["size"][0], still["size"][1]}};
     }
     return p;
 }
