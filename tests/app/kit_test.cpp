@@ -179,6 +179,31 @@ TEST_F(KitTest, AFontFileComesInByADropAndTravelsInTheKit) {
     EXPECT_EQ(*back.asset(back.fonts[0])->bytes, font);
 }
 
+// Closing asks every job to stop. The time is printed; what is asserted is that none is waited for
+// to its end, which would take seconds.
+TEST_F(KitTest, ClosingWaitsForNoJobThatCanStop) {
+    const auto demo = good(demo::makeDemoKit());
+    session().files().openValue(demo.kit, folder / "demo.zlkit");
+    window->showView(MainWindow::rehearse);
+    click("rehearseWall");
+    std::atomic<bool> stopped{false};
+    aside(
+        session().jobs(), window.get(),
+        [&stopped](const std::stop_token& stop) {
+            while (!stop.stop_requested()) std::this_thread::yield();
+            stopped = true;
+            return 0;
+        },
+        [](int) {});
+    QTest::qWait(50);
+    QElapsedTimer timer;
+    timer.start();
+    window.reset();
+    std::printf("[ closing  ] %lld ms\n", static_cast<long long>(timer.elapsed()));
+    EXPECT_TRUE(stopped);
+    EXPECT_LT(timer.elapsed(), 2000);
+}
+
 TEST(Jobs, TheNewestWinsAndWhatWaitsIsReplaced) {
     std::atomic<int> done{0}, last{0};
     std::mutex gate;

@@ -15,6 +15,14 @@
 namespace zl::app {
 namespace {
 
+// The processor time that the interface thread may take for one event, ms: three times the goal, so
+// that it is no matter of a slow machine. What the sanitizers add is not meant.
+#if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
+constexpr double mostBusy = 200;
+#else
+constexpr double mostBusy = 24;
+#endif
+
 class Look : public WindowTest {
   protected:
     ~Look() override { Theme::wear(*qApp, "zinc-sheet"); }
@@ -200,7 +208,7 @@ TEST_F(Look, NoStepOfAWalkThroughTheWindowHoldsTheInterfaceThread) {
         "Make", [&] { click("view-0"); }, 1000);
     step("the other theme", posted([this] { trigger("theme-night-bench"); }), 500);
     trigger("theme-zinc-sheet");
-    EXPECT_LT(busiest, 200) << "some work is done on the interface thread";
+    EXPECT_LT(busiest, mostBusy) << "some work is done on the interface thread";
     EXPECT_LT(longest, 3000) << "or it waits for some";
 }
 
