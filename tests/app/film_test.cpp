@@ -88,6 +88,8 @@ TEST_F(FilmTest, AStillIsFoundAndTakenAndGoneBackTo) {
 
 TEST_F(FilmTest, ProposalsComeWithTheirReasonsAndOneClickGoesThere) {
     start();
+    session().files().openValue(test::withLetters(session().kit(), "THE LEVER", 220, {60, 420}),
+                                folder / "one.zlkit");
     answers = {clip()};
     trigger("addStillAction");
     ASSERT_TRUE(
@@ -95,10 +97,16 @@ TEST_F(FilmTest, ProposalsComeWithTheirReasonsAndOneClickGoesThere) {
     EXPECT_TRUE(child<QToolButton>("proposal-0")->text().contains("first third"));
     EXPECT_TRUE(child<QToolButton>("proposal-1")->text().contains("middle"));
     EXPECT_TRUE(child<QToolButton>("proposal-2")->text().contains("last third"));
-    if (const char* shot = std::getenv("ZL_SHOT")) {
-        QTest::qWait(1500);
-        window->grab().save(shot);
-    }
+    // With the piece's lettering on them, which nothing of the clip is as light as.
+    EXPECT_TRUE(comesTrue([this] {
+        const QImage seen = child<QToolButton>("proposal-1")->icon().pixmap(168, 96).toImage();
+        int light = 0;
+        for (int y = 0; y < seen.height(); ++y)
+            for (int x = 0; x < seen.width(); ++x)
+                light += qMin(qMin(qRed(seen.pixel(x, y)), qGreen(seen.pixel(x, y))),
+                              qBlue(seen.pixel(x, y))) > 200;
+        return light > 300;
+    }));
     click("proposal-1");
     ASSERT_TRUE(standsAt(30));
     QTest::mouseClick(child<QWidget>("filmStrip"), Qt::LeftButton, {},

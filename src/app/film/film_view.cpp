@@ -5,6 +5,7 @@
 #include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPainter>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QTimer>
@@ -19,6 +20,8 @@
 
 namespace zl::app {
 namespace {
+
+constexpr int proposalWidth = 168, proposalHeight = 96;  // px: a suggestion beside a video
 
 // A picture as large as the room, in its shape.
 class Large : public QLabel {
@@ -91,7 +94,12 @@ FilmView::FilmView(Session& session, QWidget* parent) : QWidget(parent), session
     connect(&desk_, &FilmDesk::opened, this, &FilmView::tellFacts);
     connect(&desk_, &FilmDesk::arrived, this,
             [this](const FilmFrame& frame) { show(frame, true); });
-    connect(&desk_, &FilmDesk::proposed, this, &FilmView::fillProposals);
+    connect(&desk_, &FilmDesk::proposed, this,
+            [this](const std::vector<FilmFrame>& frames, const std::vector<Candidate>& reasons) {
+                proposed_ = frames;
+                reasons_ = reasons;
+                fillProposals(proposed_, reasons_);
+            });
     connect(&desk_, &FilmDesk::progressed, this, [this](double part) {
         searching_->setText(tr("Looking for good frames … %1 %").arg(qRound(100 * part)));
     });
@@ -104,6 +112,8 @@ FilmView::FilmView(Session& session, QWidget* parent) : QWidget(parent), session
 QWidget* FilmView::buildBar() {
     const auto [bar, row] = viewBar(14, 14);
     facts_ = named(softLabel({}), "filmFacts");
+    facts_->setWordWrap(true);
+    facts_->setFont(interfaceFont(11));
     row->addWidget(facts_, 1);
     auto* back = named(new QPushButton(tr("Back to the piece")), "filmBack");
     back->setFixedHeight(26);
@@ -160,7 +170,11 @@ void FilmView::open(const Path& file, std::optional<double> at) {
     picture_->clear();
     strip_->mark({});
     strip_->showTime(0);
+    cover_ = {};
+    proposed_.clear();
+    reasons_.clear();
     fillProposals({}, {});
+    prepareCover();
     searching_->setText(tr("Looking for good frames …"));
     searching_->show();
     desk_.open(file);
@@ -258,7 +272,8 @@ void FilmView::fillProposals(const std::vector<FilmFrame>& frames,
                              const std::vector<Candidate>& reasons) {
     while (proposals_->count() > 2) {
         QLayoutItem* item = proposals_->takeAt(1);
-        if (item->widget()) item->widget()->deleteLater();
+        item->widget()->setObjectName({});
+        item->widget()->deleteLater();
         delete item;
     }
     searching_->setVisible(frames.empty());
@@ -266,8 +281,9 @@ void FilmView::fillProposals(const std::vector<FilmFrame>& frames,
     for (std::size_t i = 0; i < frames.size(); ++i) {
         times.push_back(frames[i].time);
         auto* card = named(new QToolButton, QString("proposal-%1").arg(i).toUtf8().constData());
-        card->setIcon(QPixmap::fromImage(frames[i].image));
-        card->setIconSize(frames[i].image.size().boundedTo({168, 96}));
+        const QImage seen = covered(frames[i].image);
+        card->setIcon(QPixmap::fromImage(seen));
+        card->setIconSize(seen.size());
         QStringList words;
         for (const std::string& reason : reasons[i].reasons)
             words << QString::fromStdString(reason);
@@ -280,6 +296,47 @@ void FilmView::fillProposals(const std::vector<FilmFrame>& frames,
         proposals_->insertWidget(static_cast<int>(i) + 1, card, 0, Qt::AlignTop);
     }
     strip_->mark(std::move(times));
+}
+
+// The piece's lettering and all else over its picture, so that proposals are seen as they would be
+// met.
+void FilmView::prepareCover() {
+    const Piece* piece = session_.piece();
+    if (!piece) return;
+    aside(
+        session_.jobs(), this,
+        [kit = session_.kit(), over = *piece, inks = session_.inks(),
+         id = layerForStill(*piece, session_.layer() ? session_.layer()->id : 0)](
+            const std::stop_token& stop) mutable {
+            for (Layer& layer : over.layers)
+                if (layer.id == id) layer.hidden = true;
+            const auto frame = zl::render({over, kit}, *inks, stop);
+            if (!frame) return QImage();
+            return QImage(frame->bytes(), frame->width(), frame->height(), frame->width() * 4,
+                          QImage::Format_RGBA8888)
+                .scaledToWidth(proposalWidth, Qt::SmoothTransformation);
+        },
+        [this](const QImage& cover) {
+            cover_ = cover;
+            if (!proposed_.empty()) fillProposals(proposed_, reasons_);
+        });
+}
+
+// The frame cropped to the piece's shape, with the piece over it.
+QImage FilmView::covered(const QImage& frame) const {
+    const QSize size =
+        cover_.isNull() ? frame.size().scaled(proposalWidth, proposalHeight, Qt::KeepAspectRatio)
+                        : cover_.size().scaled(proposalWidth, proposalHeight, Qt::KeepAspectRatio);
+    QImage out(size, QImage::Format_RGB32);
+    QPainter painter(&out);
+    painter.setRenderHint(QPainter::SmoothPixmapTransform);
+    const QSize whole = frame.size().scaled(size, Qt::KeepAspectRatioByExpanding);
+    painter.drawImage(
+        QRect(QPoint((size.width() - whole.width()) / 2, (size.height() - whole.height()) / 2),
+              whole),
+        frame);
+    if (!cover_.isNull()) painter.drawImage(QRect(QPoint(0, 0), size), cover_);
+    return out;
 }
 
 // The exact frame is encoded and put in aside; the piece may be edited meanwhile, and then it is

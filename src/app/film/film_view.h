@@ -42,11 +42,16 @@ class FilmView : public QWidget {
     void tellFacts();
     void fillProposals(const std::vector<FilmFrame>& frames, const std::vector<Candidate>& reasons);
     void take();
+    void prepareCover();
+    QImage covered(const QImage& frame) const;
 
     Session& session_;
     FilmDesk desk_;
     std::optional<FilmFrame> now_;  // exact
     std::optional<double> first_;   // where to begin
+    QImage cover_;  // what of the piece lies over its picture, as wide as a proposal
+    std::vector<FilmFrame> proposed_;
+    std::vector<Candidate> reasons_;
     QLabel *facts_, *picture_, *which_, *count_, *searching_;
     QLineEdit* clock_;
     QPushButton* take_;
