@@ -182,27 +182,28 @@ std::string distinct(const std::string& name, const Piece& piece, int except) {
 }
 
 Result<Kit> renamePiece(const PieceToMend& it) {
-    const auto& [kit, piece, brief, store, stop] = it;
-    Piece out = piece;
+    Piece out = it.piece;
     for (Layer& layer : out.layers) {
         if (layer.name.empty() || saysNothing(layer.name))
-            layer.name =
-                std::visit([&](const auto& what) { return nameOut(what, kit, piece.frame, store); },
-                           layer.what);
+            layer.name = std::visit(
+                [&](const auto& what) { return nameOut(what, it.kit, it.piece.frame, it.store); },
+                layer.what);
         layer.name = distinct(layer.name, out, layer.id);
     }
     if (saysNothing(out.release.name)) {
         const std::string fresh = fileNameFromTitle(out.title);
-        out.release.name = saysNothing(fresh) ? fileNameFromTitle(kit.title) + "-" + fresh : fresh;
+        out.release.name =
+            saysNothing(fresh) ? fileNameFromTitle(it.kit.title) + "-" + fresh : fresh;
     }
     if (const auto typed = contentByEnding(endingOf(out.release.name))) {
-        const auto readings = readPiece({out, kit}, brief, store, Weighing::exact, stop);
+        const auto readings =
+            readPiece({out, it.kit}, it.brief, it.store, Weighing::exact, it.stop);
         if (!readings) return passOn(readings.error());
         if (readings->outcome && readings->outcome->encoding.format != *typed)
             out.release.name =
                 stemOf(out.release.name) + usualEnding(readings->outcome->encoding.format);
     }
-    return withChangedPiece(kit, std::move(out));
+    return withChangedPiece(it.kit, std::move(out));
 }
 
 // The bytes as they are; the right ending is the caller's new name.
