@@ -19,25 +19,22 @@ struct Asked {
     std::vector<std::string> pieces;
 };
 
-void tellInstead(const std::string& title) {
-    fmt::print(stderr,
-               "zledge: {} does not meet its limit in the format it is set to; the best one that "
-               "does is taken.\n",
-               title);
-}
-
-void tellReleased(const Released& done) {
+void tell(const ReleaseOutcome& one, const std::string& title, bool asJson) {
+    endProgress();
+    if (one.bestInstead)
+        fmt::print(stderr,
+                   "zledge: {} does not meet its limit in the format it is set to; the "
+                   "best one that does is taken.\n",
+                   title);
+    if (!one.released) return fmt::print(stderr, "zledge: {}\n", one.released.error().sentence());
+    const Released& done = *one.released;
+    if (!done.pageRefused.empty())
+        fmt::print(stderr, "zledge: {} The page of link regions was not written.\n",
+                   done.pageRefused);
+    if (asJson) return;
     fmt::print("{}: {}, {} bytes, {}\n", done.file.string(), nameOf(done.encoding),
                grouped(done.bytes), nameOf(worstOf(done.readings)));
     for (const Path& path : done.beside) fmt::print("{}\n", path.string());
-}
-
-// One file's facts stand at the top, too.
-void printJson(const OrderedJson& files, const OrderedJson& refused) {
-    OrderedJson json = files.size() == 1 ? files.front() : OrderedJson::object();
-    json["files"] = files;
-    json["refused"] = refused;
-    print(json);
 }
 
 Result<int> run(const Asked& asked, const Common& common) {
@@ -50,36 +47,19 @@ Result<int> run(const Asked& asked, const Common& common) {
     order->replace = common.replacing();
     order->bestInstead = true;
     InkStore store;
-    OrderedJson files = OrderedJson::array(), refused = OrderedJson::array();
     std::optional<Error> broken;  // no matter of the piece: the folder, the disk
-    Verdict worst = Verdict::pass;
     std::stop_source stop;
     const auto told = [&](const ReleaseOutcome& one) {
-        endProgress();
-        if (one.bestInstead) tellInstead(kit->piece(one.piece)->title);
-        if (!one.released && one.released.error().code != Code::limitNotMet) {
-            broken = one.released.error();
-            stop.request_stop();
-        } else if (!one.released) {
-            const std::string says = one.released.error().sentence();
-            worst = Verdict::fail;
-            refused.push_back({{"piece", one.piece}, {"says", says}});
-            fmt::print(stderr, "zledge: {}\n", says);
-        } else {
-            const Released& done = *one.released;
-            worst = std::max(worst, worstOf(done.readings));
-            if (!done.pageRefused.empty())
-                fmt::print(stderr, "zledge: {} The page of link regions was not written.\n",
-                           done.pageRefused);
-            files.push_back(jsonOf(done));
-            if (!common.json) tellReleased(done);
-        }
+        if (one.released || one.released.error().code == Code::limitNotMet)
+            return tell(one, kit->piece(one.piece)->title, common.json);
+        broken = one.released.error();
+        stop.request_stop();
     };
     const auto progress = [](const Piece& piece, double part) { showProgress(piece.title, part); };
-    releaseAll(*order, *kit, *briefs, store, stop.get_token(), progress, told);
+    const auto all = releaseAll(*order, *kit, *briefs, store, stop.get_token(), progress, told);
     if (broken) return passOn(*broken);
-    if (common.json) printJson(files, refused);
-    return worst == Verdict::fail ? Exit::readingFailed : Exit::done;
+    if (common.json) print(jsonOf(all));
+    return worstOf(all) == Verdict::fail ? Exit::readingFailed : Exit::done;
 }
 
 }  // namespace

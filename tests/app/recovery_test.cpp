@@ -122,13 +122,13 @@ TEST_F(Recovery, WhatIsLostCanBeThrownAwayOrLeftForLater) {
     ASSERT_TRUE(comesTrue([this] { return question("recoverLater") != nullptr; }));
     QTest::mouseClick(question("recoverLater"), Qt::LeftButton);
     activate();
-    EXPECT_EQ(session().journal().lost().size(), 1u);
+    EXPECT_EQ(Journal::lostIn(session().journal().folder()).size(), 1u);
     QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
     window->offerRecovery();
     ASSERT_TRUE(comesTrue([this] { return question("throwAway") != nullptr; }));
     QTest::mouseClick(question("throwAway"), Qt::LeftButton);
     activate();
-    EXPECT_TRUE(session().journal().lost().empty());
+    EXPECT_TRUE(Journal::lostIn(session().journal().folder()).empty());
     // A journal that is broken says so and changes nothing.
     std::filesystem::create_directories(journals() / "broken");
     ASSERT_TRUE(

@@ -207,6 +207,7 @@ void RehearseView::listen() {
     });
     connect(&session_, &Session::opened, this, [this] {
         shown_.clear();
+        lookedFor_.clear();
         refresh();
     });
 }
@@ -251,9 +252,15 @@ void RehearseView::send(std::optional<Path> file, bool publish) {
                     },
                     Qt::QueuedConnection);
             };
-            return rehearse(errand, stop, tell);
+            auto outcome = rehearse(errand, stop, tell);
+            // Whatever the host did, the file on this side is as it was; what the host still has is
+            // looked at again.
+            const bool nothingThere =
+                !outcome && StandInHost(errand.host).state(errand.pieceId) == HostState::nothing;
+            return std::pair(std::move(outcome), nothingThere);
         },
-        [this, id = piece->id, keepsSaying](Result<Rehearsed> outcome) {
+        [this, id = piece->id, keepsSaying](std::pair<Result<Rehearsed>, bool> came) {
+            auto& [outcome, nothingThere] = came;
             busy_ = false;
             cancel_->hide();
             if (outcome) {
@@ -264,10 +271,8 @@ void RehearseView::send(std::optional<Path> file, bool publish) {
                 }
                 shown_[id] = std::move(*outcome);
             } else {
-                // Whatever the host did, the file on this side is as it was; what the host still
-                // has is looked at again.
                 session_.tell(QString::fromStdString(outcome.error().sentence()), true);
-                if (StandInHost(hostOfKit()).state(id) == HostState::nothing) shown_.erase(id);
+                if (nothingThere) shown_.erase(id);
             }
             refresh();
         });
@@ -391,11 +396,23 @@ void RehearseView::publish() {
     send({}, true);
 }
 
+// A file accepted in an earlier sitting is shown as it lies with the host.
+void RehearseView::lookWithHost(const std::string& id) {
+    if (!lookedFor_.insert(id).second) return;
+    aside(
+        session_.jobs(), this,
+        [host = hostOfKit(), id] { return StandInHost(host).accepted(id).has_value(); },
+        [this, id](bool accepted) {
+            const bool canNow =
+                isVisible() && !busy_ && session_.piece() && session_.piece()->id == id && !shown();
+            if (accepted && canNow) return send({}, false);
+            if (accepted) lookedFor_.erase(id);
+        });
+}
+
 void RehearseView::refresh() {
     const Piece* piece = session_.piece();
-    // A file accepted in an earlier sitting is shown as it lies with the host.
-    if (isVisible() && piece && !busy_ && !shown() && StandInHost(hostOfKit()).accepted(piece->id))
-        send({}, false);
+    if (isVisible() && piece && !busy_ && !shown()) lookWithHost(piece->id);
     const Rehearsed* now = shown();
     const auto file = piece && releasedFile ? releasedFile(piece->id) : std::nullopt;
     handOver_->setEnabled(file && !busy_);

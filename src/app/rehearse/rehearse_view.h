@@ -5,6 +5,7 @@
 #pragma once
 
 #include <QWidget>
+#include <set>
 #include <stop_token>
 
 #include "rehearsal/rehearse.h"
@@ -63,6 +64,7 @@ class RehearseView : public QWidget {
     void fillBench(Panel& panel, Panel& kitPanel);
     void send(std::optional<Path> file, bool publish);
     Path hostOfKit() const;
+    void lookWithHost(const std::string& id);
     const Rehearsed* shown() const;
     void fill();
     void flow();
@@ -78,6 +80,7 @@ class RehearseView : public QWidget {
     ReadingsDesk& desk_;
     Path hostFolder_;
     std::map<std::string, Rehearsed> shown_;
+    std::set<std::string> lookedFor_;  // pieces whose file of an earlier sitting was asked for
     QLabel *headline_, *empty_, *said_, *file_, *state_;
     QPushButton *handOver_, *publish_, *other_, *toRelease_, *cancel_, *report_, *all_;
     QToolButton *light_, *dark_, *onePiece_, *wallButton_, *truePixels_;

@@ -29,7 +29,9 @@ StagePanel::StagePanel(Panel& panel, QObject* parent) : QObject(parent), tick_(n
     Form form(markRows_);
     markRows_->layout()->setContentsMargins(0, 0, 0, 0);
     when_ = named(new QComboBox, "showingWhen");
-    when_->addItems({tr("throughout"), tr("from a second on"), tr("closing 15 s")});
+    offer<Showing::When>(when_, {{tr("throughout"), Showing::When::throughout},
+                                 {tr("from a second on"), Showing::When::from},
+                                 {tr("closing 15 s"), Showing::When::closing}});
     when_->setAccessibleName(tr("Showing time"));
     form.row(tr("Shows"), when_);
     from_ = named(new QLineEdit("0:30"), "showingFrom");
@@ -64,9 +66,14 @@ StagePanel::StagePanel(Panel& panel, QObject* parent) : QObject(parent), tick_(n
     hostTitle->setFixedHeight(28);
     panel.add(hostTitle);
     trouble_ = new QComboBox;
-    trouble_->addItems({tr("behaves"), tr("refuses the format"), tr("refuses the frame"),
-                        tr("refuses the weight"), tr("cuts the upload off"), tr("is slow"),
-                        tr("recompresses coarsely"), tr("loses the draft")});
+    offer<Trouble::What>(trouble_, {{tr("behaves"), Trouble::What::none},
+                                    {tr("refuses the format"), Trouble::What::refusesFormat},
+                                    {tr("refuses the frame"), Trouble::What::refusesFrame},
+                                    {tr("refuses the weight"), Trouble::What::refusesWeight},
+                                    {tr("cuts the upload off"), Trouble::What::cutsOff},
+                                    {tr("is slow"), Trouble::What::slow},
+                                    {tr("recompresses coarsely"), Trouble::What::coarse},
+                                    {tr("loses the draft"), Trouble::What::losesDraft}});
     panel.row(tr("It"), trouble_, "hostTrouble");
     amount_ = named(new NumberField(tr("How much"), ""), "hostTroubleAmount");
     amount_->setRange(1, 1e9, 1);
@@ -115,7 +122,7 @@ void StagePanel::fill(Posted& posted) const {
 }
 
 Trouble StagePanel::trouble() const {
-    Trouble trouble{static_cast<Trouble::What>(trouble_->currentIndex()), 0};
+    Trouble trouble{chosenIn<Trouble::What>(trouble_), 0};
     if (!amountRow_->isHidden()) trouble.amount = amount_->text().toDouble();
     return trouble;
 }
@@ -124,7 +131,7 @@ Trouble StagePanel::trouble() const {
 void StagePanel::setShowing() {
     const auto length = parseClock(lengthField_->text().trimmed().toStdString());
     const auto from = parseClock(from_->text().trimmed().toStdString());
-    const auto when = static_cast<Showing::When>(when_->currentIndex());
+    const auto when = chosenIn<Showing::When>(when_);
     Showing next{when, from ? *from : 0};
     Result<void> good{};
     if (!length)
@@ -174,7 +181,7 @@ void StagePanel::refresh() {
     const QSignalBlocker quiet(play_);
     play_->setChecked(playing());
     play_->setText(playing() ? tr("Pause") : tr("Play"));
-    const bool fromSecond = when_->currentIndex() == static_cast<int>(Showing::When::from);
+    const bool fromSecond = chosenIn<Showing::When>(when_) == Showing::When::from;
     from_->setEnabled(fromSecond);
     from_->setToolTip(fromSecond ? tr("Minutes and seconds")
                                  : tr("Choose “from a second on” first"));
@@ -186,7 +193,7 @@ void StagePanel::refresh() {
                        QString::fromStdString(clockWords(length_)),
                        isShown(showing_, at_, length_) ? tr("there") : tr("not there yet")));
     if (!scrub_->isSliderDown()) scrub_->setValue(static_cast<int>(at_ / length_ * steps));
-    const auto what = static_cast<Trouble::What>(trouble_->currentIndex());
+    const auto what = chosenIn<Trouble::What>(trouble_);
     const bool bytes = what == Trouble::What::cutsOff, slow = what == Trouble::What::slow;
     amountRow_->setVisible(bytes || slow);
     amount_->setAccessibleName(bytes ? tr("Bytes after which the upload is cut off")

@@ -17,6 +17,7 @@
 
 #include "edit/edits.h"
 #include "look/theme.h"
+#include "widgets/form.h"
 #include "widgets/panel.h"
 #include "words/words.h"
 #include "work/jobs.h"
@@ -74,8 +75,12 @@ void ReleaseView::buildBench(QWidget* bench) {
     connect(browse, &QPushButton::clicked, this, &ReleaseView::folderAsked);
     panel.pair(tr("Folder"), folder_, browse);
     format_ = panel.row(tr("Format"), new QComboBox, "releaseFormat");
-    format_->addItems({tr("Best under the limit"), tr("PNG"), tr("JPEG"), tr("PNG, palette"),
-                       tr("GIF"), tr("WebP")});
+    offer<FormatChoice>(format_, {{tr("Best under the limit"), FormatChoice::best},
+                                  {tr("PNG"), FormatChoice::png},
+                                  {tr("JPEG"), FormatChoice::jpeg},
+                                  {tr("PNG, palette"), FormatChoice::palette},
+                                  {tr("GIF"), FormatChoice::gif},
+                                  {tr("WebP"), FormatChoice::webp}});
     quality_ =
         panel.row(tr("Quality"), new NumberField(tr("Quality"), tr("of 100")), "releaseQuality");
     quality_->setRange(0, 100, 0);
@@ -125,9 +130,10 @@ void ReleaseView::listenToChoices() {
                      [this](ReleaseChoice& c) { c.name = name_->text().trimmed().toStdString(); });
     });
     connect(folder_, &QLineEdit::editingFinished, this, [this] { setFolder(folder_->text()); });
-    connect(format_, &QComboBox::activated, this, [this](int index) {
-        changeChoice(tr("Format"),
-                     [index](ReleaseChoice& c) { c.format = static_cast<FormatChoice>(index); });
+    connect(format_, &QComboBox::activated, this, [this] {
+        changeChoice(tr("Format"), [format = chosenIn<FormatChoice>(format_)](ReleaseChoice& c) {
+            c.format = format;
+        });
     });
     connect(quality_, &NumberField::committed, this, [this](double v) {
         changeChoice(tr("Quality"), [v](ReleaseChoice& c) { c.quality = static_cast<int>(v); });
@@ -364,7 +370,7 @@ void ReleaseView::fillChoices(const Piece& piece, const PieceState* state) {
             .arg(QDir(folder_->text())
                      .filePath(QString::fromStdString(releaseFileName(piece, content)))
                      .replace("/", "/\u200B")));
-    format_->setCurrentIndex(static_cast<int>(piece.release.format));
+    choose(format_, piece.release.format);
     quality_->show(piece.release.quality);
     if (piece.release.matte) matte_->show(*piece.release.matte);
 }

@@ -57,14 +57,17 @@ void KitDoor::open() {
 }
 
 void KitDoor::offerRecovery() {
-    const std::vector<Path> lost = session_.journal().lost();
-    if (lost.empty()) return;
-    const Path journal = lost.front();
-    // Its name is looked up aside: the journal may hold large originals.
+    // Aside: the journal may hold large originals.
     aside(
-        session_.jobs(), this, [journal] { return lostKit(journal); },
-        [this, journal](const std::pair<QString, QString>& lostOne) {
-            askToRecover(journal, lostOne.first, lostOne.second);
+        session_.jobs(), this,
+        [folder = session_.journal().folder()] {
+            const std::vector<Path> lost = Journal::lostIn(folder);
+            return lost.empty() ? std::pair<Path, std::pair<QString, QString>>()
+                                : std::pair(lost.front(), lostKit(lost.front()));
+        },
+        [this](const std::pair<Path, std::pair<QString, QString>>& lost) {
+            if (!lost.first.empty())
+                askToRecover(lost.first, lost.second.first, lost.second.second);
         });
 }
 

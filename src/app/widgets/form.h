@@ -2,6 +2,7 @@
 // What the bench, the views and the dialogs build their forms of.
 #pragma once
 
+#include <QComboBox>
 #include <QGridLayout>
 #include <QLabel>
 #include <QWidget>
@@ -22,6 +23,20 @@ template <class Widget>
 Widget* named(Widget* widget, const char* objectName) {
     widget->setObjectName(objectName);
     return widget;
+}
+
+// A box whose rows stand for the values of an enum, whatever their order.
+template <class Choice>
+void offer(QComboBox* box, const std::vector<std::pair<QString, Choice>>& rows) {
+    for (const auto& [words, value] : rows) box->addItem(words, static_cast<int>(value));
+}
+template <class Choice>
+Choice chosenIn(const QComboBox* box) {
+    return static_cast<Choice>(box->currentData().toInt());
+}
+template <class Choice>
+void choose(QComboBox* box, Choice value) {
+    box->setCurrentIndex(box->findData(static_cast<int>(value)));
 }
 
 // A form of two columns: a caption, then one or two fields.

@@ -99,10 +99,10 @@ void Journal::end() {
     own_.clear();
 }
 
-std::vector<Path> Journal::lost() const {
+std::vector<Path> Journal::lostIn(const Path& folder) {
     std::vector<Path> lost;
     std::error_code none;
-    for (const auto& entry : std::filesystem::directory_iterator(folder_, none)) {
+    for (const auto& entry : std::filesystem::directory_iterator(folder, none)) {
         if (!entry.is_directory(none)) continue;
         QLockFile lock(QString::fromStdString(entry.path().string()) + ".lock");
         lock.setStaleLockTime(0);

@@ -24,7 +24,9 @@ class Journal : public QObject {
 
     void keepIn(const Path& folder);                   // the folder of all journals
     void keepFor(const std::optional<Path>& kitFile);  // whose edits they are
-    std::vector<Path> lost() const;                    // of windows that are gone
+    const Path& folder() const { return folder_; }
+    // Those of windows that are gone; reads the folder, on any thread.
+    static std::vector<Path> lostIn(const Path& folder);
     // Taken over: it goes once what came out of it is in this window's journal.
     void takeOver(const Path& journal);
     void forget(const Path& journal);

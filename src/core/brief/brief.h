@@ -11,6 +11,7 @@
 #include "base/geometry.h"
 #include "base/json_fwd.h"
 #include "base/result.h"
+#include "base/shared.h"
 
 namespace zl {
 
@@ -129,7 +130,7 @@ std::string shapeName(PixelSize frame);
 // is bad does not hide the others: it is told in `refused`. A shipped brief that is bad or missing
 // is an error.
 struct Briefs {
-    std::vector<Brief> all;
+    SharedList<Brief> all;  // copies of all briefs share them
     std::vector<Error> refused;
     const Brief* find(std::string_view id) const;  // nothing when there is none
 };

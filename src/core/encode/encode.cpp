@@ -53,7 +53,7 @@ bool holdsAlphaOf(const Straight8& frame, Content format) {
     return true;
 }
 
-Result<Bytes> encode(const Straight8& frame, const Encoding& e, Palette* colours) {
+Result<Bytes> encode(const Straight8& frame, const Encoding& e, ColourTable* colours) {
     const bool opaque = isOpaque(frame);
     if (!opaque && !holdsAlphaOf(frame, e.format))
         return fail(Code::limitNotMet,
@@ -61,8 +61,8 @@ Result<Bytes> encode(const Straight8& frame, const Encoding& e, Palette* colours
                                 factsOf(e.format).title),
                     "Choose a colour to lay it on, or a format with alpha.");
     if ((e.format == Content::png && e.palette) || (e.format == Content::gif && opaque)) {
-        Palette own(frame, Palette::Layouts::asked, e.colours);
-        Palette& palette = colours && e.colours == 256 ? *colours : own;
+        ColourTable own(frame, ColourTable::Layouts::asked, e.colours);
+        ColourTable& palette = colours && e.colours == 256 ? *colours : own;
         return e.format == Content::png ? palette.asPng(e.dither) : palette.asGif(e.dither);
     }
     if (e.format == Content::png) return encodePng(frame, opaque, e.effort, e.reduced);

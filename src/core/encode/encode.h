@@ -13,7 +13,7 @@
 
 namespace zl {
 
-class Palette;  // encode/palette.h
+class ColourTable;  // encode/palette.h
 
 enum class Chroma { full, half, wide };  // 4:4:4, 4:2:0, 4:2:2 (halved across only)
 enum class Table {
@@ -58,6 +58,6 @@ bool holdsAlphaOf(const Straight8& frame, Content format);
 // Code::limitNotMet says that alpha would be lost. `colours`: the frame's palette where several
 // encodings share it; the bytes are the same without.
 [[nodiscard]] Result<Bytes> encode(const Straight8& frame, const Encoding& encoding,
-                                   Palette* colours = nullptr);
+                                   ColourTable* colours = nullptr);
 
 }  // namespace zl

@@ -9,6 +9,7 @@
 #include <array>
 
 #include "base/parallel.h"
+#include "encode/best.h"
 #include "encode/jpeg_part.h"
 #include "picture/decode.h"
 #include "raster/bleed.h"
@@ -94,18 +95,21 @@ class Search {
         return best;
     }
 
-    // Of the hits the one nearest to the picture; the earlier one where they are equal.
-    Result<Fitted> nearest(std::vector<Hit> hits) {
+    Result<Fitted> bestOf(std::vector<Hit> hits) {
+        const auto worthOf = [&](const Hit& hit) {
+            Worth worth{hit.encoding.exact(), static_cast<long long>(hit.bytes.size())};
+            if (worth.exact) return worth;
+            const auto back = decode(hit.bytes, "the encoded picture");
+            worth.ssim = back ? ssim(frameFor(hit.encoding), *back->pixels, coreCount()) : -1;
+            return worth;
+        };
         std::size_t best = 0;
-        double nearestYet = -2;
+        std::optional<Worth> bestYet;
         for (std::size_t i = 0; i < hits.size() && hits.size() > 1; ++i) {
-            const auto back = decode(hits[i].bytes, "the encoded picture");
-            const double near =
-                back ? ssim(frameFor(hits[i].encoding), *back->pixels, coreCount()) : -1;
-            if (near > nearestYet) {
-                nearestYet = near;
-                best = i;
-            }
+            const Worth worth = worthOf(hits[i]);
+            if (bestYet && !isBetter(worth, *bestYet)) continue;
+            bestYet = worth;
+            best = i;
         }
         return finished(hits[best].encoding, std::move(hits[best].bytes));
     }
@@ -188,16 +192,15 @@ Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std
         }
         const std::vector<Encoding> exact{{Content::png, 0, Chroma::full, Effort::release},
                                           {Content::webp, 0, Chroma::full, Effort::release}};
-        std::vector<Encoding> byQuality;
+        std::vector<Encoding> near;
         for (const Table table : {Table::printed, Table::even})
             for (const Chroma chroma : {Chroma::full, Chroma::half, Chroma::wide}) {
-                byQuality.push_back({Content::jpeg, 0, chroma, Effort::release});
-                byQuality.back().table = table;
+                near.push_back({Content::jpeg, 0, chroma, Effort::release});
+                near.back().table = table;
             }
-        byQuality.push_back({Content::webp, 0, Chroma::full, Effort::release});
-        const std::vector<Encoding> byPalette{
-            {Content::png, 0, Chroma::full, Effort::release, true},
-            {Content::gif, 0, Chroma::full, Effort::release}};
+        near.push_back({Content::webp, 0, Chroma::full, Effort::release});
+        near.push_back({Content::png, 0, Chroma::full, Effort::release, true});
+        near.push_back({Content::gif, 0, Chroma::full, Effort::release});
         // The last resort: fewer colours, as many as fit.
         std::vector<Encoding> byFewColours;
         for (const int colours : {128, 64, 32, 16, 8, 4, 2}) {
@@ -205,8 +208,7 @@ Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std
             byFewColours.back().colours = colours;
         }
         bool any = false, held = false;
-        const std::array<const std::vector<Encoding>*, 4> groups{&exact, &byQuality, &byPalette,
-                                                                 &byFewColours};
+        const std::array<const std::vector<Encoding>*, 3> groups{&exact, &near, &byFewColours};
         for (const std::vector<Encoding>* group : groups) {
             std::vector<Search::Hit> hits;
             for (const Encoding& encoding : *group) {
@@ -214,7 +216,8 @@ Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std
                 any = true;
                 if (!search.canHold(encoding.format)) continue;
                 held = true;
-                if (group == &byQuality) {
+                if (group == &near &&
+                    (encoding.format == Content::jpeg || encoding.format == Content::webp)) {
                     auto best = search.bestQuality(encoding);
                     if (!best) return passOn(best.error());
                     if (*best) hits.push_back(std::move(**best));
@@ -223,10 +226,10 @@ Result<Fitted> fitToLimit(const Straight8& frame, const FitOptions& options, std
                     if (!bytes) return passOn(bytes.error());
                     if (*bytes) hits.push_back({encoding, std::move(**bytes)});
                 }
-                // Exact is exact, and of fewer colours the most are best.
-                if (!hits.empty() && (group == &exact || group == &byFewColours)) break;
+                // Of fewer colours the most are best.
+                if (!hits.empty() && group == &byFewColours) break;
             }
-            if (!hits.empty()) return search.nearest(std::move(hits));
+            if (!hits.empty()) return search.bestOf(std::move(hits));
         }
         if (!any)
             return fail(Code::badUsage, "None of the formats asked for can be written.",

@@ -26,15 +26,15 @@ tl::unexpected<Error> unwritten(const std::string& format, const std::string& wh
 
 }  // namespace
 
-struct Palette::Quantised {
+struct ColourTable::Quantised {
     Owned<liq_attr, liq_attr_destroy> options;
     Owned<liq_image, liq_image_destroy> image;
     Owned<liq_result, liq_result_destroy> result;
 };
 
-Palette::Palette(const Straight8& frame, Layouts layouts, int most)
+ColourTable::ColourTable(const Straight8& frame, Layouts layouts, int most)
     : frame_(frame), layouts_(layouts), most_(most) {}
-Palette::~Palette() = default;
+ColourTable::~ColourTable() = default;
 
 namespace {
 
@@ -102,7 +102,7 @@ std::optional<std::vector<std::uint8_t>> byColour(const Straight8& frame, liq_at
 
 }  // namespace
 
-Result<void> Palette::quantise() {
+Result<void> ColourTable::quantise() {
     auto made = std::make_unique<Quantised>();
     made->options.reset(liq_attr_create());
     if (!made->options) return unwritten("a palette", "there is no memory for it");
@@ -119,7 +119,7 @@ Result<void> Palette::quantise() {
     return {};
 }
 
-Result<std::shared_ptr<const Palette::Indexed>> Palette::laidOut(bool dither) {
+Result<std::shared_ptr<const ColourTable::Indexed>> ColourTable::laidOut(bool dither) {
     const std::scoped_lock lock(mutex_);
     auto out = std::make_shared<Indexed>();
     liq_attr* const options = quantised_->options.get();
@@ -138,7 +138,7 @@ Result<std::shared_ptr<const Palette::Indexed>> Palette::laidOut(bool dither) {
     return out;
 }
 
-Result<std::shared_ptr<const Palette::Indexed>> Palette::indexed(bool dither) {
+Result<std::shared_ptr<const ColourTable::Indexed>> ColourTable::indexed(bool dither) {
     const auto layOnce = [&](std::size_t dithered) {
         std::call_once(laid_[dithered], [&] { indexed_[dithered] = laidOut(dithered == 1); });
     };
@@ -151,7 +151,7 @@ Result<std::shared_ptr<const Palette::Indexed>> Palette::indexed(bool dither) {
     return indexed_[dither ? 1 : 0];
 }
 
-Result<Straight8> Palette::picture(bool dither) {
+Result<Straight8> ColourTable::picture(bool dither) {
     const auto found = indexed(dither);
     if (!found) return passOn(found.error());
     Straight8 out(frame_.size());
@@ -165,13 +165,13 @@ Result<Straight8> Palette::picture(bool dither) {
     return out;
 }
 
-Result<Bytes> Palette::asPng(bool dither) {
+Result<Bytes> ColourTable::asPng(bool dither) {
     const auto found = indexed(dither);
     if (!found) return passOn(found.error());
     return encodeIndexedPng((*found)->pixels, frame_.size(), (*found)->colours);
 }
 
-Result<Bytes> Palette::asGif(bool dither) {
+Result<Bytes> ColourTable::asGif(bool dither) {
     constexpr int longest = 65535;  // GIF89a, section 18: two bytes a side
     if (std::max(frame_.width(), frame_.height()) > longest)
         return unwritten("GIF", "a side is longer than the format can tell");

@@ -14,7 +14,7 @@
 namespace zl {
 
 // Safe from any thread: whoever comes first does the work, the others wait for it. Deterministic.
-class Palette {
+class ColourTable {
   public:
     enum class Layouts {
         asked,  // only what is asked for
@@ -22,10 +22,10 @@ class Palette {
               // the dithered one to get it
     };
     // Straight 8-bit sRGB; must outlive this.
-    explicit Palette(const Straight8& frame, Layouts layouts = Layouts::asked, int most = 256);
-    ~Palette();
-    Palette(const Palette&) = delete;
-    Palette& operator=(const Palette&) = delete;
+    explicit ColourTable(const Straight8& frame, Layouts layouts = Layouts::asked, int most = 256);
+    ~ColourTable();
+    ColourTable(const ColourTable&) = delete;
+    ColourTable& operator=(const ColourTable&) = delete;
 
     // PNG with PLTE, tRNS where a colour is see-through, and sRGB (ISO/IEC 15948). Errors:
     // Code::unwritable.

@@ -225,6 +225,26 @@ OrderedJson jsonOf(const Released& r) {
             {"verdict", nameOf(worstOf(r.readings))}};
 }
 
+OrderedJson jsonOf(const std::vector<ReleaseOutcome>& all) {
+    OrderedJson files = OrderedJson::array(), refused = OrderedJson::array();
+    for (const ReleaseOutcome& one : all)
+        if (one.released)
+            files.push_back(jsonOf(*one.released));
+        else
+            refused.push_back({{"piece", one.piece}, {"says", one.released.error().sentence()}});
+    OrderedJson json = files.size() == 1 ? files.front() : OrderedJson::object();
+    json["files"] = std::move(files);
+    json["refused"] = std::move(refused);
+    return json;
+}
+
+Verdict worstOf(const std::vector<ReleaseOutcome>& all) {
+    Verdict worst = Verdict::pass;
+    for (const ReleaseOutcome& one : all)
+        worst = std::max(worst, one.released ? worstOf(one.released->readings) : Verdict::fail);
+    return worst;
+}
+
 std::vector<ReleaseOutcome> releaseAll(const ReleaseOrder& order, const Kit& kit,
                                        const Briefs& briefs, InkStore& store,
                                        const std::stop_token& stop,

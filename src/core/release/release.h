@@ -82,6 +82,10 @@ std::vector<ReleaseOutcome> releaseAll(
 
 // As the command line writes it; the receipt beside the file holds more.
 OrderedJson jsonOf(const Released& released);
+// A whole order: "files", "refused", and one file's facts at the top, too.
+OrderedJson jsonOf(const std::vector<ReleaseOutcome>& all);
+// The worst reading of what was released; fail where a piece does not meet its limit.
+Verdict worstOf(const std::vector<ReleaseOutcome>& all);
 OrderedJson receiptOf(const Released& released, const Piece& piece);
 
 }  // namespace zl

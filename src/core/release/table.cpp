@@ -8,6 +8,7 @@
 #include <optional>
 
 #include "base/parallel.h"
+#include "encode/best.h"
 #include "encode/palette.h"
 #include "picture/decode.h"
 #include "raster/bleed.h"
@@ -51,7 +52,7 @@ Result<std::pair<Encoding, Bytes>> fittingQuality(const Straight8& frame, Encodi
 class Source {
   public:
     explicit Source(const Straight8& shown)
-        : picture(shown), original(shown), palette(shown, Palette::Layouts::both) {}
+        : picture(shown), original(shown), palette(shown, ColourTable::Layouts::both) {}
     std::optional<Difference> ofPalette(bool dither, int threads) {
         const std::scoped_lock lock(mutex_[dither]);
         auto& known = known_[dither];
@@ -61,7 +62,7 @@ class Source {
     }
     const Straight8& picture;
     const Original original;
-    Palette palette;
+    ColourTable palette;
 
   private:
     std::array<std::mutex, 2> mutex_;
@@ -120,13 +121,10 @@ void explain(std::vector<TableRow>& rows, const Brief& brief) {
     };
     for (TableRow& row : rows) {
         if (!usable(row)) continue;
-        const bool exacter =
-            best && row.encoding.exact() != best->encoding.exact() && row.encoding.exact();
-        const bool alike = best && row.encoding.exact() == best->encoding.exact();
-        const bool nearer =
-            alike && (row.encoding.exact() ? row.bytes < best->bytes
-                                           : row.difference.ssim > best->difference.ssim);
-        if (!best || exacter || nearer) best = &row;
+        const auto worth = [](const TableRow& r) {
+            return Worth{r.encoding.exact(), r.bytes, r.difference.ssim};
+        };
+        if (!best || isBetter(worth(row), worth(*best))) best = &row;
     }
     const TableRow* png = nullptr;
     for (const TableRow& row : rows)

@@ -113,18 +113,18 @@ TEST(Encode, ASharedPaletteWritesTheSameBytes) {
     const Encoding gif{Content::gif, 0, Chroma::full, Effort::release};
     for (const std::vector<Encoding>& order :
          {std::vector{dithered, plain, gif}, std::vector{gif, plain, dithered}}) {
-        Palette shared(frame);
+        ColourTable shared(frame);
         for (const Encoding& e : order)
             EXPECT_EQ(good(encode(frame, e, &shared)), good(encode(frame, e))) << nameOf(e);
     }
     // What is measured without reading the file back is what the file holds.
-    Palette measured(frame);
+    ColourTable measured(frame);
     for (const Encoding& e : {dithered, plain, gif}) {
         const Picture back = good(decode(good(encode(frame, e)), "x"));
         const Straight8 shown = good(measured.picture(e.dither));
         EXPECT_TRUE(std::ranges::equal(back.pixels->pixels(), shown.pixels())) << nameOf(e);
     }
-    Palette shared(frame);
+    ColourTable shared(frame);
     Bytes first, second;
     {
         const std::jthread other([&] { first = good(encode(frame, gif, &shared)); });

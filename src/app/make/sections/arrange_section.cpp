@@ -14,9 +14,11 @@ ArrangeSection::ArrangeSection(Session& session) : Section(session, tr("Arrange"
     turn_->setRange(-360, 360, 2);
     blend_ = named(new QComboBox, "blend");
     blend_->setAccessibleName(tr("Blend mode"));
-    for (const QString& mode :
-         {tr("Normal"), tr("Multiply"), tr("Screen"), tr("Overlay"), tr("Soft light")})
-        blend_->addItem(mode);
+    offer<Blend>(blend_, {{tr("Normal"), Blend::normal},
+                          {tr("Multiply"), Blend::multiply},
+                          {tr("Screen"), Blend::screen},
+                          {tr("Overlay"), Blend::overlay},
+                          {tr("Soft light"), Blend::softLight}});
     form.row(tr("Turn"), turn_);
     const auto button = [this](const char* icon, const char* objectName, const QString& name,
                                auto run) {
@@ -79,14 +81,15 @@ void ArrangeSection::listen() {
     connect(turn_, &NumberField::committed, this, [this](double v) {
         editAll(tr("Turn"), "turn", [v](Layer& layer) { layer.turn.degrees = v; });
     });
-    connect(blend_, &QComboBox::activated, this, [this](int i) {
-        editAll(tr("Blend"), {}, [i](Layer& layer) { layer.blend = static_cast<Blend>(i); });
+    connect(blend_, &QComboBox::activated, this, [this] {
+        editAll(tr("Blend"), {},
+                [blend = chosenIn<Blend>(blend_)](Layer& layer) { layer.blend = blend; });
     });
 }
 
 void ArrangeSection::fill(const Piece&, const Layer* layer) {
     turn_->show(layer->turn.degrees);
-    blend_->setCurrentIndex(static_cast<int>(layer->blend));
+    choose(blend_, layer->blend);
     const std::size_t chosen = session_.chosenIds().size();
     for (QToolButton* gap : gaps_) {
         gap->setEnabled(chosen > 2);

@@ -10,8 +10,12 @@ BarSection::BarSection(Session& session) : KindSection(session, tr("Bar")) {
     Form form(body());
     shape_ = named(new QComboBox, "shape");
     shape_->setAccessibleName(tr("Shape"));
-    shape_->addItems({tr("Rectangle"), tr("Rounded rectangle"), tr("Ellipse"), tr("Ring"),
-                      tr("Line"), tr("Arrow")});
+    offer<BarShape>(shape_, {{tr("Rectangle"), BarShape::rectangle},
+                             {tr("Rounded rectangle"), BarShape::rounded},
+                             {tr("Ellipse"), BarShape::ellipse},
+                             {tr("Ring"), BarShape::ring},
+                             {tr("Line"), BarShape::line},
+                             {tr("Arrow"), BarShape::arrow}});
     form.row(tr("Shape"), shape_);
     radius_ = named(new NumberField(tr("Corners"), tr("px")), "radius");
     radius_->setRange(0, 20'000, 1);
@@ -43,8 +47,9 @@ BarSection::BarSection(Session& session) : KindSection(session, tr("Bar")) {
 }
 
 void BarSection::listen() {
-    connect(shape_, &QComboBox::activated, this, [this](int i) {
-        editEach(tr("Shape"), {}, [i](BarLayer& b) { b.shape = static_cast<BarShape>(i); });
+    connect(shape_, &QComboBox::activated, this, [this] {
+        editEach(tr("Shape"), {},
+                 [shape = chosenIn<BarShape>(shape_)](BarLayer& b) { b.shape = shape; });
     });
     connect(radius_, &NumberField::committed, this, [this](double v) {
         editEach(tr("Corners"), "radius", [v](BarLayer& b) { b.radius = v; });
@@ -80,7 +85,7 @@ void BarSection::listen() {
 }
 
 void BarSection::fillFrom(const BarLayer& bar, const Layer&, const Piece&) {
-    shape_->setCurrentIndex(static_cast<int>(bar.shape));
+    choose(shape_, bar.shape);
     radius_->show(bar.radius);
     thickness_->show(bar.thickness);
     radius_->setEnabled(bar.shape == BarShape::rounded);

@@ -221,10 +221,13 @@ void CutSection::buildKey(Form& form, std::size_t i) {
     form.row(tr("Reach"), row.reach);
     buildTolerance(form, i);
     row.shadow = named(new QComboBox, QString("cutShadow-%1").arg(i).toUtf8().constData());
-    row.shadow->addItems({tr("Stays, see-through"), tr("Goes"), tr("Is ink: look for none")});
+    offer<KeyShadow>(row.shadow, {{tr("Stays, see-through"), KeyShadow::keep},
+                                  {tr("Goes"), KeyShadow::drop},
+                                  {tr("Is ink: look for none"), KeyShadow::off}});
     row.shadow->setAccessibleName(tr("What becomes of a soft shadow"));
-    connect(row.shadow, &QComboBox::activated, this, [this, i](int at) {
-        change(i, tr("Shadow"), {}, [at](Cut& c) { c.key()->shadow = static_cast<KeyShadow>(at); });
+    connect(row.shadow, &QComboBox::activated, this, [this, i, box = row.shadow] {
+        change(i, tr("Shadow"), {},
+               [shadow = chosenIn<KeyShadow>(box)](Cut& c) { c.key()->shadow = shadow; });
     });
     form.row(tr("Shadow"), row.shadow);
     buildBrush(form, i);
@@ -429,7 +432,7 @@ void CutSection::showCut(std::size_t i, const Cut& cut) {
         row.reach->setItemText(0, key->from ? tr("Linked to the point") : tr("Linked to the rim"));
         row.tolerance->setValue(static_cast<int>(std::lround(key->tolerance.value_or(0))));
         row.numbers["tolerance"]->show(key->tolerance.value_or(0));
-        row.shadow->setCurrentIndex(static_cast<int>(key->shadow));
+        choose(row.shadow, key->shadow);
         row.strokes->setVisible(!key->strokes.empty());
         row.strokes->setText(
             tr("Take the last of %n stroke(s) back", nullptr, static_cast<int>(key->strokes.size()))
