@@ -2,10 +2,14 @@
 #include "demo/demo_kit.h"
 
 #include <fmt/core.h>
+#include <sys/mman.h>
+#include <unistd.h>
 
+#include "demo/film.h"
 #include "demo/scene.h"
 #include "edit/edits.h"
 #include "encode/encode.h"
+#include "film/take_still.h"
 #include "store/kit_file.h"
 
 namespace zl::demo {
@@ -33,6 +37,15 @@ class Maker {
         const auto& [hash, size] = sizes_.at(name);
         return {hash, RealRect::of(size), place};
     }
+    // The video goes beside the kit; one frame of it becomes an original.
+    void film() {
+        if (auto done = addFilm(); !done) error_ = done.error();
+    }
+    PictureLayer still(PixelSize frame) const {
+        PictureLayer made = filling(filmName, frame);
+        made.still = still_;
+        return made;
+    }
     PictureLayer filling(const std::string& name, PixelSize frame) const {
         const auto& [hash, size] = sizes_.at(name);
         return fillingFrame(hash, size, frame);
@@ -52,7 +65,37 @@ class Maker {
     Kit& kit() { return made_.kit; }
 
   private:
+    Result<void> addFilm() {
+        auto bytes = makeFilm();
+        if (!bytes) return passOn(bytes.error());
+        // A file without a name, in memory.
+        const int file = ::memfd_create(filmName, MFD_CLOEXEC);
+        if (file < 0 || ::write(file, bytes->data(), bytes->size()) !=
+                            static_cast<ssize_t>(bytes->size()))
+            return fail(Code::unwritable, "There is no memory for the demo's video.");
+        const auto taken = takeStill(fmt::format("/proc/self/fd/{}", file));
+        ::close(file);
+        if (!taken) return taken;
+        made_.media.push_back({filmName, std::move(*bytes)});
+        return {};
+    }
+    Result<void> takeStill(const Path& file) {
+        auto video = Video::open(file);
+        if (!video) return passOn(video.error());
+        constexpr long long number = 25;
+        const auto frame = video->frame(number);
+        if (!frame) return passOn(frame.error());
+        auto asset = stillOf(*frame, filmName);
+        if (!asset) return passOn(asset.error());
+        const PixelSize size = frame->pixels.size();
+        sizes_[filmName] = {asset->sha256, size};
+        still_ = {std::string("media/") + filmName, frame->time, number, size,
+                  video->facts().duration};
+        made_.kit = withAsset(made_.kit, std::move(*asset));
+        return {};
+    }
     DemoKit made_;
+    StillFrom still_;
     std::map<std::string, std::pair<std::string, PixelSize>> sizes_;
     std::optional<Error> error_;
 };
@@ -187,6 +230,7 @@ Result<DemoKit> makeDemoKit() {
     maker.kit().title = "Mossgate Signals";
     for (const char* own : {"#FFF6E3", "#FFC653", "#B4472F", "#10151C", "#12303A"})
         maker.kit().colours.push_back(colour(own));
+    maker.film();
     maker.medium("dusk-at-the-box.png", duskAtTheBox({1600, 900}, grain));
     maker.medium("signal-arm.png", signalArm({400, 500}));
     maker.medium("mossgate-mark.png", channelMark({300, 300}));
@@ -200,7 +244,7 @@ Result<DemoKit> makeDemoKit() {
     const std::vector<Finish> titled{outlineOf(11, colour("#10151C")), shadow(0, 5, 8, 55)};
     const std::vector<Finish> rimmed{outlineOf(5, colour("#FFF6E3")), shadow(4, 6, 14, 60)};
     constexpr PixelSize thumbnail{1280, 720};
-    PictureLayer dusk = maker.filling("dusk-at-the-box.png", thumbnail);
+    PictureLayer dusk = maker.still(thumbnail);
     dusk.tone = {4, 8, 10, 0, 0, 0};
     maker.piece(
         {"thumbnail",

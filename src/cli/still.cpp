@@ -10,6 +10,7 @@
 #include "command.h"
 #include "encode/encode.h"
 #include "film/candidates.h"
+#include "film/take_still.h"
 
 namespace zl::cli {
 namespace {
@@ -47,7 +48,7 @@ Result<void> writeStill(const VideoFrame& frame, const Path& out, const std::str
     if (!factsOf(*format).alpha && !isOpaque(frame.pixels))
         return fail(Code::limitNotMet, "The frame is see-through, and that format has no alpha.",
                     "Name a .png.");
-    const auto bytes = encode(frame.pixels, how);
+    const auto bytes = *format == Content::png ? pngOf(frame) : encode(frame.pixels, how);
     if (!bytes) return passOn(bytes.error());
     return writeFile(out, *bytes, common.replacing());
 }
@@ -57,7 +58,11 @@ void tellChanges(const VideoFrame& frame, const VideoFacts& facts) {
         fmt::print(stderr,
                    "zledge: The video is brighter than a display shows; its light was "
                    "brought down by one curve.\n");
-    if (facts.interlaced && !frame.deinterlaced)
+    if (frame.deinterlaced)
+        fmt::print(stderr,
+                   "zledge: The video is interlaced; its two fields were taken apart, and the "
+                   "picture is that of the first.\n");
+    else if (facts.interlaced)
         fmt::print(stderr, "zledge: The video is interlaced; moving edges are combs.\n");
 }
 
@@ -76,7 +81,10 @@ Result<int> one(const Asked& asked, Video& video, const Common& common) {
                {"time", frame->time},
                {"frame", frame->number},
                {"width", frame->pixels.width()},
-               {"height", frame->pixels.height()}});
+               {"height", frame->pixels.height()},
+               {"depth", frame->deep && *formatFor(endingOf(out)) == Content::png ? 16 : 8},
+               {"deinterlaced", frame->deinterlaced},
+               {"toned", frame->toned}});
     else
         fmt::print("{}: frame {}, {:.3f} s, {} x {} px\n", out.string(), frame->number, frame->time,
                    frame->pixels.width(), frame->pixels.height());

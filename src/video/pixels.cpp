@@ -78,32 +78,78 @@ std::uint32_t eightOf(std::uint32_t v, int depth) {
     return depth == 8 ? v : (v * 255u + most / 2) / most;
 }
 
+std::uint32_t sixteenOf(std::uint32_t v, int depth) {
+    const std::uint64_t most = (1ull << depth) - 1;
+    return static_cast<std::uint32_t>((v * 65535ull + most / 2) / most);
+}
+
+// Where components go: into 8 bits, or into 16 and from there into 8.
+class Target {
+  public:
+    Target(PixelSize size, bool deep) : size_(size) {
+        if (!deep) {
+            eight_ = Straight8::cleared(size, 0xFF000000u);
+            return;
+        }
+        deep_ = std::make_shared<Deep16>();
+        deep_->size = size;
+        deep_->values.assign(static_cast<std::size_t>(size.count()) * 4, 65535);
+    }
+    bool deep() const { return deep_ != nullptr; }
+    // `v` of `depth` bits; channel 0..3 is red, green, blue, alpha.
+    void set(int x, int y, int channel, std::uint32_t v, int depth) {
+        if (deep_) {
+            deep_->values[at(x, y) + static_cast<std::size_t>(channel)] =
+                static_cast<std::uint16_t>(sixteenOf(v, depth));
+            return;
+        }
+        std::uint32_t& p = eight_.row(y)[x];
+        p = (p & ~(255u << (8 * channel))) | eightOf(v, depth) << (8 * channel);
+    }
+    FramePixels done(bool toned) && {
+        if (!deep_) return {std::move(eight_), nullptr, toned};
+        eight_ = Straight8(size_);
+        const std::uint16_t* from = deep_->values.data();
+        for (int y = 0; y < size_.height; ++y)
+            for (int x = 0; x < size_.width; ++x, from += 4) {
+                const auto byte = [&](int c) { return (from[c] * 255u + 32767u) / 65535u; };
+                eight_.row(y)[x] = byte(0) | byte(1) << 8 | byte(2) << 16 | byte(3) << 24;
+            }
+        return {std::move(eight_), std::move(deep_), toned};
+    }
+
+  private:
+    std::size_t at(int x, int y) const {
+        return 4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(size_.width) +
+                    static_cast<std::size_t>(x));
+    }
+    PixelSize size_;
+    Straight8 eight_;
+    std::shared_ptr<Deep16> deep_;
+};
+
 // Components that are red, green and blue already.
-Straight8 fromRgb(const AVFrame& frame, const AVPixFmtDescriptor& d) {
-    Straight8 out({frame.width, frame.height});
-    std::vector<std::uint16_t> line(static_cast<std::size_t>(frame.width));
+FramePixels fromRgb(const AVFrame& frame, const AVPixFmtDescriptor& d) {
     const bool palette = (d.flags & AV_PIX_FMT_FLAG_PAL) != 0;
+    Target out({frame.width, frame.height}, !palette && d.comp[0].depth > 8);
+    std::vector<std::uint16_t> line(static_cast<std::size_t>(frame.width));
     const int channels = palette ? 4 : d.nb_components;
-    for (int y = 0; y < frame.height; ++y) {
-        std::uint32_t* row = out.row(y);
-        std::fill(row, row + frame.width, channels == 4 ? 0u : 0xFF000000u);
+    for (int y = 0; y < frame.height; ++y)
         for (int c = 0; c < channels; ++c) {
             av_read_image_line2(line.data(), const_cast<const std::uint8_t**>(frame.data),
                                 frame.linesize, &d, 0, y, palette ? 0 : c, frame.width, 0, 2);
-            const int shift = 8 * c;
             for (int x = 0; x < frame.width; ++x) {
                 const std::uint32_t v = line[static_cast<std::size_t>(x)];
-                if (palette) {  // 0xAARRGGBB in the machine's order
-                    std::uint32_t p = 0;
-                    std::memcpy(&p, frame.data[1] + 4 * v, 4);
-                    row[x] |= (c == 3 ? p >> 24 : p >> (16 - shift) & 255u) << shift;
-                } else {
-                    row[x] |= eightOf(v, d.comp[c].depth) << shift;
+                if (!palette) {
+                    out.set(x, y, c, v, d.comp[c].depth);
+                    continue;
                 }
+                std::uint32_t p = 0;  // 0xAARRGGBB in the machine's order
+                std::memcpy(&p, frame.data[1] + 4 * v, 4);
+                out.set(x, y, c, c == 3 ? p >> 24 : p >> (16 - 8 * c) & 255u, 8);
             }
         }
-    }
-    return out;
+    return std::move(out).done(false);
 }
 
 zimg_matrix_coefficients_e matrixOf(const AVFrame& frame) {
@@ -141,11 +187,11 @@ struct FreeBuffer {
     void operator()(void* p) const { std::free(p); }
 };
 
-// Luma and chroma, or luma alone, to three planes of red, green and blue: 8-bit codes in words, or
-// linear light in floats where the picture is a wide one.
+// Luma and chroma, or luma alone, to three planes of red, green and blue: codes of `bits` in words,
+// or linear light in floats where the picture is a wide one.
 template <class T>
 Result<void> converted(const AVFrame& frame, const AVPixFmtDescriptor& d,
-                       std::array<Plane16*, 3> from, std::array<Words<T>*, 3> to) {
+                       std::array<Plane16*, 3> from, std::array<Words<T>*, 3> to, unsigned bits) {
     constexpr bool linear = std::is_same_v<T, float>;
     const bool colours = from[1] != nullptr;
     zimg_image_format in, out;
@@ -166,7 +212,7 @@ Result<void> converted(const AVFrame& frame, const AVPixFmtDescriptor& d,
     if (colours) out.matrix_coefficients = ZIMG_MATRIX_RGB;
     out.pixel_range = ZIMG_RANGE_FULL;
     out.pixel_type = linear ? ZIMG_PIXEL_FLOAT : ZIMG_PIXEL_WORD;
-    out.depth = linear ? 32 : 8;
+    out.depth = bits;
     if (linear) {
         in.transfer_characteristics = static_cast<zimg_transfer_characteristics_e>(frame.color_trc);
         in.color_primaries = frame.color_primaries == AVCOL_PRI_UNSPECIFIED
@@ -200,12 +246,12 @@ Result<void> converted(const AVFrame& frame, const AVPixFmtDescriptor& d,
     return {};
 }
 
-// Linear light, 1 being 203 nits, to an sRGB code. Up to the knee it stays as it is; above it is
+// Linear light, 1 being 203 nits, to an sRGB code of 16 bits. Up to the knee it stays as it is; above it is
 // bent towards 1 as tanh does it, the brightest of the three deciding, so that the hue stays.
 std::uint32_t tonedCode(double light) {
     const double v = std::clamp(light, 0.0, 1.0);
     const double coded = v <= 0.0031308 ? 12.92 * v : 1.055 * std::pow(v, 1 / 2.4) - 0.055;
-    return static_cast<std::uint32_t>(std::lround(255 * coded));
+    return static_cast<std::uint32_t>(std::lround(65535 * coded));
 }
 
 double bent(double most) {
@@ -215,6 +261,14 @@ double bent(double most) {
 }
 
 }  // namespace
+
+ZimgTerms zimgTermsOf(const AVFrame& frame) {
+    return {matrixOf(frame),
+            frame.color_primaries == AVCOL_PRI_UNSPECIFIED
+                ? ZIMG_PRIMARIES_BT2020
+                : static_cast<zimg_color_primaries_e>(frame.color_primaries),
+            sitingOf(frame), colourOf(frame).range.name == "full", isWide(frame)};
+}
 
 VideoColour colourOf(const AVFrame& frame) {
     const auto fact = [](const char* name, bool told) {
@@ -241,7 +295,7 @@ VideoColour colourOf(const AVFrame& frame) {
     return out;
 }
 
-Result<Straight8> pixelsOf(const AVFrame& frame, bool& toned) {
+Result<FramePixels> pixelsOf(const AVFrame& frame) {
     const AVPixFmtDescriptor* d = av_pix_fmt_desc_get(static_cast<AVPixelFormat>(frame.format));
     if (!d || (d->flags & AV_PIX_FMT_FLAG_HWACCEL) != 0 ||
         PixelSize{frame.width, frame.height}.count() > mostPixels)
@@ -261,72 +315,144 @@ Result<Straight8> pixelsOf(const AVFrame& frame, bool& toned) {
     if ((d->flags & AV_PIX_FMT_FLAG_ALPHA) != 0)
         alpha.emplace(component(frame, *d, last, wide, high));
     const std::array<Plane16*, 3> from{&luma, cb ? &*cb : nullptr, cr ? &*cr : nullptr};
-    Straight8 out({frame.width, frame.height});
-    const auto opacity = [&](int x, int y) {
-        return alpha ? eightOf(alpha->row(y)[x], d->comp[last].depth) << 24 : 0xFF000000u;
-    };
-    toned = isWide(frame) && colours;
+    const bool toned = isWide(frame) && colours;
+    Target out({frame.width, frame.height}, toned || d->comp[0].depth > 8);
+    if (alpha)
+        for (int y = 0; y < frame.height; ++y)
+            for (int x = 0; x < frame.width; ++x)
+                out.set(x, y, 3, alpha->row(y)[x], d->comp[last].depth);
     if (toned) {
         Words<float> r(wide, high), g(wide, high), b(wide, high);
-        if (auto done = converted<float>(frame, *d, from, {&r, &g, &b}); !done)
+        if (auto done = converted<float>(frame, *d, from, {&r, &g, &b}, 32); !done)
             return passOn(done.error());
         for (int y = 0; y < frame.height; ++y)
             for (int x = 0; x < frame.width; ++x) {
                 const double red = r.row(y)[x], green = g.row(y)[x], blue = b.row(y)[x],
                              by = bent(std::max({red, green, blue}));
-                out.row(y)[x] = tonedCode(red * by) | tonedCode(green * by) << 8 |
-                                tonedCode(blue * by) << 16 | opacity(x, y);
+                out.set(x, y, 0, tonedCode(red * by), 16);
+                out.set(x, y, 1, tonedCode(green * by), 16);
+                out.set(x, y, 2, tonedCode(blue * by), 16);
             }
-        return out;
+        return std::move(out).done(true);
     }
+    const int bits = out.deep() ? 16 : 8;
     Plane16 r(wide, high), g(colours ? wide : 1, colours ? high : 1),
         b(colours ? wide : 1, colours ? high : 1);
-    if (auto done = converted<std::uint16_t>(frame, *d, from,
-                                             {&r, colours ? &g : nullptr, colours ? &b : nullptr});
+    if (auto done = converted<std::uint16_t>(
+            frame, *d, from, {&r, colours ? &g : nullptr, colours ? &b : nullptr},
+            static_cast<unsigned>(bits));
         !done)
         return passOn(done.error());
     for (int y = 0; y < frame.height; ++y)
         for (int x = 0; x < frame.width; ++x) {
-            const std::uint32_t red = r.row(y)[x];
-            out.row(y)[x] = red | (colours ? g.row(y)[x] : red) << 8u |
-                            (colours ? b.row(y)[x] : red) << 16u | opacity(x, y);
+            out.set(x, y, 0, r.row(y)[x], bits);
+            out.set(x, y, 1, colours ? g.row(y)[x] : r.row(y)[x], bits);
+            out.set(x, y, 2, colours ? b.row(y)[x] : r.row(y)[x], bits);
         }
-    return out;
+    return std::move(out).done(false);
 }
 
-SmallFrame smallOf(const AVFrame& frame, int width) {
-    SmallFrame out;
+namespace {
+
+// What stands for luma: green is near enough to it for looking through.
+int lumaOf(const AVPixFmtDescriptor& d) {
+    return isRgb(d) && (d.flags & AV_PIX_FMT_FLAG_PAL) == 0 ? 1 : 0;
+}
+
+// A line of luma; of one with a palette, the green of its colours.
+void readLuma(const AVFrame& frame, const AVPixFmtDescriptor& d, int y,
+              std::vector<std::uint16_t>& line) {
+    av_read_image_line2(line.data(), const_cast<const std::uint8_t**>(frame.data), frame.linesize,
+                        &d, 0, y, lumaOf(d), frame.width, 0, 2);
+    if ((d.flags & AV_PIX_FMT_FLAG_PAL) == 0) return;
+    for (std::uint16_t& v : line) {
+        std::uint32_t p = 0;
+        std::memcpy(&p, frame.data[1] + 4 * v, 4);
+        v = static_cast<std::uint16_t>(p >> 8 & 255u);
+    }
+}
+
+// A code of luma as lightness from 0 to 255: of limited range, black is 16 and white 235.
+std::uint32_t lightOf(std::uint32_t code, bool limited) {
+    if (!limited) return std::min(255u, code);
+    return code <= 16 ? 0 : std::min(255u, ((code - 16) * 255 + 109) / 219);
+}
+
+bool isLimited(const AVFrame& frame, const AVPixFmtDescriptor& d) {
+    return !isRgb(d) && colourOf(frame).range.name != "full";
+}
+
+bool isPlainEight(const AVPixFmtDescriptor& d) {
+    const AVComponentDescriptor& luma = d.comp[0];
+    return !isRgb(d) && luma.depth == 8 && luma.step == 1 && luma.shift == 0 && luma.plane == 0 &&
+           (d.flags & AV_PIX_FMT_FLAG_BITSTREAM) == 0;
+}
+
+}  // namespace
+
+void shrinkLuma(const AVFrame& frame, int width, Passing& into) {
     const AVPixFmtDescriptor* d = av_pix_fmt_desc_get(static_cast<AVPixelFormat>(frame.format));
-    if (!d || frame.width <= 0 || frame.height <= 0) return out;
-    out.width = std::min(width, frame.width);
-    out.height = std::max(1, out.width * frame.height / frame.width);
-    const int first = isRgb(*d) ? 1 : 0;  // green is near enough to luma for looking through
-    const int depth = d->comp[first].depth;
+    if (!d || frame.width <= 0 || frame.height <= 0) return;
+    const int w = into.width = std::min(width, frame.width),
+              h = into.height = std::max(1, into.width * frame.height / frame.width);
+    const int depth = (d->flags & AV_PIX_FMT_FLAG_PAL) != 0 ? 8 : d->comp[lumaOf(*d)].depth;
+    const bool plain = isPlainEight(*d), limited = isLimited(frame, *d);
     std::vector<std::uint16_t> line(static_cast<std::size_t>(frame.width));
-    std::vector<std::uint64_t> sums(static_cast<std::size_t>(out.width));
-    out.luma.reserve(static_cast<std::size_t>(out.width) * static_cast<std::size_t>(out.height));
-    for (int y = 0; y < out.height; ++y) {
+    std::vector<std::uint64_t> sums(static_cast<std::size_t>(w));
+    into.luma.reserve(static_cast<std::size_t>(w) * static_cast<std::size_t>(h));
+    // The pixels that fall to one: those with floor(x * w / all) equal to it.
+    std::vector<int> from(static_cast<std::size_t>(w) + 1);
+    for (int x = 0; x <= w; ++x)
+        from[static_cast<std::size_t>(x)] = static_cast<int>(
+            (static_cast<long long>(x) * frame.width + w - 1) / w);
+    for (int y = 0; y < h; ++y) {
         std::fill(sums.begin(), sums.end(), 0u);
-        const int top = y * frame.height / out.height,
-                  bottom = std::max(top + 1, (y + 1) * frame.height / out.height);
+        const int top = y * frame.height / h, bottom = std::max(top + 1, (y + 1) * frame.height / h);
         for (int row = top; row < bottom; ++row) {
-            av_read_image_line2(line.data(), const_cast<const std::uint8_t**>(frame.data),
-                                frame.linesize, d, 0, row, first, frame.width, 0, 2);
-            for (int x = 0; x < frame.width; ++x)
-                sums[static_cast<std::size_t>(static_cast<long long>(x) * out.width /
-                                              frame.width)] += line[static_cast<std::size_t>(x)];
+            const std::uint8_t* bytes =
+                frame.data[0] + static_cast<std::ptrdiff_t>(row) * frame.linesize[0];
+            if (!plain) readLuma(frame, *d, row, line);
+            for (std::size_t x = 0; x < sums.size(); ++x) {
+                std::uint32_t sum = 0;
+                for (int i = from[x]; i < from[x + 1]; ++i)
+                    sum += plain ? bytes[i] : line[static_cast<std::size_t>(i)];
+                sums[x] += sum;
+            }
         }
-        for (int x = 0; x < out.width; ++x) {
-            // The pixels that fall to it: those with floor(x * out / all) equal to it.
-            const auto from = (static_cast<long long>(x) * frame.width + out.width - 1) / out.width,
-                       to = (static_cast<long long>(x + 1) * frame.width + out.width - 1) /
-                            out.width;
-            const auto count = static_cast<std::uint64_t>(std::max(1ll, to - from)) *
+        for (std::size_t x = 0; x < sums.size(); ++x) {
+            const auto count = static_cast<std::uint64_t>(std::max(1, from[x + 1] - from[x])) *
                                static_cast<std::uint64_t>(bottom - top);
-            const auto mean = static_cast<std::uint32_t>(sums[static_cast<std::size_t>(x)] / count);
-            out.luma.push_back(static_cast<std::uint8_t>(std::min(255u, eightOf(mean, depth))));
+            const auto mean = static_cast<std::uint32_t>(sums[x] / count);
+            into.luma.push_back(
+                static_cast<std::uint8_t>(lightOf(eightOf(mean, depth), limited)));
         }
     }
+}
+
+Glance glanceAt(const AVFrame& frame) {
+    constexpr int finer = 8;  // samples along a cell's side
+    Glance out;
+    const AVPixFmtDescriptor* d = av_pix_fmt_desc_get(static_cast<AVPixelFormat>(frame.format));
+    if (!d || frame.width <= 0 || frame.height <= 0) return out;
+    const int depth = (d->flags & AV_PIX_FMT_FLAG_PAL) != 0 ? 8 : d->comp[lumaOf(*d)].depth;
+    const bool limited = isLimited(frame, *d);
+    std::vector<std::uint16_t> line(static_cast<std::size_t>(frame.width));
+    std::array<std::uint32_t, Glance::bins> counts{};
+    constexpr int w = Glance::across * finer, h = Glance::down * finer;
+    std::array<std::uint32_t, static_cast<std::size_t>(Glance::across* Glance::down)> sums{};
+    for (int y = 0; y < h; ++y) {
+        readLuma(frame, *d, static_cast<int>((2ll * y + 1) * frame.height / (2 * h)), line);
+        for (int x = 0; x < w; ++x) {
+            const auto at = static_cast<std::size_t>((2ll * x + 1) * frame.width / (2 * w));
+            const std::uint32_t v = lightOf(eightOf(line[at], depth), limited);
+            ++counts[v * Glance::bins / 256];
+            sums[static_cast<std::size_t>(y / finer * Glance::across + x / finer)] += v;
+        }
+    }
+    for (std::size_t i = 0; i < counts.size(); ++i)
+        out.histogram[i] = static_cast<std::uint16_t>(counts[i] * 1000 / (w * h));
+    for (std::size_t i = 0; i < sums.size(); ++i)
+        out.cells[i] = static_cast<std::uint8_t>(sums[i] / (finer * finer));
     return out;
 }
 

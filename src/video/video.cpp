@@ -14,29 +14,17 @@ extern "C" {
 
 #include <algorithm>
 #include <cmath>
+#include <deque>
+#include <optional>
 
+#include "fields.h"
+#include "kinds.h"
 #include "pixels.h"
+#include "screen.h"
 
 namespace zl::video {
 namespace {
 
-// Only containers and codecs of video, no scripts and lists, which name other files.
-constexpr char formats[] =
-    "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpegts,mpeg,mpegvideo,flv,ogg,asf,gif,apng,mxf,nut,"
-    "h264,hevc,m4v,ivf,obu,yuv4mpegpipe";
-constexpr char codecs[] =
-    "h264,hevc,vp8,vp9,libvpx,libvpx-vp9,av1,libdav1d,libaom-av1,mpeg1video,mpeg2video,mpeg4,"
-    "msmpeg4v2,msmpeg4v3,h263,flv,wmv1,wmv2,wmv3,vc1,theora,prores,dnxhd,cfhd,mjpeg,png,apng,gif,"
-    "qtrle,ffv1,ffvhuff,huffyuv,utvideo,rawvideo,v210,dvvideo,hap,magicyuv,wrapped_avframe";
-
-// Sound is not decoded, but some containers tell its facts only through its codec.
-constexpr char soundCodecs[] =
-    ",aac,aac_latm,mp2,mp2float,mp3,mp3float,opus,vorbis,ac3,eac3,flac,alac,dca,pcm_s16le,"
-    "pcm_s16be,pcm_s24le,pcm_f32le,pcm_u8";
-
-struct CloseFormat {
-    void operator()(AVFormatContext* context) const { avformat_close_input(&context); }
-};
 struct FreeCodec {
     void operator()(AVCodecContext* context) const { avcodec_free_context(&context); }
 };
@@ -63,14 +51,22 @@ class Source final : public VideoSource {
     static Result<std::unique_ptr<VideoSource>> open(const Path& file, const std::stop_token& stop);
 
     const VideoFacts& facts() const override { return facts_; }
-    double timeOf(long long number) const override {
-        return secondsOf(index_[static_cast<std::size_t>(number)].pts);
-    }
+    double timeOf(long long number) const override { return secondsOf(entry(number).pts); }
     Result<VideoFrame> coded(long long number, const std::stop_token& stop) override;
-    Result<void> each(double step, int width, const std::function<bool(const SmallFrame&)>& told,
+    Result<SeenFrame> keyFrame(long long number, PixelSize size,
+                               const std::stop_token& stop) override;
+    Result<void> play(long long from, PixelSize size, const PlayedFrame& told,
                       const std::stop_token& stop) override;
+    Result<void> each(const LookThrough& how, const std::function<bool(const Passing&)>& told,
+                      const std::stop_token& stop) override;
+    Result<std::unique_ptr<VideoSource>> again(const std::stop_token& stop) const override;
 
   private:
+    const Entry& entry(long long number) const {
+        return (*index_)[static_cast<std::size_t>(number)];
+    }
+    // The number of the frame of that time stamp; nothing where there is none.
+    std::optional<long long> numberOf(std::int64_t pts) const;
     Result<void> openFile(const Path& file);
     Result<void> openDecoder();
     Result<void> readIndex();
@@ -86,6 +82,14 @@ class Source final : public VideoSource {
     // The frame of exactly that time stamp; nothing when another one came first.
     Frame decodedAt(std::int64_t pts, const std::stop_token& stop);
     Frame countedAt(long long number, const std::stop_token& stop);
+    Frame decoded(long long number, const std::stop_token& stop) {
+        return facts_.ratesTold ? decodedAt(entry(number).pts, stop) : countedAt(number, stop);
+    }
+    // The frames around it woven apart.
+    Frame deinterlaced(Frame frame, long long number, const std::stop_token& stop);
+    // Keeps a frame that was passed, for who steps back.
+    void keep(const AVFrame& frame);
+    Frame kept(std::int64_t pts) const;
     // The next packet of the pictures; false at the end.
     bool nextPacket();
     // The next frame; nothing at the end.
@@ -94,35 +98,29 @@ class Source final : public VideoSource {
 
     std::string name_;
     std::stop_token stop_;
-    std::unique_ptr<AVFormatContext, CloseFormat> format_;
+    Format format_;
     std::unique_ptr<AVCodecContext, FreeCodec> decoder_;
     std::unique_ptr<AVPacket, FreePacket> packet_{av_packet_alloc()};
     AVStream* stream_ = nullptr;
-    std::vector<Entry> index_;  // in the order in which frames are shown
-    std::int64_t start_ = 0;    // of the file, in the stream's ticks
+    Path file_;
+    std::shared_ptr<std::vector<Entry>> index_ = std::make_shared<std::vector<Entry>>();  // in the
+                                              // order in which frames are shown; done when opened
+    std::int64_t start_ = 0;                  // of the file, in the stream's ticks
+    std::int64_t last_ = AV_NOPTS_VALUE;      // time stamp of the frame that came last
+    std::int64_t asked_ = AV_NOPTS_VALUE;     // of the frame that was asked for last
+    std::deque<Frame> tail_;                  // what was passed last
+    Screen screen_;
     bool ended_ = false;        // the decoder was told that nothing more comes
     VideoFacts facts_;
 };
 
 Result<void> Source::openFile(const Path& file) {
-    AVFormatContext* context = avformat_alloc_context();
-    if (!context) throw std::bad_alloc();
-    constexpr int mostStreams = 64;
-    context->max_streams = mostStreams;
-    context->flags |= AVFMT_FLAG_GENPTS;
-    context->interrupt_callback = {
-        [](void* self) { return static_cast<Source*>(self)->stop_.stop_requested() ? 1 : 0; },
-        this};
-    AVDictionary* options = nullptr;
-    av_dict_set(&options, "protocol_whitelist", "file", 0);
-    av_dict_set(&options, "format_whitelist", formats, 0);
-    av_dict_set(&options, "codec_whitelist", (std::string(codecs) + soundCodecs).c_str(), 0);
-    av_dict_set(&options, "probesize", "5000000", 0);
-    const int opened =
-        avformat_open_input(&context, ("file:" + file.string()).c_str(), nullptr, &options);
-    av_dict_free(&options);
-    if (opened < 0) return unread(name_, "it is no video of a kind that is read, or it is damaged");
-    format_.reset(context);
+    format_ = openedFormat(
+        file, {[](void* self) { return static_cast<Source*>(self)->stop_.stop_requested() ? 1 : 0; },
+               this});
+    if (!format_)
+        return unread(name_, "it is no video of a kind that is read, or it is damaged");
+    AVFormatContext* context = format_.get();
     if (avformat_find_stream_info(context, nullptr) < 0)
         return unread(name_, "it is damaged or breaks off");
     const int at = av_find_best_stream(context, AVMEDIA_TYPE_VIDEO, -1, -1, nullptr, 0);
@@ -157,7 +155,7 @@ Result<void> Source::openDecoder() {
     decoder_->thread_count = 0;
     decoder_->max_pixels = mostPixels;
     AVDictionary* options = nullptr;
-    av_dict_set(&options, "codec_whitelist", codecs, 0);
+    av_dict_set(&options, "codec_whitelist", pictureKinds, 0);
     const int opened = avcodec_open2(decoder_.get(), codec, &options);
     av_dict_free(&options);
     if (opened < 0) return unread(name_, "its codec is not read here");
@@ -173,21 +171,21 @@ Result<void> Source::readIndex() {
         const bool key = (packet_->flags & AV_PKT_FLAG_KEY) != 0,
                    shown = (packet_->flags & AV_PKT_FLAG_DISCARD) == 0;
         if (packet_->pts == AV_NOPTS_VALUE) ++untold;
-        if (shown && packet_->size > 0) index_.push_back({packet_->pts, packet_->duration, key});
+        if (shown && packet_->size > 0) index_->push_back({packet_->pts, packet_->duration, key});
         av_packet_unref(packet_.get());
-        if (index_.size() > mostFrames) return unread(name_, "it has too many frames");
+        if (index_->size() > mostFrames) return unread(name_, "it has too many frames");
     }
     if (stop_.stop_requested()) return fail(Code::cancelled, "Cancelled.");
-    if (index_.empty()) return unread(name_, "there is no frame in it");
+    if (index_->empty()) return unread(name_, "there is no frame in it");
     facts_.ratesTold = untold == 0;
     const AVRational rate = av_guess_frame_rate(format_.get(), stream_, nullptr);
     const double usual = rate.num > 0 && rate.den > 0 ? av_q2d(rate) : 25;
     if (untold > 0)  // counted in the order in which they are decoded
-        for (std::size_t i = 0; i < index_.size(); ++i)
-            index_[i].pts =
+        for (std::size_t i = 0; i < index_->size(); ++i)
+            (*index_)[i].pts =
                 start_ + static_cast<std::int64_t>(std::llround(
                              static_cast<double>(i) / (usual * av_q2d(stream_->time_base))));
-    std::stable_sort(index_.begin(), index_.end(),
+    std::stable_sort(index_->begin(), index_->end(),
                      [](const Entry& a, const Entry& b) { return a.pts < b.pts; });
     return {};
 }
@@ -232,30 +230,31 @@ void Source::readShape(const AVFrame& first) {
 Result<void> Source::readFacts() {
     facts_.container = format_->iformat->name;
     facts_.codec = avcodec_get_name(stream_->codecpar->codec_id);
-    facts_.frames = static_cast<long long>(index_.size());
+    const std::vector<Entry>& index = *index_;
+    facts_.frames = static_cast<long long>(index.size());
     const double tick = av_q2d(stream_->time_base);
     std::int64_t least = INT64_MAX, most = 0;
-    for (std::size_t i = 1; i < index_.size(); ++i) {
-        const std::int64_t step = index_[i].pts - index_[i - 1].pts;
+    for (std::size_t i = 1; i < index.size(); ++i) {
+        const std::int64_t step = index[i].pts - index[i - 1].pts;
         least = std::min(least, step);
         most = std::max(most, step);
     }
-    const double span = static_cast<double>(index_.back().pts - index_.front().pts) * tick;
+    const double span = static_cast<double>(index.back().pts - index.front().pts) * tick;
     const AVRational rate = av_guess_frame_rate(format_.get(), stream_, nullptr);
     // Steps that differ by a tick or two are roundings; by more, the rate varies.
-    const double mean = index_.size() > 1 ? span / static_cast<double>(index_.size() - 1) : 0;
-    facts_.variableRate = index_.size() > 2 && static_cast<double>(most - least) * tick >
+    const double mean = index.size() > 1 ? span / static_cast<double>(index.size() - 1) : 0;
+    facts_.variableRate = index.size() > 2 && static_cast<double>(most - least) * tick >
                                                    std::max(2.5 * tick, 0.1 * mean);
     facts_.fps = !facts_.variableRate && rate.num > 0 && rate.den > 0 ? av_q2d(rate)
                  : mean > 0                                           ? 1 / mean
                                                                       : 0;
-    const double last = index_.back().duration > 0
-                            ? static_cast<double>(index_.back().duration) * tick
+    const double last = index.back().duration > 0
+                            ? static_cast<double>(index.back().duration) * tick
                             : (facts_.fps > 0 ? 1 / facts_.fps : 0);
-    facts_.duration = secondsOf(index_.back().pts) + last;
+    facts_.duration = secondsOf(index.back().pts) + last;
     readSound();
     const Frame first =
-        facts_.ratesTold ? decodedAt(index_.front().pts, stop_) : countedAt(0, stop_);
+        facts_.ratesTold ? decodedAt(index.front().pts, stop_) : countedAt(0, stop_);
     if (stop_.stop_requested()) return fail(Code::cancelled, "Cancelled.");
     if (!first) return unread(name_, "its first frame is damaged or encrypted");
     const AVPixFmtDescriptor* d = av_pix_fmt_desc_get(static_cast<AVPixelFormat>(first->format));
@@ -298,42 +297,90 @@ Frame Source::nextFrame(const std::stop_token& stop,
 
 bool Source::seek(std::int64_t pts, double earlier) {
     const auto back = static_cast<std::int64_t>(earlier / av_q2d(stream_->time_base));
-    const std::int64_t first = index_.front().pts;
+    const std::int64_t first = index_->front().pts;
     const std::int64_t to = std::max(first, pts - back);
     const bool fromStart = to == first && earlier > 0;
-    if (av_seek_frame(format_.get(), stream_->index, fromStart ? INT64_MIN + 1 : to,
-                      AVSEEK_FLAG_BACKWARD) < 0 &&
-        av_seek_frame(format_.get(), stream_->index, 0, AVSEEK_FLAG_BYTE) < 0)
+    // Some containers have time stamps before those that are shown; others know no earlier ones.
+    constexpr double lead = 100;  // s
+    const auto before = first - static_cast<std::int64_t>(lead / av_q2d(stream_->time_base));
+    const auto sought = [&](std::int64_t at, int how) {
+        return av_seek_frame(format_.get(), stream_->index, at, how) >= 0;
+    };
+    if (!(fromStart && sought(before, AVSEEK_FLAG_BACKWARD)) && !sought(to, AVSEEK_FLAG_BACKWARD) &&
+        !sought(0, AVSEEK_FLAG_BYTE))
         return false;
     avcodec_flush_buffers(decoder_.get());
     ended_ = false;
+    last_ = AV_NOPTS_VALUE;
     return true;
 }
 
+std::optional<long long> Source::numberOf(std::int64_t pts) const {
+    const auto at = std::lower_bound(index_->begin(), index_->end(), pts,
+                                     [](const Entry& e, std::int64_t v) { return e.pts < v; });
+    if (at == index_->end() || at->pts != pts) return {};
+    return at - index_->begin();
+}
+
+void Source::keep(const AVFrame& frame) {
+    constexpr long long mostBytes = 64'000'000;
+    constexpr std::size_t most = 16;
+    Frame copy(av_frame_clone(&frame));
+    if (!copy) return;
+    const long long bytes = std::max(1ll, 3ll * frame.width * frame.height);
+    tail_.push_back(std::move(copy));
+    while (tail_.size() > most ||
+           (tail_.size() > 1 && static_cast<long long>(tail_.size()) * bytes > mostBytes))
+        tail_.pop_front();
+}
+
+Frame Source::kept(std::int64_t pts) const {
+    for (const Frame& frame : tail_)
+        if (frame->best_effort_timestamp == pts) return Frame(av_frame_clone(frame.get()));
+    return nullptr;
+}
+
 Frame Source::decodedAt(std::int64_t pts, const std::stop_token& stop) {
-    // Where an open group of pictures, or a stream that was cut, gives a later frame first, the
-    // search begins earlier.
-    const double whole = secondsOf(index_.back().pts) - secondsOf(index_.front().pts) + 1;
-    for (double earlier = 0; !stop.stop_requested(); earlier = earlier == 0 ? 1 : 4 * earlier) {
-        if (!seek(pts, earlier)) return nullptr;
+    if (Frame there = kept(pts)) return there;
+    constexpr long long none = -1'000;
+    const long long number = numberOf(pts).value_or(none),
+                    before = numberOf(last_).value_or(2 * none),
+                    asked = numberOf(asked_).value_or(2 * none);
+    asked_ = pts;
+    // Who steps gets the frames before the wanted one, too: the next step back finds them.
+    constexpr long long near = 2, behind = 10, ahead = 24;
+    const bool steps = number >= 0 && std::abs(number - asked) <= near;
+    const std::int64_t whole = steps ? entry(std::max(0ll, number - behind)).pts : pts;
+    const auto search = [&]() -> Frame {
         while (Frame frame = nextFrame(stop, [&](const AVPacket& packet) {
                    // What no other frame needs is not decoded on the way.
-                   decoder_->skip_frame = packet.pts != AV_NOPTS_VALUE && packet.pts < pts
+                   decoder_->skip_frame = packet.pts != AV_NOPTS_VALUE && packet.pts < whole
                                               ? AVDISCARD_NONREF
                                               : AVDISCARD_DEFAULT;
                })) {
-            if (frame->best_effort_timestamp == pts) return frame;
-            if (frame->best_effort_timestamp != AV_NOPTS_VALUE &&
-                frame->best_effort_timestamp > pts)
-                break;
+            last_ = frame->best_effort_timestamp;
+            keep(*frame);
+            if (last_ == pts) return frame;
+            if (last_ != AV_NOPTS_VALUE && last_ > pts) break;
         }
-        if (earlier > whole) return nullptr;
+        return nullptr;
+    };
+    if (before < number && number - before <= ahead && !ended_)
+        if (Frame frame = search()) return frame;
+    tail_.clear();
+    // Where an open group of pictures, or a stream that was cut, gives a later frame first, the
+    // search begins earlier.
+    const double length = secondsOf(index_->back().pts) - secondsOf(index_->front().pts) + 1;
+    for (double earlier = 0; !stop.stop_requested(); earlier = earlier == 0 ? 1 : 4 * earlier) {
+        if (!seek(pts, earlier)) return nullptr;
+        if (Frame frame = search()) return frame;
+        if (earlier > length) return nullptr;
     }
     return nullptr;
 }
 
 Frame Source::countedAt(long long number, const std::stop_token& stop) {
-    if (!seek(index_.front().pts, 1)) return nullptr;
+    if (!seek(index_->front().pts, 1)) return nullptr;
     decoder_->skip_frame = AVDISCARD_DEFAULT;
     Frame frame;
     for (long long i = 0; i <= number; ++i)
@@ -341,10 +388,15 @@ Frame Source::countedAt(long long number, const std::stop_token& stop) {
     return frame;
 }
 
+Frame Source::deinterlaced(Frame frame, long long number, const std::stop_token& stop) {
+    Frame before = number > 0 ? decoded(number - 1, stop) : nullptr;
+    Frame after = number + 1 < facts_.frames ? decoded(number + 1, stop) : nullptr;
+    return Frame(wovenApart(before.get(), frame.get(), after.get()));
+}
+
 Result<VideoFrame> Source::coded(long long number, const std::stop_token& stop) {
     stop_ = stop;
-    const Entry& wanted = index_[static_cast<std::size_t>(number)];
-    const Frame frame = facts_.ratesTold ? decodedAt(wanted.pts, stop) : countedAt(number, stop);
+    Frame frame = decoded(number, stop);
     if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
     if (!frame)
         return fail(Code::unreadable,
@@ -355,43 +407,122 @@ Result<VideoFrame> Source::coded(long long number, const std::stop_token& stop) 
             Code::unreadable,
             fmt::format("{} changes its size at frame {}, which is not read.", name_, number));
     VideoFrame out;
-    auto pixels = pixelsOf(*frame, out.toned);
+    if (frame->interlaced_frame != 0)
+        if (Frame whole = deinterlaced(Frame(av_frame_clone(frame.get())), number, stop)) {
+            frame = std::move(whole);
+            out.deinterlaced = true;
+        }
+    if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+    auto pixels = pixelsOf(*frame);
     if (!pixels) return passOn(pixels.error());
-    out.pixels = std::move(*pixels);
+    out.pixels = std::move(pixels->eight);
+    out.deep = std::move(pixels->deep);
+    out.toned = pixels->toned;
     out.number = number;
     out.time = timeOf(number);
     return out;
 }
 
-Result<void> Source::each(double step, int width,
-                          const std::function<bool(const SmallFrame&)>& told,
+Result<SeenFrame> Source::keyFrame(long long number, PixelSize size, const std::stop_token& stop) {
+    stop_ = stop;
+    const std::int64_t pts = entry(number).pts;
+    for (double earlier = 0; earlier < 100 && seek(pts, earlier);
+         earlier = earlier == 0 ? 1 : 4 * earlier) {
+        decoder_->skip_frame = AVDISCARD_NONKEY;
+        // One packet, then all that the decoder holds: no frame after it is needed.
+        bool sent = false;
+        while (!sent && nextPacket()) {
+            if ((packet_->flags & AV_PKT_FLAG_KEY) != 0)
+                sent = avcodec_send_packet(decoder_.get(), packet_.get()) == 0;
+            av_packet_unref(packet_.get());
+            if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+        }
+        avcodec_send_packet(decoder_.get(), nullptr);
+        ended_ = true;
+        Frame frame(av_frame_alloc());
+        if (!frame) throw std::bad_alloc();
+        const bool got = avcodec_receive_frame(decoder_.get(), frame.get()) == 0;
+        decoder_->skip_frame = AVDISCARD_DEFAULT;
+        const auto at = got ? numberOf(frame->best_effort_timestamp) : std::nullopt;
+        if (!got || (at && *at > number)) continue;
+        auto pixels = screen_.of(*frame, size);
+        if (!pixels) return passOn(pixels.error());
+        const long long which = at.value_or(number);
+        return SeenFrame{std::move(*pixels), which, timeOf(which)};
+    }
+    return fail(Code::unreadable, fmt::format("{} has no key frame there.", name_));
+}
+
+Result<void> Source::play(long long from, PixelSize size, const PlayedFrame& told,
                           const std::stop_token& stop) {
     stop_ = stop;
-    if (!seek(index_.front().pts, 1))
+    long long number = from;
+    // A frame that cannot be had is passed over.
+    for (Frame frame = decoded(from, stop); !stop.stop_requested();) {
+        if (!frame) return fail(Code::unreadable, fmt::format("{} cannot be played.", name_));
+        if (!told(number, timeOf(number), [&] { return screen_.of(*frame, size); })) return {};
+        decoder_->skip_frame = AVDISCARD_DEFAULT;
+        do {
+            frame = nextFrame(stop, [](const AVPacket&) {});
+            if (!frame) break;
+            last_ = frame->best_effort_timestamp;
+            const auto at = numberOf(last_);
+            number = at.value_or(number + 1);
+        } while (number < from);
+        if (!frame || number >= facts_.frames) break;
+    }
+    if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+    return {};
+}
+
+Result<void> Source::each(const LookThrough& how,
+                          const std::function<bool(const Passing&)>& told,
+                          const std::stop_token& stop) {
+    stop_ = stop;
+    if (!seek(index_->front().pts, 1))
         return fail(Code::unreadable, fmt::format("{} cannot be looked through.", name_));
     double due = -1;
     while (Frame frame =
                nextFrame(stop, [&](const AVPacket&) { decoder_->skip_frame = AVDISCARD_NONREF; })) {
-        const std::int64_t pts = frame->best_effort_timestamp;
-        const auto at = std::lower_bound(index_.begin(), index_.end(), pts,
-                                         [](const Entry& e, std::int64_t v) { return e.pts < v; });
-        if (at == index_.end() || at->pts != pts || secondsOf(pts) < due) continue;
-        due = secondsOf(pts) + step;
-        SmallFrame small = smallOf(*frame, width);
-        small.number = at - index_.begin();
-        small.time = secondsOf(pts);
-        small.key = frame->key_frame != 0;
-        if (!told(small)) break;
+        const auto number = numberOf(frame->best_effort_timestamp);
+        if (!number) continue;
+        Passing passing;
+        passing.glance = glanceAt(*frame);
+        passing.glance.number = *number;
+        passing.glance.time = timeOf(*number);
+        if (passing.glance.time >= due) {
+            due = passing.glance.time + how.step;
+            shrinkLuma(*frame, how.lumaWidth, passing);
+            if (!how.picture.empty())
+                if (auto picture = screen_.of(*frame, how.picture))
+                    passing.picture = std::move(*picture);
+        }
+        if (!told(passing)) break;
     }
     decoder_->skip_frame = AVDISCARD_DEFAULT;
+    last_ = AV_NOPTS_VALUE;
     if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
     return {};
+}
+
+Result<std::unique_ptr<VideoSource>> Source::again(const std::stop_token& stop) const {
+    auto source = std::make_unique<Source>();
+    source->name_ = name_;
+    source->file_ = file_;
+    source->stop_ = stop;
+    if (auto done = source->openFile(file_); !done) return passOn(done.error());
+    if (auto done = source->openDecoder(); !done) return passOn(done.error());
+    source->index_ = index_;
+    source->facts_ = facts_;
+    source->start_ = start_;
+    return source;
 }
 
 Result<std::unique_ptr<VideoSource>> Source::open(const Path& file, const std::stop_token& stop) {
     av_log_set_level(AV_LOG_QUIET);  // a broken file is told by an Error's sentence
     auto source = std::make_unique<Source>();
     source->name_ = file.filename().string();
+    source->file_ = file;
     source->stop_ = stop;
     for (const auto step : {&Source::openDecoder, &Source::readIndex, &Source::readFacts}) {
         if (!source->format_)

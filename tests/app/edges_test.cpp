@@ -239,8 +239,10 @@ TEST_F(EdgesTest, AKeyIsSetByItsFieldsAndPickedInThePicture) {
     Q_EMIT reach->activated(1);
     EXPECT_TRUE(cuts()[0].key()->everywhere);
     auto* shadow = child<QComboBox>("cutShadow-0");
+    shadow->setCurrentIndex(2);
     Q_EMIT shadow->activated(2);
     EXPECT_EQ(cuts()[0].key()->shadow, KeyShadow::off);
+    shadow->setCurrentIndex(1);
     Q_EMIT shadow->activated(1);
     EXPECT_EQ(cuts()[0].key()->shadow, KeyShadow::drop);
     child<QCheckBox>("cutOn-0")->click();

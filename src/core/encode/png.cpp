@@ -19,6 +19,8 @@
 
 #include "base/owned.h"
 
+#include "picture/vips_part.h"
+
 namespace zl {
 namespace {
 
@@ -417,6 +419,35 @@ Result<Bytes> encodeIndexedPng(const std::vector<std::uint8_t>& numbers, PixelSi
     constexpr std::size_t small = 100'000;  // bytes before they are deflated
     const auto level = rows.size() <= small ? Result<int>(thoroughLevel) : levelOf(rows);
     return level ? fileOf({size, depth, 3}, palette, rows, *level) : passOn(level.error());
+}
+
+Result<Bytes> encodePng16(PixelSize size, std::span<const std::uint16_t> rgba) {
+    bool opaque = true;
+    for (std::size_t i = 3; i < rgba.size(); i += 4) opaque = opaque && rgba[i] == 65535;
+    vips_part::start();
+    const vips_part::Image whole(vips_image_new_from_memory(
+        rgba.data(), rgba.size_bytes(), size.width, size.height, 4, VIPS_FORMAT_USHORT));
+    VipsImage *bands = nullptr, *tagged = nullptr;
+    void* data = nullptr;
+    std::size_t count = 0;
+    int status = -1;
+    if (whole && vips_extract_band(whole.get(), &bands, 0, "n", opaque ? 3 : 4, nullptr) == 0) {
+        const vips_part::Image held(bands);
+        if (vips_copy(bands, &tagged, "interpretation", VIPS_INTERPRETATION_RGB16, nullptr) == 0) {
+            const vips_part::Image last(tagged);
+            status = vips_pngsave_buffer(tagged, &data, &count, "compression", 4, "bitdepth", 16,
+                                         "strip", TRUE, nullptr);
+        }
+    }
+    if (status != 0) {
+        vips_part::forgetError();
+        return fail(Code::unwritable, "The picture could not be written as PNG.",
+                    "Choose another format.");
+    }
+    const auto* first = static_cast<const std::uint8_t*>(data);
+    Bytes bytes(first, first + count);
+    g_free(data);
+    return bytes;
 }
 
 }  // namespace zl

@@ -3,6 +3,7 @@
 // (docs/decisions/012).
 #pragma once
 
+#include <span>
 #include <vector>
 
 #include "base/bytes.h"
@@ -18,6 +19,10 @@ namespace zl {
 // Errors: Code::unwritable.
 [[nodiscard]] Result<Bytes> encodePng(const Straight8& frame, bool opaque, Effort effort,
                                       bool reduced = true);
+
+// Straight 16-bit sRGB, red, green, blue, alpha side by side, in the machine's order; without an
+// alpha channel where every alpha is 65535. Errors: Code::unwritable.
+[[nodiscard]] Result<Bytes> encodePng16(PixelSize size, std::span<const std::uint16_t> rgba);
 
 // With a palette, which is tagged sRGB; tRNS only where a colour is see-through. `numbers`: each
 // pixel's place in `colours`, row by row; `colours`: 1..256, packed as a frame's pixels are.

@@ -1,8 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "film/candidates.h"
 
-#include <fmt/core.h>
-
 #include <algorithm>
 #include <cmath>
 #include <set>
@@ -12,128 +10,108 @@
 namespace zl {
 namespace {
 
-constexpr int smallWidth = 160;  // px: sharpness is compared at that size
-constexpr double step = 0.25;    // s between the frames that are looked at
 constexpr double darkest = 16, brightest = 239, flattest = 12;  // codes: mean, mean, deviation
-constexpr double cutAt = 0.5;  // of the histogram has moved: another shot
-constexpr double alikeAt = 6;  // codes of mean difference: the same picture
+constexpr double alikeAt = 6;  // codes of mean difference of the cells: the same picture
+constexpr double fadesBy = 0.7;   // of the contrast that the same picture has a moment on
+constexpr double fadeReach = 1.0;  // s round a glimpse in which that is looked for
+constexpr double smearedBy = 0.4, softBy = 0.7;  // of the sharpness that its shot is seldom over
 
+// A glimpse with what its neighbours say of it.
 struct Seen {
-    SmallFrame frame;
-    double mean = 0, deviation = 0;  // of luma, codes
-    double sharpness = 0;            // variance of the Laplacian
-    int shot = 0;
-    double rank = 0;  // of its sharpness within its shot, 0..1
+    const Glimpse* glimpse = nullptr;
+    std::size_t shot = 0;
+    double rank = 0.5;     // of its sharpness within its shot, 0..1
+    bool smeared = false, soft = false;  // much less sharp than its shot is elsewhere, and less
+    bool fading = false;   // the same picture has more contrast a moment on, or another shines through
+    bool good() const {
+        return glimpse->mean > darkest && glimpse->mean < brightest && glimpse->deviation > flattest &&
+               !smeared && !fading;
+    }
 };
 
-Seen lookAt(const SmallFrame& frame) {
-    Seen out{frame};
-    const auto n = static_cast<double>(frame.luma.size());
-    double sum = 0, squares = 0;
-    for (const std::uint8_t v : frame.luma) {
-        sum += v;
-        squares += static_cast<double>(v) * v;
-    }
-    out.mean = sum / n;
-    out.deviation = std::sqrt(std::max(0.0, squares / n - out.mean * out.mean));
-    double bends = 0, bendSquares = 0;
-    int count = 0;
-    const int w = frame.width;
-    for (int y = 1; y + 1 < frame.height; ++y)
-        for (int x = 1; x + 1 < w; ++x) {
-            const std::uint8_t* p = frame.luma.data() + static_cast<std::ptrdiff_t>(y) * w + x;
-            const double bend = 4.0 * p[0] - p[-1] - p[1] - p[-w] - p[w];
-            bends += bend;
-            bendSquares += bend * bend;
-            ++count;
-        }
-    if (count > 0) {
-        const double middle = bends / count;
-        out.sharpness = bendSquares / count - middle * middle;
-    }
-    return out;
-}
-
-// The share of pixels that went to another lightness: half the sum over 32 bins.
-double moved(const SmallFrame& a, const SmallFrame& b) {
-    std::array<int, 32> bins{};
-    for (const std::uint8_t v : a.luma) ++bins[v / 8];
-    for (const std::uint8_t v : b.luma) --bins[v / 8];
-    int sum = 0;
-    for (const int v : bins) sum += std::abs(v);
-    return sum / 2.0 / static_cast<double>(std::max<std::size_t>(1, a.luma.size()));
-}
-
-double differenceOf(const SmallFrame& a, const SmallFrame& b) {
-    if (a.luma.size() != b.luma.size() || a.luma.empty()) return 255;
-    long long sum = 0;
-    for (std::size_t i = 0; i < a.luma.size(); ++i) sum += std::abs(a.luma[i] - b.luma[i]);
-    return static_cast<double>(sum) / static_cast<double>(a.luma.size());
-}
-
-bool wellExposed(const Seen& look) {
-    return look.mean > darkest && look.mean < brightest && look.deviation > flattest;
-}
-
-// A hard cut moves the histogram and the picture; a fade moves them little by little.
-void tellShots(std::vector<Seen>& looks) {
-    int shot = 0;
-    for (std::size_t i = 1; i < looks.size(); ++i) {
-        if (moved(looks[i - 1].frame, looks[i].frame) > cutAt ||
-            differenceOf(looks[i - 1].frame, looks[i].frame) > 48)
-            ++shot;
-        looks[i].shot = shot;
-    }
-}
-
-void rankSharpness(std::vector<Seen>& looks) {
-    for (std::size_t from = 0; from < looks.size();) {
+void rankSharpness(std::vector<Seen>& seen) {
+    for (std::size_t from = 0; from < seen.size();) {
         std::size_t to = from;
-        while (to < looks.size() && looks[to].shot == looks[from].shot) ++to;
+        std::vector<double> all;
+        while (to < seen.size() && seen[to].shot == seen[from].shot)
+            all.push_back(seen[to++].glimpse->sharpness);
+        std::sort(all.begin(), all.end());
+        const double usual = all[all.size() * 9 / 10];
         for (std::size_t i = from; i < to; ++i) {
-            std::size_t below = 0;
-            for (std::size_t j = from; j < to; ++j)
-                below += looks[j].sharpness < looks[i].sharpness;
-            looks[i].rank = to - from > 1
-                                ? static_cast<double>(below) / static_cast<double>(to - from - 1)
-                                : 0.5;
+            const double sharpness = seen[i].glimpse->sharpness;
+            // Those that are equally sharp share their places.
+            const auto [first, last] = std::equal_range(all.begin(), all.end(), sharpness);
+            const auto places = static_cast<double>((first - all.begin()) + (last - all.begin()) - 1);
+            if (all.size() > 1) seen[i].rank = places / 2 / static_cast<double>(all.size() - 1);
+            seen[i].smeared = sharpness < smearedBy * usual;
+            seen[i].soft = sharpness < softBy * usual;
         }
         from = to;
     }
 }
 
-const Seen* nearest(const std::vector<Seen>& looks, double time) {
-    const auto at = std::min_element(looks.begin(), looks.end(), [&](const Seen& a, const Seen& b) {
-        return std::abs(a.frame.time - time) < std::abs(b.frame.time - time);
-    });
-    return at == looks.end() ? nullptr : &*at;
+void tellFades(std::vector<Seen>& seen) {
+    constexpr double same = 0.8, other = 0.5;  // likeness
+    for (std::size_t i = 0; i < seen.size(); ++i) {
+        const Glance& here = seen[i].glimpse->glance;
+        for (std::size_t j = i; j-- > 0 && here.time - seen[j].glimpse->glance.time <= fadeReach;)
+            if (seen[j].shot == seen[i].shot && likeness(seen[j].glimpse->glance, here) > same &&
+                seen[i].glimpse->deviation < fadesBy * seen[j].glimpse->deviation)
+                seen[i].fading = true;
+        for (std::size_t j = i + 1;
+             j < seen.size() && seen[j].glimpse->glance.time - here.time <= fadeReach; ++j)
+            if (seen[j].shot == seen[i].shot && likeness(seen[j].glimpse->glance, here) > same &&
+                seen[i].glimpse->deviation < fadesBy * seen[j].glimpse->deviation)
+                seen[i].fading = true;
+        // One picture turns into another without a cut: both shine through.
+        if (i > 0 && i + 1 < seen.size() && seen[i - 1].shot == seen[i + 1].shot &&
+            seen[i + 1].glimpse->glance.time - seen[i - 1].glimpse->glance.time <= fadeReach &&
+            seen[i - 1].glimpse->deviation > flattest && seen[i + 1].glimpse->deviation > flattest &&
+            likeness(seen[i - 1].glimpse->glance, seen[i + 1].glimpse->glance) < other)
+            seen[i].fading = true;
+    }
 }
 
-void tellFaults(const Seen& look, std::vector<std::string>& reasons) {
-    if (look.mean <= darkest) reasons.emplace_back("nearly black");
-    if (look.mean >= brightest) reasons.emplace_back("nearly white");
-    if (wellExposed(look) && look.rank < 0.25) reasons.emplace_back("less sharp than its shot");
+// The one of the frame's shot that is nearest to it.
+const Seen* nearest(const std::vector<Seen>& seen, std::size_t shot, double time) {
+    const Seen* best = nullptr;
+    const auto apart = [time](const Seen& one) { return std::abs(one.glimpse->glance.time - time); };
+    for (const Seen& one : seen)
+        if (one.shot == shot && (!best || apart(one) < apart(*best))) best = &one;
+    return best;
+}
+
+void tellFaults(const Seen& one, std::vector<std::string>& reasons) {
+    if (one.glimpse->mean <= darkest)
+        reasons.emplace_back("nearly black");
+    else if (one.glimpse->mean >= brightest)
+        reasons.emplace_back("nearly white");
+    else if (one.fading)
+        reasons.emplace_back("in a fade");
+    else if (one.smeared)
+        reasons.emplace_back("smeared by motion");
+    else if (one.good() && one.soft)
+        reasons.emplace_back("less sharp than its shot");
 }
 
 // The best of what is left: the sharpest of their shot, those of shots without one first.
-std::vector<const Seen*> bestOthers(const std::vector<Seen>& looks, std::vector<const Seen*> taken,
+std::vector<const Seen*> bestOthers(const std::vector<Seen>& seen, std::vector<const Seen*> taken,
                                     std::size_t count) {
     std::vector<const Seen*> chosen;
-    std::set<int> shots;
-    for (const Seen* look : taken) shots.insert(look->shot);
-    const auto score = [&](const Seen& look) {
-        const double spread = std::min(1.0, look.deviation / 64);
-        return look.rank + spread + (shots.contains(look.shot) ? 0 : 1);
+    std::set<std::size_t> shots;
+    for (const Seen* one : taken) shots.insert(one->shot);
+    const auto score = [&](const Seen& one) {
+        const double spread = std::min(1.0, one.glimpse->deviation / 64);
+        return one.rank + spread + (shots.contains(one.shot) ? 0 : 1);
     };
     while (chosen.size() < count) {
         const Seen* best = nullptr;
-        for (const Seen& look : looks) {
-            if (!wellExposed(look) || look.rank < 0.5) continue;
+        for (const Seen& one : seen) {
+            if (!one.good() || one.rank < 0.5) continue;
             const bool alike = std::any_of(taken.begin(), taken.end(), [&](const Seen* other) {
-                return other->frame.number == look.frame.number ||
-                       differenceOf(other->frame, look.frame) < alikeAt;
+                return cellDifference(other->glimpse->glance, one.glimpse->glance) < alikeAt;
             });
-            if (!alike && (!best || score(look) > score(*best))) best = &look;
+            if (!alike && (!best || score(one) > score(*best))) best = &one;
         }
         if (!best) break;
         chosen.push_back(best);
@@ -145,54 +123,58 @@ std::vector<const Seen*> bestOthers(const std::vector<Seen>& looks, std::vector<
 
 }  // namespace
 
-Result<std::vector<Candidate>> candidatesOf(Video& video, int count, const std::stop_token& stop,
-                                            const std::function<void(double)>& progress) {
-    const VideoFacts& facts = video.facts();
-    // A long video is looked at more seldom: some 4,000 frames are enough to choose from.
-    const double apart = std::max(step, facts.duration / 4000);
-    std::vector<Seen> looks;
-    auto looked = video.each(
-        apart, smallWidth,
-        [&](const SmallFrame& frame) {
-            if (!frame.luma.empty()) looks.push_back(lookAt(frame));
-            if (progress && facts.duration > 0) progress(0.9 * frame.time / facts.duration);
-            return true;
-        },
-        stop);
-    if (!looked) return passOn(looked.error());
-    tellShots(looks);
-    rankSharpness(looks);
+std::vector<Candidate> thirdsOf(const Video& video, const Span& within) {
     std::vector<Candidate> all;
-    std::vector<const Seen*> taken;
     const std::pair<double, const char*> places[] = {
         {1 / 3.0, "the first third"}, {0.5, "the middle"}, {2 / 3.0, "the last third"}};
     for (const auto& [share, words] : places) {
-        const auto number = video.numberAt(share * facts.duration);
-        if (!number || static_cast<int>(all.size()) >= count) continue;
-        if (std::any_of(all.begin(), all.end(),
-                        [&](const Candidate& c) { return c.number == *number; }))
+        const auto number = video.numberAt(within.from + share * within.length());
+        if (!number || std::any_of(all.begin(), all.end(),
+                                   [at = *number](const Candidate& c) { return c.number == at; }))
             continue;
-        Candidate one{*number, video.timeOf(*number), {words}};
-        if (const Seen* look = nearest(looks, one.time)) {
-            tellFaults(*look, one.reasons);
-            taken.push_back(look);
-        }
-        all.push_back(std::move(one));
+        all.push_back({*number, video.timeOf(*number), {words}});
     }
+    return all;
+}
+
+Result<std::vector<Candidate>> candidatesAmong(const LookedThrough& looked, Video& video, int count,
+                                               const Span& within, const std::stop_token& stop) {
+    std::vector<Seen> seen;
+    for (const Glimpse& glimpse : looked.glimpses)
+        if (within.contains(glimpse.glance.time)) seen.push_back({&glimpse, looked.shotOf(glimpse.glance.number)});
+    if (!seen.empty()) rankSharpness(seen);
+    tellFades(seen);
+    std::vector<Candidate> all = thirdsOf(video, within);
+    if (static_cast<int>(all.size()) > count) all.resize(static_cast<std::size_t>(std::max(0, count)));
+    std::vector<const Seen*> taken;
+    for (Candidate& one : all)
+        if (const Seen* there = nearest(seen, looked.shotOf(one.number), one.time)) {
+            tellFaults(*there, one.reasons);
+            taken.push_back(there);
+        }
     const auto left = static_cast<std::size_t>(std::max(0, count - static_cast<int>(all.size())));
-    for (const Seen* look : bestOthers(looks, taken, left)) {
-        Candidate one{look->frame.number, look->frame.time, {}};
-        one.reasons.emplace_back(look->rank >= 0.9 ? "the sharpest of its shot"
-                                                   : "sharp for its shot");
+    for (const Seen* there : bestOthers(seen, taken, left)) {
+        const Glance& glance = there->glimpse->glance;
+        Candidate one{glance.number, glance.time, {}};
+        one.reasons.emplace_back(there->rank >= 0.9 ? "the sharpest of its shot"
+                                                    : "sharp for its shot");
         one.reasons.emplace_back("well exposed");
         auto frame = video.frame(one.number, stop);
         if (!frame && frame.error().code == Code::cancelled) return passOn(frame.error());
         if (frame && !facesIn(frame->pixels).empty())
             one.reasons.emplace_back("a face, seen whole");
         all.push_back(std::move(one));
-        if (progress) progress(0.9 + 0.1 * static_cast<double>(all.size()) / count);
     }
     return all;
+}
+
+Result<std::vector<Candidate>> candidatesOf(Video& video, int count, const std::stop_token& stop,
+                                            const std::function<void(double)>& progress) {
+    const auto looked = lookThrough(video, 0, stop, [&](double part) {
+        if (progress) progress(0.9 * part);
+    });
+    if (!looked) return passOn(looked.error());
+    return candidatesAmong(*looked, video, count, {0, video.facts().duration}, stop);
 }
 
 }  // namespace zl

@@ -9,6 +9,7 @@
 #include "base/file.h"
 #include "edit/edits.h"
 #include "encode/encode.h"
+#include "encode/png.h"
 #include "picture/decode.h"
 
 namespace zl {
@@ -17,20 +18,38 @@ namespace {
 constexpr double mainShare = 0.5;  // of the frame that a piece's main picture covers at least
 
 // The same part of a picture of another size; all of it, in the old crop's shape, where it has
-// another shape.
-RealRect carriedCrop(const RealRect& crop, PixelSize before, PixelSize now) {
+// another shape, or where the same part reaches over what may be shown.
+RealRect carriedCrop(const RealRect& crop, PixelSize before, PixelSize now, const RealRect& all) {
     const double fx = static_cast<double>(now.width) / before.width,
                  fy = static_cast<double>(now.height) / before.height;
-    if (std::abs(fx - fy) < 1e-3 * fx)
-        return {crop.x * fx, crop.y * fy, crop.width * fx, crop.height * fy};
-    const RealRect all = RealRect::of(now);
+    const RealRect same{crop.x * fx, crop.y * fy, crop.width * fx, crop.height * fy};
+    if (std::abs(fx - fy) < 1e-3 * fx && same.intersected(all) == same) return same;
     return largestInside(all, crop.width, crop.height, {0.5, 0.5});
 }
 
 }  // namespace
 
+Result<Bytes> pngOf(const VideoFrame& frame) {
+    if (frame.deep) return encodePng16(frame.deep->size, frame.deep->values);
+    return encode(frame.pixels, {Content::png, 0, Chroma::full, Effort::quick});
+}
+
+Path videoOf(const StillFrom& still, const std::optional<Path>& kitFile) {
+    const Path file = still.file;
+    return file.is_absolute() || !kitFile ? file : kitFile->parent_path() / file;
+}
+
+std::string rememberedAs(const Path& video, const std::optional<Path>& kitFile) {
+    std::error_code none;
+    const Path whole = std::filesystem::absolute(video, none).lexically_normal();
+    if (!kitFile) return whole.string();
+    const Path from = whole.lexically_relative(
+        std::filesystem::absolute(*kitFile, none).lexically_normal().parent_path());
+    return from.empty() || *from.begin() == ".." ? whole.string() : from.string();
+}
+
 Result<Asset> stillOf(const VideoFrame& frame, const std::string& videoName) {
-    auto bytes = encode(frame.pixels, {Content::png, 0, Chroma::full, Effort::quick});
+    auto bytes = pngOf(frame);
     if (!bytes) return passOn(bytes.error());
     const auto ms = static_cast<long long>(std::llround(frame.time * 1000));
     return makeAsset(std::move(*bytes), cutToFit(fmt::format("{} {}.{:03}.png", stemOf(videoName),
@@ -50,17 +69,22 @@ int layerForStill(const Piece& piece, int chosenId) {
 }
 
 Result<Kit> withStill(const Kit& kit, const std::string& pieceId, int layerId, Asset still,
-                      PixelSize size, const StillFrom& from) {
+                      PixelSize size, const StillFrom& from,
+                      const std::optional<PixelRect>& part) {
     const Piece* piece = kit.piece(pieceId);
     if (!piece) return fail(Code::badUsage, "That piece is gone.");
     const std::string hash = still.sha256, name = stemOf(still.name);
     const Kit with = withAsset(kit, std::move(still));
+    const RealRect shown = part ? RealRect::ofPixels(*part) : RealRect::of(size);
     const Layer* old = layerId != 0 ? piece->layer(layerId) : nullptr;
     if (!old || !old->picture()) {
         Layer layer;
         layer.name = cutToFit(name);
         PictureLayer picture = fillingFrame(hash, size, piece->frame);
         picture.still = from;
+        if (part)
+            picture = cropped(picture, largestInside(shown, picture.place.width,
+                                                     picture.place.height, {0.5, 0.5}));
         layer.what = picture;
         auto next = withLayer(with, pieceId, layer);
         if (!next) return next;
@@ -79,7 +103,7 @@ Result<Kit> withStill(const Kit& kit, const std::string& pieceId, int layerId, A
     std::erase_if(picture.cuts, [](const Cut& cut) { return !cut.shape(); });
     picture.source = hash;
     picture.still = from;
-    picture = cropped(picture, carriedCrop(picture.crop, was, size));
+    picture = cropped(picture, carriedCrop(picture.crop, was, size, shown));
     layer.name = cutToFit(name);
     return withChangedLayer(with, pieceId, std::move(layer));
 }

@@ -2,21 +2,33 @@
 // A frame of a video that becomes the picture of a piece.
 #pragma once
 
+#include <optional>
+
+#include "base/file.h"
 #include "kit/kit.h"
 #include "video/video.h"
 
 namespace zl {
 
-// The frame as an original: a PNG named after the video and the time.
+// The frame as a PNG, of 16 bits where the video has more than 8.
+[[nodiscard]] Result<Bytes> pngOf(const VideoFrame& frame);
+// The frame as an original: that PNG, named after the video and the time.
 [[nodiscard]] Result<Asset> stillOf(const VideoFrame& frame, const std::string& videoName);
+
+// The video of a still that was taken into a kit; `kitFile` is where that lies, if it was saved.
+Path videoOf(const StillFrom& still, const std::optional<Path>& kitFile);
+// How the kit remembers the video: from the kit's folder on where it lies under it.
+std::string rememberedAs(const Path& video, const std::optional<Path>& kitFile);
 
 // The layer that a still replaces: the one of that id when it is a picture that is released, else
 // the lowest such picture that covers half of the frame or more; 0: none, it becomes a new layer.
 int layerForStill(const Piece& piece, int chosenId);
 
 // The picture replaced by the still, its tone, veils and shape cuts kept, its crop too where the
-// shape of the picture allows it; or a new layer at the bottom that fills the frame.
+// shape of the picture allows it; or a new layer at the bottom that fills the frame. `part`: what of
+// the still is shown at most, without its black bars.
 [[nodiscard]] Result<Kit> withStill(const Kit& kit, const std::string& pieceId, int layerId,
-                                    Asset still, PixelSize size, const StillFrom& from);
+                                    Asset still, PixelSize size, const StillFrom& from,
+                                    const std::optional<PixelRect>& part = {});
 
 }  // namespace zl

@@ -48,10 +48,11 @@ struct Veil {
 // px).
 // Which frame of which video a picture is; so that one can go back and take the next.
 struct StillFrom {
-    std::string file;     // the video's path
+    std::string file;     // the video's path; one without a root begins at the kit's folder
     double time = 0;      // s from its start
     long long frame = 0;  // from 0
     PixelSize size;       // of the frame as it is shown
+    double length = 0;    // s, of the video; 0: not known
     bool operator==(const StillFrom&) const = default;
 };
 

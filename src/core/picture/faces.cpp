@@ -1,34 +1,18 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "picture/faces.h"
 
-#include <dlfcn.h>
-
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <filesystem>
 #include <mutex>
 
+#include "base/module.h"
 #include "colour/colour.h"
 
 namespace zl {
 namespace {
 
 using FindFaces = int (*)(const std::uint8_t*, int, int, double*, int);
-
-// Beside the program in a build tree, in the library folder of an install.
-FindFaces loaded() {
-    namespace fs = std::filesystem;
-    std::error_code error;
-    const fs::path program = fs::read_symlink("/proc/self/exe", error);
-    if (error) return nullptr;
-    for (const fs::path& place : {program.parent_path() / "zl_faces.so",
-                                  program.parent_path().parent_path() / ZL_MODULES / "zl_faces.so"})
-        if (void* module =
-                fs::exists(place, error) ? ::dlopen(place.c_str(), RTLD_NOW | RTLD_LOCAL) : nullptr)
-            return reinterpret_cast<FindFaces>(::dlsym(module, "zl_find_faces"));
-    return nullptr;
-}
 
 }  // namespace
 
@@ -37,7 +21,8 @@ std::vector<Face> facesIn(const Straight8& picture) {
     if (picture.width() < least || picture.height() < least) return {};
     static std::mutex one;
     const std::lock_guard lock(one);
-    static const FindFaces find = loaded();
+    static const auto find =
+        reinterpret_cast<FindFaces>(functionOfModule("zl_faces.so", "zl_find_faces"));
     if (!find) return {};
     // Grey at a working size; each pixel the mean of what it covers.
     const double scale =

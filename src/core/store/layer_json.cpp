@@ -229,7 +229,8 @@ void write(OrderedJson& json, const PictureLayer& p) {
         json["still"] = {{"file", p.still->file},
                          {"time", p.still->time},
                          {"frame", p.still->frame},
-                         {"size", {p.still->size.width, p.still->size.height}}};
+                         {"size", {p.still->size.width, p.still->size.height}},
+                         {"length", p.still->length}};
 }
 
 void writeStyle(OrderedJson& json, const LetteringLayer& l) {
@@ -273,7 +274,11 @@ PictureLayer pictureFrom(const Json& json) {
     if (json.contains("still")) {
         const Json& still = json["still"];
         p.still = StillFrom{
-            still["file"], still["time"], still["frame"], {still["size"][0], still["size"][1]}};
+            still["file"],
+            still["time"],
+            still["frame"],
+            {still["size"][0], still["size"][1]},
+            still.value("length", 0.0)};
     }
     return p;
 }

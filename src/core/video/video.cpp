@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "video/video.h"
 
-#include <dlfcn.h>
 #include <fmt/core.h>
 #include <sys/stat.h>
 
@@ -11,24 +10,10 @@
 #include "base/parallel.h"
 #include "raster/resample.h"
 #include "raster/turn.h"
+#include "base/module.h"
 
 namespace zl {
 namespace {
-
-// Beside the program in a build tree, in the library folder of an install.
-OpenVideo loaded() {
-    namespace fs = std::filesystem;
-    std::error_code error;
-    const fs::path program = fs::read_symlink("/proc/self/exe", error);
-    if (error) return nullptr;
-    for (const fs::path& place :
-         {program.parent_path() / "zl_video.so", program.parent_path() / "zinc-ledge/zl_video.so",
-          program.parent_path().parent_path() / ZL_MODULES / "zl_video.so"})
-        if (void* module =
-                fs::exists(place, error) ? ::dlopen(place.c_str(), RTLD_NOW | RTLD_LOCAL) : nullptr)
-            return reinterpret_cast<OpenVideo>(::dlsym(module, openVideoName));
-    return nullptr;
-}
 
 OrderedJson jsonOf(const ColourFact& fact) {
     return {{"value", fact.name}, {"told", fact.told}};
@@ -50,6 +35,31 @@ Straight8 asShown(Straight8 coded, const VideoFacts& facts) {
     }
     if (facts.quarters == 0 && !facts.mirrored) return coded;
     return turnedQuarters(coded, facts.quarters, facts.mirrored, false);
+}
+
+std::shared_ptr<const Deep16> turned(const Deep16& coded, const VideoFacts& facts) {
+    auto out = std::make_shared<Deep16>();
+    const int w = coded.size.width, h = coded.size.height;
+    const bool aside = facts.quarters % 2 != 0;
+    out->size = aside ? PixelSize{h, w} : coded.size;
+    out->values.resize(coded.values.size());
+    for (int y = 0; y < h; ++y)
+        for (int x = 0; x < w; ++x) {
+            // Mirrored left to right as it stands in the file, then turned clockwise.
+            const int mx = facts.mirrored ? w - 1 - x : x;
+            const auto [tx, ty] = facts.quarters == 0   ? std::pair(mx, y)
+                                  : facts.quarters == 1 ? std::pair(h - 1 - y, mx)
+                                  : facts.quarters == 2 ? std::pair(w - 1 - mx, h - 1 - y)
+                                                        : std::pair(y, w - 1 - mx);
+            std::copy_n(
+                coded.values.data() + 4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(w) +
+                                           static_cast<std::size_t>(x)),
+                4,
+                out->values.data() + 4 * (static_cast<std::size_t>(ty) *
+                                              static_cast<std::size_t>(out->size.width) +
+                                          static_cast<std::size_t>(tx)));
+        }
+    return out;
 }
 
 }  // namespace
@@ -98,12 +108,94 @@ Result<Video> Video::open(const Path& file, const std::stop_token& stop) {
     if (!S_ISREG(found.st_mode))
         return fail(Code::unreadable, fmt::format("{} is no file.", name), "Choose a video file.");
     if (found.st_size == 0) return fail(Code::unreadable, name + " is empty.");
-    static const OpenVideo opens = loaded();
+    static const auto opens =
+        reinterpret_cast<OpenVideo>(functionOfModule("zl_video.so", openVideoName));
     if (!opens)
         return fail(Code::unreadable, "The part of the program that reads videos is missing.",
                     "Install Zinc Ledge again.");
     return unlessTooLarge(name, [&]() -> Result<Video> {
         auto source = opens(file, stop);
+        if (!source) return passOn(source.error());
+        return Video(std::move(*source));
+    });
+}
+
+namespace {
+
+// The frame as large as `room` allows, never enlarged, and what that is before it is turned.
+struct Fitting {
+    PixelSize coded;
+    Straight8 upright(Straight8 pixels, const VideoFacts& facts) const {
+        if (facts.quarters == 0 && !facts.mirrored) return pixels;
+        return turnedQuarters(pixels, facts.quarters, facts.mirrored, false);
+    }
+};
+
+Fitting fitted(const VideoFacts& facts, PixelSize room) {
+    const double by = std::min({1.0, static_cast<double>(room.width) / facts.shown.width,
+                                static_cast<double>(room.height) / facts.shown.height});
+    PixelSize size{std::max(1, static_cast<int>(std::lround(facts.shown.width * by))),
+                   std::max(1, static_cast<int>(std::lround(facts.shown.height * by)))};
+    if (facts.quarters % 2 != 0) std::swap(size.width, size.height);
+    return {size};
+}
+
+}  // namespace
+
+Result<SeenFrame> Video::keyFrame(long long number, PixelSize room, const std::stop_token& stop) {
+    if (number < 0 || number >= facts().frames)
+        return fail(Code::badUsage, "There is no such frame.");
+    return unlessTooLarge("The frame", [&]() -> Result<SeenFrame> {
+        const Fitting how = fitted(facts(), room);
+        auto frame = source_->keyFrame(number, how.coded, stop);
+        if (!frame) return frame;
+        frame->pixels = how.upright(std::move(frame->pixels), facts());
+        return frame;
+    });
+}
+
+Result<void> Video::play(long long from, PixelSize room, const PlayedFrame& told,
+                         const std::stop_token& stop) {
+    return unlessTooLarge("The frame", [&]() -> Result<void> {
+        const Fitting how = fitted(facts(), room);
+        return source_->play(
+            std::clamp(from, 0ll, facts().frames - 1), how.coded,
+            [&](long long number, double time, const std::function<Result<Straight8>()>& pixels) {
+                return told(number, time, [&]() -> Result<Straight8> {
+                    auto made = pixels();
+                    if (!made) return made;
+                    return how.upright(std::move(*made), facts());
+                });
+            },
+            stop);
+    });
+}
+
+Result<void> Video::each(double step, int pictureWidth,
+                         const std::function<bool(const Passing&)>& told,
+                         const std::stop_token& stop) {
+    return unlessTooLarge("The frame", [&]() -> Result<void> {
+        constexpr int anyHeight = 100'000;
+        const Fitting how = fitted(facts(), {std::max(1, pictureWidth), anyHeight});
+        LookThrough asked;
+        asked.step = step;
+        if (pictureWidth > 0) asked.picture = how.coded;
+        return source_->each(
+            asked,
+            [&](const Passing& passing) {
+                if (passing.picture.empty() || (facts().quarters == 0 && !facts().mirrored))
+                    return told(passing);
+                Passing turned{passing.glance, passing.width, passing.height, passing.luma, {}};
+                turned.picture = how.upright(passing.picture.clone(), facts());
+                return told(turned);
+            },
+            stop);
+    });
+}
+
+Result<Video> Video::again(const std::stop_token& stop) const {
+    return unlessTooLarge("The video", [&]() -> Result<Video> {
+        auto source = source_->again(stop);
         if (!source) return passOn(source.error());
         return Video(std::move(*source));
     });
@@ -135,6 +227,9 @@ Result<VideoFrame> Video::frame(long long number, const std::stop_token& stop) {
         auto frame = source_->coded(number, stop);
         if (!frame) return frame;
         frame->pixels = asShown(std::move(frame->pixels), facts());
+        if (facts().pixelAspect != 1) frame->deep.reset();
+        if (frame->deep && (facts().quarters != 0 || facts().mirrored))
+            frame->deep = turned(*frame->deep, facts());
         return frame;
     });
 }

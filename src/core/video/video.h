@@ -3,6 +3,7 @@
 // when the first video is opened, so that programs start as if there were none.
 #pragma once
 
+#include <array>
 #include <functional>
 #include <memory>
 #include <stop_token>
@@ -45,23 +46,62 @@ struct VideoFacts {
 // As the command line writes them.
 OrderedJson jsonOf(const VideoFacts& facts);
 
+// Straight alpha, sRGB, 16 bit a channel, red, green, blue, alpha side by side; rows follow one
+// another.
+struct Deep16 {
+    PixelSize size;
+    std::vector<std::uint16_t> values;
+};
+
 // A frame as it is shown: upright, square pixels, sRGB, straight alpha.
 struct VideoFrame {
     Straight8 pixels;
+    // The same where the video has more than 8 bits and its pixels are square.
+    std::shared_ptr<const Deep16> deep{};
     long long number = 0;  // from 0, in the order in which frames are shown
     double time = 0;       // s from the start of the file
     bool toned = false;  // more than a display shows was brought down by the curve of docs/video.md
     bool deinterlaced = false;
 };
 
-// A frame made small: relative luma, 0..255, for looking through a whole video.
-struct SmallFrame {
+// A frame made as small as a screen asks for: near to the exact one, its colours within a few code
+// values, not the same.
+struct SeenFrame {
+    Straight8 pixels;
     long long number = 0;
-    double time = 0;
-    bool key = false;
-    int width = 0, height = 0;
-    std::vector<std::uint8_t> luma;
+    double time = 0;  // s
 };
+
+// A glance at a frame: enough to tell shots apart.
+struct Glance {
+    static constexpr int across = 16, down = 9, bins = 32;
+    long long number = 0;
+    double time = 0;  // s
+    // Of luma, 0..255: how many of a thousand samples lie in each bin, and the means of the cells
+    // of a grid, row by row.
+    std::array<std::uint16_t, bins> histogram{};
+    std::array<std::uint8_t, static_cast<std::size_t>(across* down)> cells{};
+};
+
+// A frame that is passed when a whole video is looked through.
+struct Passing {
+    Glance glance;
+    // Of those that are due only, each pixel the mean of what it covers: luma, 0..255, and the
+    // frame as a screen shows it where it is asked for.
+    int width = 0, height = 0;
+    std::vector<std::uint8_t> luma{};
+    Straight8 picture{};
+};
+struct LookThrough {
+    double step = 0.25;  // s between frames that are due
+    int lumaWidth = 160;
+    PixelSize picture{};  // of those that are due, as it is coded; empty: none
+};
+
+// Plays one frame after the other: each is told with a function that makes its pixels, so that one
+// that is late costs no more than its decoding. False ends it.
+using PlayedFrame = std::function<bool(long long number, double time,
+                                       const std::function<Result<Straight8>()>& pixels)>;
 
 // What a module gives. Not for several threads at a time.
 class VideoSource {
@@ -71,11 +111,18 @@ class VideoSource {
     virtual double timeOf(long long number) const = 0;
     // As it is coded: not turned, pixels as they are.
     virtual Result<VideoFrame> coded(long long number, const std::stop_token& stop) = 0;
-    // Runs through the video once and tells a frame at least every `step` seconds. False from
-    // `told` ends it.
-    virtual Result<void> each(double step, int width,
-                              const std::function<bool(const SmallFrame&)>& told,
+    // The key frame that is shown at that second or before it, scaled to `size`, not turned.
+    virtual Result<SeenFrame> keyFrame(long long number, PixelSize size,
+                                       const std::stop_token& stop) = 0;
+    virtual Result<void> play(long long from, PixelSize size, const PlayedFrame& told,
                               const std::stop_token& stop) = 0;
+    // Runs through the video once and tells every frame that others need, and those that are due
+    // with their pictures. False from `told` ends it.
+    virtual Result<void> each(const LookThrough& how,
+                              const std::function<bool(const Passing&)>& told,
+                              const std::stop_token& stop) = 0;
+    // Another reader of the same file, which knows its index already.
+    virtual Result<std::unique_ptr<VideoSource>> again(const std::stop_token& stop) const = 0;
 };
 
 class Video {
@@ -90,11 +137,18 @@ class Video {
     double timeOf(long long number) const { return source_->timeOf(number); }
     // Code::badUsage outside the video, Code::unreadable where it is damaged.
     [[nodiscard]] Result<VideoFrame> frame(long long number, const std::stop_token& stop = {});
-    [[nodiscard]] Result<void> each(double step, int width,
-                                    const std::function<bool(const SmallFrame&)>& told,
-                                    const std::stop_token& stop = {}) {
-        return source_->each(step, width, told, stop);
-    }
+    // The key frame at that frame or before it, upright, at most `room` large: quick to have.
+    [[nodiscard]] Result<SeenFrame> keyFrame(long long number, PixelSize room,
+                                             const std::stop_token& stop = {});
+    // From that frame on, upright, at most `room` large, as fast as they are taken.
+    [[nodiscard]] Result<void> play(long long from, PixelSize room, const PlayedFrame& told,
+                                    const std::stop_token& stop = {});
+    // `pictureWidth` 0: without pictures. Pictures are upright.
+    [[nodiscard]] Result<void> each(double step, int pictureWidth,
+                                    const std::function<bool(const Passing&)>& told,
+                                    const std::stop_token& stop = {});
+    // Another reader of the same file for another thread; quicker than opening it again.
+    [[nodiscard]] Result<Video> again(const std::stop_token& stop = {}) const;
 
   private:
     explicit Video(std::unique_ptr<VideoSource> source) : source_(std::move(source)) {}
