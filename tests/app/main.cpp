@@ -3,6 +3,7 @@
 
 #include <QApplication>
 #include <QSettings>
+#include <QTemporaryDir>
 #include <string_view>
 
 #include "look/theme.h"
@@ -14,6 +15,8 @@ int main(int argc, char** argv) {
     qputenv("QT_QPA_PLATFORM", qEnvironmentVariableIsSet("QT_QPA_PLATFORM")
                                    ? qgetenv("QT_QPA_PLATFORM")
                                    : "offscreen");
+    const QTemporaryDir caches;  // strips of videos are not left behind
+    qputenv("XDG_CACHE_HOME", caches.path().toUtf8());
     zl::app::Watched app(argc, argv);
     QApplication::setOrganizationName("zinc-ledge-tests");
     QSettings::setDefaultFormat(QSettings::IniFormat);

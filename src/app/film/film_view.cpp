@@ -1,18 +1,19 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "film/film_view.h"
 
+#include <QCheckBox>
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QLabel>
-#include <QLineEdit>
-#include <QPainter>
 #include <QPushButton>
-#include <QScrollArea>
+#include <QStandardPaths>
 #include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <cmath>
 
+#include "film/film_words.h"
 #include "film/take_still.h"
 #include "look/theme.h"
 #include "widgets/form.h"
@@ -21,48 +22,31 @@
 namespace zl::app {
 namespace {
 
-constexpr int proposalWidth = 168, proposalHeight = 96;  // px: a suggestion beside a video
+Path stripFolder() {
+    const QString folder = QStandardPaths::writableLocation(QStandardPaths::GenericCacheLocation);
+    return Path(folder.toStdString()) / "zinc-ledge" / "strips";
+}
 
-// A picture as large as the room, in its shape.
-class Large : public QLabel {
-  public:
-    using QLabel::QLabel;
-    void show(const QImage& image) {
-        image_ = image;
-        fit();
-    }
-
-  protected:
-    void resizeEvent(QResizeEvent*) override { fit(); }
-
-  private:
-    void fit() {
-        if (image_.isNull() || width() < 8 || height() < 8) return;
-        const double ratio = devicePixelRatioF();
-        QPixmap fitted = QPixmap::fromImage(
-            image_.scaled(size() * ratio, Qt::KeepAspectRatio, Qt::SmoothTransformation));
-        fitted.setDevicePixelRatio(ratio);
-        setPixmap(fitted);
-    }
-    QImage image_;
-};
-
-QString factsOf(const VideoFacts& f) {
-    QStringList words;
-    words << QString("%1 × %2").arg(f.shown.width).arg(f.shown.height)
-          << QString::fromStdString(shapeName(f.shown)) << clockWords(f.duration)
-          << FilmView::tr("%1 a second").arg(QString::number(f.fps, 'g', 4));
-    if (f.variableRate) words << FilmView::tr("at a rate that varies");
-    if (f.alpha) words << FilmView::tr("see-through");
-    if (f.depth > 8) words << FilmView::tr("%1 bit").arg(f.depth);
-    if (f.interlaced) words << FilmView::tr("interlaced");
-    if (!f.colour.matrix.told) words << FilmView::tr("colours guessed");
-    return words.join("  ·  ");
+// The piece as it is met: with its picture and without it, which is what lies over a still.
+std::pair<QImage, QImage> seenPiece(const Piece& piece, const Kit& kit, int pictureLayer,
+                                    InkStore& inks, const std::stop_token& stop) {
+    constexpr int width = 336;  // px: twice a suggestion's, for sharp screens
+    const auto seen = [&](const Piece& shown) {
+        auto frame = zl::render({shown, kit}, inks, stop);
+        if (!frame) return QImage();
+        return imageOf(std::make_shared<const Straight8>(std::move(*frame)))
+            .scaledToWidth(width, Qt::SmoothTransformation);
+    };
+    Piece over = piece;
+    for (Layer& layer : over.layers)
+        if (layer.id == pictureLayer) layer.hidden = true;
+    return {seen(over), seen(piece)};
 }
 
 }  // namespace
 
-FilmView::FilmView(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+FilmView::FilmView(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), desk_(stripFolder()) {
     setObjectName("filmView");
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("A still from a video"));
@@ -70,53 +54,34 @@ FilmView::FilmView(Session& session, QWidget* parent) : QWidget(parent), session
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(buildBar());
-    picture_ = named(new Large, "filmPicture");
-    picture_->setAlignment(Qt::AlignCenter);
-    picture_->setMinimumSize(1, 1);
-    picture_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Ignored);
-    column->addWidget(picture_, 1);
-    column->addWidget(buildClock());
+    column->addWidget(picture_ = named(new LargePicture, "filmPicture"), 1);
+    column->addWidget(clock_ = new ClockRow);
     column->addWidget(strip_ = new FilmStrip(desk_));
-    auto* scroll = new QScrollArea;
-    scroll->setWidgetResizable(true);
-    scroll->setFixedHeight(168);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    auto* row = new QWidget;
-    proposals_ = new QHBoxLayout(row);
-    proposals_->setContentsMargins(14, 10, 14, 6);
-    proposals_->setSpacing(12);
-    searching_ = named(softLabel({}), "filmSearching");
-    proposals_->addWidget(searching_);
-    proposals_->addStretch();
-    scroll->setWidget(row);
-    column->addWidget(scroll);
-    connect(strip_, &FilmStrip::asked, this, &FilmView::goTo);
-    connect(&desk_, &FilmDesk::opened, this, &FilmView::tellFacts);
-    connect(&desk_, &FilmDesk::arrived, this,
-            [this](const FilmFrame& frame) { show(frame, true); });
-    connect(&desk_, &FilmDesk::proposed, this,
-            [this](const std::vector<FilmFrame>& frames, const std::vector<Candidate>& reasons) {
-                proposed_ = frames;
-                reasons_ = reasons;
-                fillProposals(proposed_, reasons_);
-            });
-    connect(&desk_, &FilmDesk::progressed, this, [this](double part) {
-        searching_->setText(tr("Looking for good frames … %1 %").arg(qRound(100 * part)));
-    });
-    connect(&desk_, &FilmDesk::refused, this, [this](const QString& sentence) {
-        session_.tell(sentence, true);
-        if (!desk_.facts()) Q_EMIT closed();
-    });
+    column->addWidget(partRow_ = new PartRow);
+    column->addWidget(proposals_ = new ProposalRow);
+    listenToDesk();
+    listenToShuttle();
+    listenToRows();
+    // A click leaves the keys with the view.
+    for (QAbstractButton* button : findChildren<QAbstractButton*>())
+        button->setFocusPolicy(Qt::TabFocus);
 }
 
 QWidget* FilmView::buildBar() {
     const auto [bar, row] = viewBar(14, 14);
+    row->setSpacing(8);
     facts_ = named(softLabel({}), "filmFacts");
     facts_->setWordWrap(true);
     facts_->setFont(interfaceFont(11));
     row->addWidget(facts_, 1);
+    withoutBars_ = named(new QCheckBox(tr("Without its black bars")), "filmWithoutBars");
+    withoutBars_->setToolTip(tr("The piece shows what lies between the frame's black bars"));
+    withoutBars_->setChecked(true);
+    withoutBars_->hide();
+    row->addWidget(withoutBars_);
     auto* back = named(new QPushButton(tr("Back to the piece")), "filmBack");
     back->setFixedHeight(26);
+    back->setToolTip(tr("Leaves the piece as it is (Escape)"));
     take_ = named(new QPushButton(tr("Take this frame")), "takeStill");
     take_->setProperty("primary", true);
     take_->setFixedHeight(26);
@@ -128,134 +93,239 @@ QWidget* FilmView::buildBar() {
     return bar;
 }
 
-QWidget* FilmView::buildClock() {
-    const auto [bar, row] = viewBar(14, 14);
-    row->setSpacing(6);
-    const std::tuple<QString, const char*, QString, long long> steps[] = {
-        {"−1 s", "filmSecondBack", tr("A second back (Shift+Left)"), 0},
-        {"−1", "filmFrameBack", tr("A frame back (Left)"), -1},
-        {"+1", "filmFrameOn", tr("A frame on (Right)"), 1},
-        {"+1 s", "filmSecondOn", tr("A second on (Shift+Right)"), 0}};
-    for (const auto& [words, id, tip, frames] : steps) {
-        auto* button = named(new QToolButton, id);
-        button->setText(words);
-        button->setProperty("words", true);
-        button->setAccessibleName(tip);
-        button->setToolTip(tip);
-        const double seconds = words.startsWith(QChar(0x2212)) ? -1 : 1;
-        connect(button, &QToolButton::clicked, this, [this, n = frames, seconds] {
-            n != 0 ? step(n) : goTo((now_ ? now_->time : 0) + seconds);
-        });
-        row->addWidget(button);
-    }
-    clock_ = named(new QLineEdit, "filmClock");
-    clock_->setFixedWidth(110);
-    clock_->setAccessibleName(tr("The moment: a time, or # and a frame's number"));
-    clock_->setToolTip(clock_->accessibleName());
-    row->addWidget(clock_);
-    count_ = named(softLabel({}), "filmCount");
-    row->addWidget(count_);
-    row->addStretch();
-    which_ = named(softLabel({}), "filmWhich");
-    row->addWidget(which_);
-    connect(clock_, &QLineEdit::returnPressed, this, &FilmView::goTyped);
-    return bar;
+void FilmView::listenToDesk() {
+    connect(&desk_, &FilmDesk::opened, this, &FilmView::tellFacts);
+    connect(&desk_, &FilmDesk::arrived, this, &FilmView::showExact);
+    connect(&desk_, &FilmDesk::neared, this, [this](const FilmFrame& frame) {
+        // The exact one may have come first.
+        if (now_ && std::abs(now_->time - at_) < 1e-9 && shuttle_.speed() == 0) return;
+        FilmFrame there = frame;
+        there.time = at_;
+        picture_->show(frame.image, true);
+        clock_->say(shuttle_.speed() != 0 ? speedWords(shuttle_.speed())
+                                          : nearnessWords(frame.nearness));
+    });
+    connect(&desk_, &FilmDesk::proposed, this,
+            [this](const std::vector<FilmFrame>& frames, const std::vector<Candidate>& reasons) {
+                proposals_->show(frames, reasons);
+                strip_->mark(proposals_->times());
+            });
+    connect(&desk_, &FilmDesk::progressed, partRow_, &PartRow::showLooking);
+    connect(&desk_, &FilmDesk::refused, this, [this](const QString& sentence) {
+        session_.tell(sentence, true);
+        if (!desk_.facts()) Q_EMIT closed();
+    });
+}
+
+void FilmView::listenToShuttle() {
+    connect(&shuttle_, &Shuttle::changed, this, [this] {
+        clock_->showPlaying(shuttle_.speed() != 0);
+        if (shuttle_.speed() == 0) return;
+        clock_->say(speedWords(shuttle_.speed()));
+        now_.reset();
+        take_->setEnabled(false);
+    });
+    connect(&shuttle_, &Shuttle::moved, this, [this](const FilmFrame& frame) {
+        picture_->show(frame.image, true);
+        at_ = frame.time;
+        clock_->showMoment(at_, frame.number);
+        strip_->showTime(at_);
+    });
+    connect(&shuttle_, &Shuttle::passed, this, [this](double seconds) {
+        at_ = seconds;
+        clock_->showMoment(at_, static_cast<long long>(at_ * desk_.facts()->fps));
+        strip_->showTime(at_);
+        desk_.nearAt(at_, room());
+    });
+    connect(&shuttle_, &Shuttle::halted, this, [this](double seconds, const QString& words) {
+        if (!words.isEmpty()) session_.tell(words + ".", false);
+        if (desk_.facts()) desk_.askAt(seconds);
+    });
+}
+
+void FilmView::listenToRows() {
+    connect(strip_, &FilmStrip::asked, this, [this](double seconds) {
+        shuttle_.forget();
+        at_ = seconds;
+        now_.reset();
+        take_->setEnabled(false);
+        clock_->showMoment(at_, static_cast<long long>(at_ * desk_.facts()->fps));
+        strip_->showTime(at_);
+        desk_.nearAt(at_, room());
+    });
+    connect(strip_, &FilmStrip::settled, this, &FilmView::goTo);
+    connect(clock_, &ClockRow::framesOn, this, &FilmView::step);
+    connect(clock_, &ClockRow::secondsOn, this, [this](int by) { goTo(here() + by); });
+    connect(clock_, &ClockRow::cutOn, this, [this](bool on) {
+        shuttle_.forget();
+        desk_.askCut(on);
+    });
+    connect(clock_, &ClockRow::playPressed, this, &FilmView::playOrPause);
+    connect(clock_, &ClockRow::momentTyped, this, &FilmView::goTo);
+    connect(clock_, &ClockRow::frameTyped, this, [this](long long number) {
+        shuttle_.forget();
+        desk_.ask(number);
+    });
+    connect(clock_, &ClockRow::refused, this,
+            [this](const QString& sentence) { session_.tell(sentence, true); });
+    // The arrows step again.
+    connect(clock_, &ClockRow::left, this,
+            [this] { QTimer::singleShot(0, this, qOverload<>(&QWidget::setFocus)); });
+    connect(partRow_, &PartRow::inAsked, this, [this] { setPart({here(), part_.to}); });
+    connect(partRow_, &PartRow::outAsked, this, [this] { setPart({part_.from, here()}); });
+    connect(partRow_, &PartRow::allAsked, this, [this] {
+        if (desk_.facts()) setPart({0, desk_.facts()->duration});
+    });
+    connect(partRow_, &PartRow::stopAsked, &desk_, &FilmDesk::stopLooking);
+    connect(proposals_, &ProposalRow::chosen, this, [this](long long number) {
+        shuttle_.forget();
+        desk_.ask(number);
+    });
 }
 
 void FilmView::open(const Path& file, std::optional<double> at) {
+    shuttle_.forget();
     now_.reset();
     first_ = at;
+    at_ = 0;
     take_->setEnabled(false);
+    withoutBars_->hide();
     facts_->setText(tr("Opening %1 …").arg(QString::fromStdString(file.filename().string())));
     picture_->clear();
     strip_->mark({});
     strip_->showTime(0);
-    cover_ = {};
-    proposed_.clear();
-    reasons_.clear();
-    fillProposals({}, {});
-    prepareCover();
-    searching_->setText(tr("Looking for good frames …"));
-    searching_->show();
+    strip_->showPart({});
+    clock_->say({});
+    partRow_->showLooking(0);
+    proposals_->clear();
+    proposals_->say(tr("The first third, the middle and the last third come first."));
+    preparePiece();
     desk_.open(file);
     setFocus();
 }
 
-void FilmView::tellFacts() {
-    const VideoFacts& facts = *desk_.facts();
-    QString words =
-        QString::fromStdString(desk_.file().filename().string()) + "  ·  " + factsOf(facts);
-    if (const Piece* piece = session_.piece()) {
-        const double times =
-            std::min(static_cast<double>(facts.shown.width) / piece->frame.width,
-                     static_cast<double>(facts.shown.height) / piece->frame.height);
-        words += "  ·  " + tr("%1 × the frame").arg(times, 0, 'f', 2);
-    }
-    facts_->setText(words);
-    facts_->setToolTip(tr("%1; the matrix is taken for %2")
-                           .arg(words, QString::fromStdString(facts.colour.matrix.name)));
-    desk_.askAt(first_.value_or(facts.duration / 3));
+void FilmView::close() {
+    shuttle_.forget();
+    desk_.close();
 }
 
-void FilmView::show(const FilmFrame& frame, bool exact) {
-    static_cast<Large*>(picture_)->show(frame.image);
-    if (exact) now_ = frame;
-    take_->setEnabled(now_ && exact && session_.piece());
-    which_->setText(exact ? frame.toned ? tr("exact, its light brought down to a display's")
-                                        : tr("exact")
-                          : tr("near, the exact one comes"));
-    clock_->setText(clockWords(frame.time));
-    count_->setText(tr("frame %1 of %2").arg(frame.number).arg(desk_.facts()->frames));
+void FilmView::tellFacts() {
+    const VideoFacts& facts = *desk_.facts();
+    const QString name = QString::fromStdString(desk_.file().filename().string());
+    const Piece* piece = session_.piece();
+    facts_->setText(factWords(name, facts, piece ? std::optional(piece->frame) : std::nullopt));
+    facts_->setToolTip(colourWords(facts));
+    clock_->setFacts(facts);
+    part_ = {0, facts.duration};
+    partRow_->showPart(part_, facts.duration);
+    partRow_->showLooking(desk_.looking() ? 0 : 1);
+    goTo(first_.value_or(facts.duration / 3));
+}
+
+void FilmView::showExact(const FilmFrame& frame) {
+    if (shuttle_.speed() != 0) return;
+    now_ = frame;
+    at_ = frame.time;
+    picture_->show(frame.image);
+    take_->setEnabled(session_.piece());
+    withoutBars_->setVisible(frame.bars.has_value());
+    clock_->say(exactWords(*frame.whole));
+    clock_->showMoment(frame.time, frame.number);
     strip_->showTime(frame.time);
 }
 
-// The strip's picture at once, then the exact one.
+// A near picture at once, then the exact one.
 void FilmView::goTo(double seconds) {
     if (!desk_.facts()) return;
-    const double last = desk_.facts()->duration;
-    seconds = std::clamp(seconds, 0.0, last);
-    if (const FilmFrame* near = desk_.nearest(seconds)) {
-        FilmFrame there = *near;
-        there.time = seconds;
-        show(there, false);
-    }
-    desk_.askAt(seconds);
+    shuttle_.forget();
+    at_ = std::clamp(seconds, 0.0, desk_.facts()->duration);
+    strip_->showTime(at_);
+    desk_.nearAt(at_, room());
+    desk_.askAt(at_);
 }
 
 void FilmView::step(long long frames) {
-    if (!now_ || !desk_.facts()) return;
+    if (!desk_.facts()) return;
+    if (shuttle_.speed() != 0) return shuttle_.halt();
+    if (!now_) return;
     const long long to = std::clamp(now_->number + frames, 0ll, desk_.facts()->frames - 1);
     if (to != now_->number) desk_.ask(to);
 }
 
-// "12.5", "1:02.5", or "#300".
-void FilmView::goTyped() {
-    const QString typed = clock_->text().trimmed();
-    bool good = false;
-    if (typed.startsWith('#')) {
-        const long long number = typed.mid(1).toLongLong(&good);
-        if (good && desk_.facts() && number >= 0 && number < desk_.facts()->frames) {
-            QTimer::singleShot(0, this, qOverload<>(&QWidget::setFocus));
-            return desk_.ask(number);
+void FilmView::push(int way) {
+    if (desk_.facts()) shuttle_.push(way, here(), part_, room());
+}
+
+void FilmView::playOrPause() {
+    shuttle_.speed() != 0 ? shuttle_.halt() : push(1);
+}
+
+void FilmView::setPart(const Span& part) {
+    if (!desk_.facts()) return;
+    if (part.length() <= 0) return session_.tell(tr("The part would end before it begins."), true);
+    part_ = part;
+    const bool whole = part == Span{0, desk_.facts()->duration};
+    strip_->showPart(whole ? Span{} : part_);
+    partRow_->showPart(part_, desk_.facts()->duration);
+    desk_.propose(part_);
+}
+
+bool FilmView::moveByKey(const QKeyEvent& event) {
+    const bool shift = event.modifiers().testFlag(Qt::ShiftModifier);
+    switch (event.key()) {
+        case Qt::Key_Left:
+        case Qt::Key_Right: {
+            const int by = event.key() == Qt::Key_Left ? -1 : 1;
+            shift ? goTo(here() + by) : step(by);
+            return true;
         }
+        case Qt::Key_Up:
+        case Qt::Key_Down:
+            shuttle_.forget();
+            desk_.askCut(event.key() == Qt::Key_Down);
+            return true;
+        case Qt::Key_Home:
+            goTo(0);
+            return true;
+        case Qt::Key_End:
+            shuttle_.forget();
+            if (desk_.facts()) desk_.ask(desk_.facts()->frames - 1);
+            return true;
+        default:
+            return false;
     }
-    double seconds = 0;
-    for (const QString& part : typed.split(':')) seconds = 60 * seconds + part.toDouble(&good);
-    if (!good || !desk_.facts() || seconds < 0 || seconds > desk_.facts()->duration)
-        return session_.tell(tr("“%1” is no moment of this video.").arg(typed), true);
-    QTimer::singleShot(0, this, qOverload<>(&QWidget::setFocus));  // the arrows step again
-    goTo(seconds);
+}
+
+bool FilmView::playByKey(int key) {
+    switch (key) {
+        case Qt::Key_J:
+            push(-1);
+            return true;
+        case Qt::Key_K:
+            shuttle_.halt();
+            return true;
+        case Qt::Key_L:
+            push(1);
+            return true;
+        case Qt::Key_Space:
+            playOrPause();
+            return true;
+        case Qt::Key_I:
+            setPart({here(), part_.to});
+            return true;
+        case Qt::Key_O:
+            setPart({part_.from, here()});
+            return true;
+        default:
+            return false;
+    }
 }
 
 void FilmView::keyPressEvent(QKeyEvent* event) {
-    const bool shift = event->modifiers().testFlag(Qt::ShiftModifier);
-    const int by = event->key() == Qt::Key_Left ? -1 : event->key() == Qt::Key_Right ? 1 : 0;
-    if (by != 0) return shift ? goTo((now_ ? now_->time : 0) + by) : step(by);
+    if (moveByKey(*event) || playByKey(event->key())) return;
+    const int nth = event->key() - Qt::Key_1;
+    if (nth >= 0 && nth < 9 && proposals_->choose(nth)) return;
     switch (event->key()) {
-        case Qt::Key_Home:
-            return goTo(0);
-        case Qt::Key_End:
-            return desk_.facts() ? desk_.ask(desk_.facts()->frames - 1) : void();
         case Qt::Key_Return:
         case Qt::Key_Enter:
             // The clock passes its own Enter on.
@@ -268,75 +338,18 @@ void FilmView::keyPressEvent(QKeyEvent* event) {
     }
 }
 
-void FilmView::fillProposals(const std::vector<FilmFrame>& frames,
-                             const std::vector<Candidate>& reasons) {
-    while (proposals_->count() > 2) {
-        QLayoutItem* item = proposals_->takeAt(1);
-        item->widget()->setObjectName({});
-        item->widget()->deleteLater();
-        delete item;
-    }
-    searching_->setVisible(frames.empty());
-    std::vector<double> times;
-    for (std::size_t i = 0; i < frames.size(); ++i) {
-        times.push_back(frames[i].time);
-        auto* card = named(new QToolButton, QString("proposal-%1").arg(i).toUtf8().constData());
-        const QImage seen = covered(frames[i].image);
-        card->setIcon(QPixmap::fromImage(seen));
-        card->setIconSize(seen.size());
-        QStringList words;
-        for (const std::string& reason : reasons[i].reasons)
-            words << QString::fromStdString(reason);
-        card->setText(clockWords(frames[i].time) + "\n" + words.value(0));
-        card->setToolTip(words.join(", "));
-        card->setAccessibleName(clockWords(frames[i].time) + ": " + words.join(", "));
-        card->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
-        connect(card, &QToolButton::clicked, this,
-                [this, number = frames[i].number] { desk_.ask(number); });
-        proposals_->insertWidget(static_cast<int>(i) + 1, card, 0, Qt::AlignTop);
-    }
-    strip_->mark(std::move(times));
-}
-
-// The piece's lettering and all else over its picture, so that proposals are seen as they would be
-// met.
-void FilmView::prepareCover() {
+// So that proposals are seen as they would be met.
+void FilmView::preparePiece() {
     const Piece* piece = session_.piece();
     if (!piece) return;
     aside(
         session_.jobs(), this,
-        [kit = session_.kit(), over = *piece, inks = session_.inks(),
+        [kit = session_.kit(), piece = *piece, inks = session_.inks(),
          id = layerForStill(*piece, session_.layer() ? session_.layer()->id : 0)](
-            const std::stop_token& stop) mutable {
-            for (Layer& layer : over.layers)
-                if (layer.id == id) layer.hidden = true;
-            const auto frame = zl::render({over, kit}, *inks, stop);
-            if (!frame) return QImage();
-            return QImage(frame->bytes(), frame->width(), frame->height(), frame->width() * 4,
-                          QImage::Format_RGBA8888)
-                .scaledToWidth(proposalWidth, Qt::SmoothTransformation);
-        },
-        [this](const QImage& cover) {
-            cover_ = cover;
-            if (!proposed_.empty()) fillProposals(proposed_, reasons_);
+            const std::stop_token& stop) { return seenPiece(piece, kit, id, *inks, stop); },
+        [this](const std::pair<QImage, QImage>& seen) {
+            proposals_->setPiece(seen.first, seen.second);
         });
-}
-
-// The frame cropped to the piece's shape, with the piece over it.
-QImage FilmView::covered(const QImage& frame) const {
-    const QSize size =
-        cover_.isNull() ? frame.size().scaled(proposalWidth, proposalHeight, Qt::KeepAspectRatio)
-                        : cover_.size().scaled(proposalWidth, proposalHeight, Qt::KeepAspectRatio);
-    QImage out(size, QImage::Format_RGB32);
-    QPainter painter(&out);
-    painter.setRenderHint(QPainter::SmoothPixmapTransform);
-    const QSize whole = frame.size().scaled(size, Qt::KeepAspectRatioByExpanding);
-    painter.drawImage(
-        QRect(QPoint((size.width() - whole.width()) / 2, (size.height() - whole.height()) / 2),
-              whole),
-        frame);
-    if (!cover_.isNull()) painter.drawImage(QRect(QPoint(0, 0), size), cover_);
-    return out;
 }
 
 // The exact frame is encoded and put in aside; the piece may be edited meanwhile, and then it is
@@ -344,24 +357,21 @@ QImage FilmView::covered(const QImage& frame) const {
 void FilmView::take() {
     if (!now_ || !session_.piece()) return;
     AsideEdit edit{.what = tr("Take a still")};
-    edit.make = [frame = *now_, file = desk_.file(), id = session_.piece()->id,
-                 chosen = session_.layer() ? session_.layer()->id : 0](const Kit& kit,
-                                                                       const std::stop_token&) {
+    StillFrom from{rememberedAs(desk_.file(), session_.files().path()), now_->time, now_->number,
+                   now_->whole->pixels.size(), desk_.facts()->duration};
+    edit.make = [frame = now_->whole, name = desk_.file().filename().string(), from,
+                 part = withoutBars_->isChecked() ? now_->bars : std::nullopt,
+                 id = session_.piece()->id, chosen = session_.layer() ? session_.layer()->id : 0](
+                    const Kit& kit, const std::stop_token&) -> Result<Kit> {
         const Piece* piece = kit.piece(id);
-        const PixelSize size{frame.image.width(), frame.image.height()};
-        Straight8 pixels(size);
-        for (int y = 0; y < size.height; ++y)
-            std::memcpy(pixels.row(y), frame.image.constScanLine(y),
-                        static_cast<std::size_t>(size.width) * 4);
-        auto still = stillOf({std::move(pixels), frame.number, frame.time, frame.toned, false},
-                             file.filename().string());
-        if (!still) return Result<Kit>(passOn(still.error()));
+        auto still = stillOf(*frame, name);
+        if (!still) return passOn(still.error());
         return withStill(kit, id, piece ? layerForStill(*piece, chosen) : 0, std::move(*still),
-                         size, {file.string(), frame.time, frame.number, size});
+                         from.size, from, part);
     };
-    edit.applied = [this] {
+    edit.applied = [this, at = now_->time] {
         session_.tell(tr("The frame at %1 is the piece's picture. Ctrl+Z brings the old one back.")
-                          .arg(clockWords(now_ ? now_->time : 0)),
+                          .arg(momentWords(at)),
                       false);
         Q_EMIT taken();
     };

@@ -5,14 +5,17 @@
 
 #include <QWidget>
 
+#include "film/clock_row.h"
 #include "film/film_strip.h"
+#include "film/large_picture.h"
+#include "film/proposal_row.h"
+#include "film/shuttle.h"
 #include "work/film_desk.h"
 #include "work/session.h"
 
+class QCheckBox;
 class QLabel;
-class QLineEdit;
 class QPushButton;
-class QHBoxLayout;
 
 namespace zl::app {
 
@@ -22,8 +25,11 @@ class FilmView : public QWidget {
     explicit FilmView(Session& session, QWidget* parent = nullptr);
     // Opens the video, where it was left off when `at` says so.
     void open(const Path& file, std::optional<double> at = {});
+    void close();  // leaves the video
     FilmDesk& desk() { return desk_; }
     const std::optional<FilmFrame>& now() const { return now_; }
+    const Shuttle& shuttle() const { return shuttle_; }
+    const Span& part() const { return part_; }
 
   Q_SIGNALS:
     void taken();   // a still is in the piece
@@ -31,32 +37,43 @@ class FilmView : public QWidget {
 
   protected:
     void keyPressEvent(QKeyEvent* event) override;
+    void hideEvent(QHideEvent*) override { shuttle_.halt(); }
 
   private:
     QWidget* buildBar();
-    QWidget* buildClock();
+    void listenToDesk();
+    void listenToShuttle();
+    void listenToRows();
+    bool moveByKey(const QKeyEvent& event);
+    bool playByKey(int key);
     void step(long long frames);
     void goTo(double seconds);
-    void goTyped();
-    void show(const FilmFrame& frame, bool exact);
+    void push(int way);
+    void playOrPause();
+    void setPart(const Span& part);
+    double here() const { return at_; }
+    QSize room() const { return picture_->size() * devicePixelRatioF(); }
+    void show(const FilmFrame& frame, const QString& which);
+    void showExact(const FilmFrame& frame);
     void tellFacts();
-    void fillProposals(const std::vector<FilmFrame>& frames, const std::vector<Candidate>& reasons);
     void take();
-    void prepareCover();
-    QImage covered(const QImage& frame) const;
+    void preparePiece();
 
     Session& session_;
     FilmDesk desk_;
+    Shuttle shuttle_{desk_};
     std::optional<FilmFrame> now_;  // exact
     std::optional<double> first_;   // where to begin
-    QImage cover_;  // what of the piece lies over its picture, as wide as a proposal
-    std::vector<FilmFrame> proposed_;
-    std::vector<Candidate> reasons_;
-    QLabel *facts_, *picture_, *which_, *count_, *searching_;
-    QLineEdit* clock_;
+    double at_ = 0;                 // s, of what is shown
+    Span part_;
+    QLabel* facts_;
+    LargePicture* picture_;
+    QCheckBox* withoutBars_;
     QPushButton* take_;
+    ClockRow* clock_;
     FilmStrip* strip_;
-    QHBoxLayout* proposals_;
+    PartRow* partRow_;
+    ProposalRow* proposals_;
 };
 
 }  // namespace zl::app

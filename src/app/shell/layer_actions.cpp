@@ -2,6 +2,7 @@
 // What is done with the chosen layers, and what brings new ones in.
 #include "edit/arrange.h"
 #include "edit/edits.h"
+#include "film/take_still.h"
 #include "make/bench.h"
 #include "readings/zones.h"
 #include "shell/actions.h"
@@ -31,12 +32,13 @@ void fillRecentVideos(MainWindow& w, QMenu& menu) {
 void anotherStill(MainWindow& w) {
     const auto& from = w.session().picture()->still;
     if (!from) return w.tell(Actions::tr("This picture does not come from a video."), true);
+    const Path video = videoOf(*from, w.session().files().path());
     std::error_code none;
-    if (!std::filesystem::exists(from->file, none))
+    if (!std::filesystem::exists(video, none))
         return w.tell(Actions::tr("The video %1 is not there any more; the still stays.")
                           .arg(QString::fromStdString(from->file)),
                       true);
-    w.openFilm(QString::fromStdString(from->file), from->time);
+    w.openFilm(QString::fromStdString(video.string()), from->time);
 }
 
 void chooseAll(MainWindow& w) {

@@ -73,7 +73,7 @@ ViewParts makeParts(MainWindow& window) {
     pages->addWidget(view);
     pages->addWidget(film);
     const auto back = [pages, film, canvas] {
-        film->desk().close();
+        film->close();
         pages->setCurrentIndex(0);
         canvas->setFocus();
     };

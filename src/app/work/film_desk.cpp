@@ -4,26 +4,40 @@
 #include <algorithm>
 #include <cmath>
 
+#include "readings/bars.h"
+
 namespace zl::app {
 namespace {
 
-constexpr int inStrip = 16, proposals = 8, smallWidth = 168;
+constexpr int inStrip = 20, proposals = 8, smallWidth = 168;
+constexpr PixelSize placeRoom{160, 90}, proposalRoom{336, 192};  // px
 
-QImage imageOf(const Straight8& raster) {
-    return QImage(raster.bytes(), raster.width(), raster.height(), raster.width() * 4,
-                  QImage::Format_RGBA8888)
-        .copy();
+FilmFrame filmFrame(SeenFrame frame, Nearness nearness) {
+    return {frame.number, frame.time,
+            imageOf(std::make_shared<const Straight8>(std::move(frame.pixels))), nearness};
 }
 
-FilmFrame filmFrame(const VideoFrame& frame, int width) {
-    FilmFrame out{frame.number, frame.time, imageOf(frame.pixels), frame.toned};
-    if (width > 0) out.image = out.image.scaledToWidth(width, Qt::SmoothTransformation);
+FilmFrame filmFrame(VideoFrame frame) {
+    FilmFrame out{frame.number, frame.time, {}};
+    if (isOpaque(frame.pixels)) out.bars = insideBars(frame.pixels);
+    const auto whole = std::make_shared<const VideoFrame>(std::move(frame));
+    out.image = imageOf({whole, &whole->pixels});
+    out.whole = whole;
     return out;
 }
 
 }  // namespace
 
-QString clockWords(double seconds) {
+QImage imageOf(std::shared_ptr<const Straight8> raster) {
+    const Straight8& pixels = *raster;
+    return QImage(
+        pixels.bytes(), pixels.width(), pixels.height(), pixels.width() * 4,
+        QImage::Format_RGBA8888,
+        [](void* held) { delete static_cast<std::shared_ptr<const Straight8>*>(held); },
+        new std::shared_ptr<const Straight8>(std::move(raster)));
+}
+
+QString momentWords(double seconds) {
     const auto ms = static_cast<long long>(std::llround(std::max(0.0, seconds) * 1000));
     return QString("%1:%2.%3")
         .arg(ms / 60'000)
@@ -31,13 +45,30 @@ QString clockWords(double seconds) {
         .arg(ms % 1000, 3, 10, QChar('0'));
 }
 
+// On the interface thread, unless another video was opened meanwhile.
+template <class Done>
+void FilmDesk::back(int serial, Done done) {
+    QMetaObject::invokeMethod(
+        this,
+        [this, serial, done = std::move(done)]() mutable {
+            if (serial == serial_) done();
+        },
+        Qt::QueuedConnection);
+}
+
 void FilmDesk::close() {
-    for (LatestJob* job : {&opening_, &frames_, &stripping_, &searching_}) job->cancel();
+    for (LatestJob* job : {&opening_, &frames_, &nearing_, &stripping_, &searching_}) job->cancel();
     ++serial_;
     exact_.reset();
+    keys_.reset();
+    player_.reset();
+    strip_.reset();
     facts_.reset();
-    strip_.clear();
+    places_.clear();
+    cuts_.clear();
     file_.clear();
+    last_ = 0;
+    looking_ = false;
 }
 
 void FilmDesk::open(const Path& file) {
@@ -46,114 +77,234 @@ void FilmDesk::open(const Path& file) {
     opening_.post([this, file, serial = serial_](const std::stop_token& stop) {
         auto video = Video::open(file, stop);
         if (stop.stop_requested()) return;
-        auto opened = std::make_shared<Result<Video>>(std::move(video));
-        QMetaObject::invokeMethod(
-            this,
-            [this, opened, serial] {
-                if (serial != serial_) return;
-                if (!*opened) {
-                    Q_EMIT refused(QString::fromStdString(opened->error().sentence()));
-                    return;
-                }
-                exact_ = std::make_shared<Video>(std::move(**opened));
-                facts_ = exact_->facts();
-                fillStrip(serial);
-                search(serial);
-                Q_EMIT this->opened();
-            },
-            Qt::QueuedConnection);
+        if (!video)
+            return back(serial, [this, sentence = video.error().sentence()] {
+                Q_EMIT refused(QString::fromStdString(sentence));
+            });
+        back(serial, [this, serial, opened = std::make_shared<Video>(std::move(*video))] {
+            begin(opened, serial);
+        });
     });
 }
 
-void FilmDesk::askFor(std::function<Result<long long>(const Video&)> number) {
+// Each purpose gets a reader of its own, so that nobody waits for another; that reads no index.
+void FilmDesk::begin(const std::shared_ptr<Video>& video, int serial) {
+    exact_ = video;
+    facts_ = video->facts();
+    within_ = {0, facts_->duration};
+    opening_.post([this, video, serial](const std::stop_token& stop) {
+        auto keys = video->again(stop);
+        auto player = video->again(stop);
+        if (!keys || !player) return;
+        back(serial, [this, serial, keys = std::make_shared<Video>(std::move(*keys)),
+                      player = std::make_shared<Video>(std::move(*player))] {
+            keys_ = keys;
+            player_ = player;
+            makeStrip(serial);
+            search(serial);
+            Q_EMIT opened();
+        });
+    });
+}
+
+void FilmDesk::askFor(Number number) {
     if (!exact_) return;
     frames_.post([this, video = exact_, number = std::move(number),
                   serial = serial_](const std::stop_token& stop) {
-        const auto at = number(*video);
-        if (!at) return;
-        const auto frame = video->frame(*at, stop);
+        const auto at = number(*video, stop);
+        if (!at || stop.stop_requested()) return;
+        auto frame = video->frame(*at, stop);
         if (stop.stop_requested()) return;
-        auto made = std::make_shared<Result<FilmFrame>>(
-            frame ? Result<FilmFrame>(filmFrame(*frame, 0)) : passOn(frame.error()));
-        QMetaObject::invokeMethod(
-            this,
-            [this, made, serial] {
-                if (serial != serial_) return;
-                if (*made)
-                    Q_EMIT arrived(**made);
-                else
-                    Q_EMIT refused(QString::fromStdString(made->error().sentence()));
-            },
-            Qt::QueuedConnection);
+        if (!frame)
+            return back(serial, [this, sentence = frame.error().sentence()] {
+                Q_EMIT refused(QString::fromStdString(sentence));
+            });
+        back(serial, [this, made = filmFrame(std::move(*frame))] {
+            last_ = made.number;
+            Q_EMIT arrived(made);
+        });
     });
 }
 
 void FilmDesk::ask(long long number) {
-    askFor([number](const Video&) -> Result<long long> { return number; });
+    last_ = number;
+    askFor([number](Video&, const std::stop_token&) -> Result<long long> { return number; });
 }
 
 void FilmDesk::askAt(double seconds) {
-    askFor([seconds](const Video& video) { return video.numberAt(seconds); });
+    askFor([seconds](Video& video, const std::stop_token&) { return video.numberAt(seconds); });
 }
 
-const FilmFrame* FilmDesk::nearest(double seconds) const {
-    const auto at =
-        std::min_element(strip_.begin(), strip_.end(), [&](const FilmFrame& a, const FilmFrame& b) {
-            return std::abs(a.time - seconds) < std::abs(b.time - seconds);
-        });
-    return at == strip_.end() ? nullptr : &*at;
-}
-
-// A format context and a decoder of its own, so that nobody waits for it.
-void FilmDesk::fillStrip(int serial) {
-    stripping_.post([this, file = file_, serial](const std::stop_token& stop) {
-        auto video = Video::open(file, stop);
-        if (!video) return;
-        for (int i = 0; i < inStrip && !stop.stop_requested(); ++i) {
-            const auto at = video->numberAt(video->facts().duration * (i + 0.5) / inStrip);
-            const auto frame = at ? video->frame(*at, stop) : passOn(at.error());
-            if (!frame) continue;
-            QMetaObject::invokeMethod(
-                this,
-                [this, small = filmFrame(*frame, smallWidth), serial] {
-                    if (serial != serial_) return;
-                    strip_.push_back(small);
-                    Q_EMIT stripGrew();
-                },
-                Qt::QueuedConnection);
+void FilmDesk::askCut(bool on) {
+    if (!facts_) return;
+    askFor([from = last_, on, cuts = cuts_, last = facts_->frames - 1](
+               Video& video, const std::stop_token& stop) -> Result<long long> {
+        if (on) {
+            for (const ShotCut& cut : cuts) {
+                if (cut.number <= from) continue;
+                const auto first = firstOfShot(video, cut, stop);
+                if (!first || *first > from) return first;
+            }
+            return last;
         }
+        for (auto cut = cuts.rbegin(); cut != cuts.rend(); ++cut) {
+            if (cut->before + 1 >= from) continue;
+            const auto first = firstOfShot(video, *cut, stop);
+            if (!first || *first < from) return first;
+        }
+        return 0;
     });
 }
 
-void FilmDesk::search(int serial) {
-    searching_.post([this, file = file_, serial](const std::stop_token& stop) {
-        auto video = Video::open(file, stop);
-        if (!video) return;
-        const auto told = [this, serial](double part) {
-            QMetaObject::invokeMethod(
-                this,
-                [this, part, serial] {
-                    if (serial == serial_) Q_EMIT progressed(part);
-                },
-                Qt::QueuedConnection);
+void FilmDesk::nearAt(double seconds, QSize room) {
+    if (!keys_ || !facts_) return;
+    nearing_.post([this, keys = keys_, strip = strip_, seconds, room,
+                   serial = serial_](const std::stop_token& stop) {
+        constexpr double near = 0.3;  // s: nearer than a key frame mostly is
+        const auto there = strip ? strip->nearestTime(seconds) : std::nullopt;
+        if (there && std::abs(*there - seconds) <= near)
+            if (auto picture = strip->nearest(seconds))
+                return back(serial,
+                            [this, made = filmFrame(
+                                       {std::move(picture->pixels), picture->number, picture->time},
+                                       Nearness::strip)] { Q_EMIT neared(made); });
+        const auto number = keys->numberAt(seconds);
+        if (!number) return;
+        auto frame = keys->keyFrame(*number, {room.width(), room.height()}, stop);
+        if (!frame || stop.stop_requested()) return;
+        back(serial,
+             [this, made = filmFrame(std::move(*frame), Nearness::key)] { Q_EMIT neared(made); });
+    });
+}
+
+void FilmDesk::placesFrom(const std::vector<FilmFrame>& places) {
+    places_ = places;
+    Q_EMIT stripGrew();
+}
+
+void FilmDesk::stripIs(const std::shared_ptr<Strip>& strip) {
+    strip_ = strip;
+    const auto looked = strip->looked();
+    if (!looked) return;
+    cuts_ = looked->cuts;
+    looking_ = false;
+    Q_EMIT progressed(1);
+    Q_EMIT stripGrew();
+    search(serial_);
+}
+
+// Key frames along it at once; then the strip that is kept, or is made now.
+void FilmDesk::makeStrip(int serial) {
+    looking_ = true;
+    stripping_.post([this, video = exact_, file = file_, folder = cacheFolder_,
+                     serial](const std::stop_token& stop) {
+        auto own = video->again(stop);
+        if (!own) return;
+        const std::string identity = identityOf(file);
+        auto strip = Strip::kept(folder, identity);
+        std::vector<FilmFrame> places;
+        const auto placed = [&](const std::function<std::optional<FilmFrame>(double)>& at) {
+            places.clear();
+            for (int i = 0; i < inStrip && !stop.stop_requested(); ++i)
+                if (auto frame = at(own->facts().duration * (i + 0.5) / inStrip))
+                    places.push_back(std::move(*frame));
+            back(serial, [this, places] { placesFrom(places); });
         };
-        const auto found = candidatesOf(*video, proposals, stop, told);
-        if (!found) return;
-        std::vector<FilmFrame> frames;
-        std::vector<Candidate> reasons;
-        for (const Candidate& candidate : *found) {
-            const auto frame = video->frame(candidate.number, stop);
-            if (!frame) continue;
-            frames.push_back(filmFrame(*frame, smallWidth));
-            reasons.push_back(candidate);
+        const auto fromStrip = [&](double seconds) -> std::optional<FilmFrame> {
+            auto picture = strip->nearest(seconds);
+            if (!picture) return {};
+            FilmFrame out = filmFrame({std::move(picture->pixels), picture->number, picture->time},
+                                      Nearness::strip);
+            out.image = out.image.scaled(placeRoom.width, placeRoom.height, Qt::KeepAspectRatio,
+                                         Qt::SmoothTransformation);
+            return out;
+        };
+        if (!strip) {
+            placed([&](double seconds) -> std::optional<FilmFrame> {
+                const auto number = own->numberAt(seconds);
+                if (!number) return {};
+                auto frame = own->keyFrame(*number, placeRoom, stop);
+                if (!frame) return {};
+                return filmFrame(std::move(*frame), Nearness::key);
+            });
+            auto made = Strip::make(
+                *own, folder, identity,
+                [&](const std::shared_ptr<Strip>& begun) {
+                    back(serial, [this, begun] { strip_ = begun; });
+                },
+                [&](double part) {
+                    back(serial, [this, part] { Q_EMIT progressed(std::min(part, 0.999)); });
+                },
+                stop);
+            if (!made) {
+                if (made.error().code != Code::cancelled)
+                    back(serial, [this, sentence = made.error().sentence()] {
+                        looking_ = false;
+                        Q_EMIT progressed(1);
+                        Q_EMIT refused(QString::fromStdString(sentence));
+                    });
+                return;
+            }
+            strip = *made;
         }
-        if (stop.stop_requested()) return;
-        QMetaObject::invokeMethod(
-            this,
-            [this, frames = std::move(frames), reasons = std::move(reasons), serial] {
-                if (serial == serial_) Q_EMIT proposed(frames, reasons);
-            },
-            Qt::QueuedConnection);
+        placed(fromStrip);
+        back(serial, [this, strip] { stripIs(strip); });
+    });
+}
+
+void FilmDesk::stopLooking() {
+    stripping_.cancel();
+    looking_ = false;
+    Q_EMIT progressed(1);
+}
+
+bool FilmDesk::tell(Video& video, const std::vector<Candidate>& found, Nearness nearness,
+                    int serial, const std::stop_token& stop) {
+    std::vector<FilmFrame> frames;
+    std::vector<Candidate> reasons;
+    for (const Candidate& candidate : found) {
+        if (nearness == Nearness::key) {
+            auto frame = video.keyFrame(candidate.number, proposalRoom, stop);
+            if (!frame) continue;
+            frames.push_back(filmFrame(std::move(*frame), nearness));
+        } else {
+            auto frame = video.frame(candidate.number, stop);
+            if (!frame) continue;
+            frames.push_back({candidate.number, candidate.time,
+                              imageOf(std::make_shared<const Straight8>(std::move(frame->pixels)))
+                                  .scaledToWidth(2 * smallWidth, Qt::SmoothTransformation)});
+        }
+        frames.back().number = candidate.number;
+        frames.back().time = candidate.time;
+        reasons.push_back(candidate);
+    }
+    if (stop.stop_requested()) return false;
+    back(serial, [this, frames, reasons] { Q_EMIT proposed(frames, reasons); });
+    return true;
+}
+
+void FilmDesk::propose(const Span& within) {
+    if (within == within_) return;
+    within_ = within;
+    search(serial_);
+}
+
+// The thirds at once, from key frames near them; then exact; then, when it is looked through, the
+// best others.
+void FilmDesk::search(int serial) {
+    searching_.post([this, video = exact_, strip = strip_, within = within_,
+                     serial](const std::stop_token& stop) {
+        auto own = video->again(stop);
+        if (!own) return;
+        const auto looked = strip ? strip->looked() : std::nullopt;
+        if (!looked) {
+            const std::vector<Candidate> thirds = thirdsOf(*own, within);
+            if (tell(*own, thirds, Nearness::key, serial, stop))
+                tell(*own, thirds, Nearness::exact, serial, stop);
+            return;
+        }
+        const auto found = candidatesAmong(*looked, *own, proposals, within, stop);
+        if (found) tell(*own, *found, Nearness::exact, serial, stop);
     });
 }
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// A video that is looked through for a still: opened, its frames, its strip and its proposals, all
-// aside. The newest wish wins.
+// A video that is looked through for a still: opened, its frames, its strip, its cuts and its
+// proposals, all aside. The newest wish wins.
 #pragma once
 
 #include <QImage>
@@ -10,57 +10,91 @@
 #include <vector>
 
 #include "film/candidates.h"
+#include "film/strip.h"
 #include "video/video.h"
 #include "work/jobs.h"
 
 namespace zl::app {
 
+// How near to the frame that was asked for a picture is.
+enum class Nearness { strip, key, exact };
+
 struct FilmFrame {
     long long number = 0;
     double time = 0;  // s
     QImage image;
-    bool toned = false;  // its light was brought down to what a display shows
+    Nearness nearness = Nearness::exact;
+    std::shared_ptr<const VideoFrame> whole{};  // of an exact one
+    std::optional<PixelRect> bars{};            // what lies between its black bars
 };
+// The pixels stay with the image.
+QImage imageOf(std::shared_ptr<const Straight8> raster);
 
 class FilmDesk : public QObject {
     Q_OBJECT
   public:
-    explicit FilmDesk(QObject* parent = nullptr) : QObject(parent) {}
+    // Strips are kept in the cache folder.
+    explicit FilmDesk(Path cacheFolder, QObject* parent = nullptr)
+        : QObject(parent), cacheFolder_(std::move(cacheFolder)) {}
 
     void open(const Path& file);
     void close();
     const std::optional<VideoFacts>& facts() const { return facts_; }
     const Path& file() const { return file_; }
+    std::shared_ptr<Video> player() const { return player_; }  // for one thread at a time
+
     void ask(long long number);  // exact, at its full size
     void askAt(double seconds);  // the frame that is shown then
-    const std::vector<FilmFrame>& strip() const { return strip_; }
-    // The frame of the strip that is nearest, at once; nothing before the first one came.
-    const FilmFrame* nearest(double seconds) const;
+    void askCut(bool on);        // the next cut, or the one before, from the frame asked for last
+    // A small picture near that second, at once; the exact one is not asked for.
+    void nearAt(double seconds, QSize room);
+    // Proposals come from this part only.
+    void propose(const Span& within);
+    void stopLooking();
+
+    const std::vector<FilmFrame>& places() const { return places_; }  // along the strip
+    const std::vector<ShotCut>& cuts() const { return cuts_; }        // once it is looked through
+    bool looking() const { return looking_; }
 
   Q_SIGNALS:
     void opened();
     void refused(const QString& sentence);
     void arrived(const zl::app::FilmFrame& frame);  // what was asked for last
+    void neared(const zl::app::FilmFrame& frame);
     void stripGrew();
     void proposed(const std::vector<zl::app::FilmFrame>& frames,
                   const std::vector<zl::Candidate>& reasons);
-    void progressed(double part);  // of the search for proposals
+    void progressed(double part);  // of looking through it; 1: done, or stopped
 
   private:
-    void askFor(std::function<Result<long long>(const Video&)> number);
-    void fillStrip(int serial);
+    using Number = std::function<Result<long long>(Video&, const std::stop_token&)>;
+    void begin(const std::shared_ptr<Video>& video, int serial);
+    void askFor(Number number);
+    void makeStrip(int serial);
+    void stripIs(const std::shared_ptr<Strip>& strip);
+    void placesFrom(const std::vector<FilmFrame>& places);
     void search(int serial);
+    // Shows what was proposed, first near, then exact; false when it was stopped.
+    bool tell(Video& video, const std::vector<Candidate>& found, Nearness nearness, int serial,
+              const std::stop_token& stop);
+    template <class Done>
+    void back(int serial, Done done);
 
-    Path file_;
+    Path cacheFolder_, file_;
     std::optional<VideoFacts> facts_;
-    std::vector<FilmFrame> strip_;
-    int serial_ = 0;  // of the video that is open
+    std::vector<FilmFrame> places_;
+    std::vector<ShotCut> cuts_;
+    Span within_;
+    long long last_ = 0;  // frame asked for
+    int serial_ = 0;      // of the video that is open
+    bool looking_ = false;
+    std::shared_ptr<Strip> strip_;  // may grow still
     // One for each purpose, used by its job only.
-    std::shared_ptr<Video> exact_;
-    LatestJob opening_{true}, frames_{true, Stands::withTheHand}, stripping_{true, Stands::back},
-        searching_{true, Stands::farBack};
+    std::shared_ptr<Video> exact_, keys_, player_;
+    LatestJob opening_{true}, frames_{true, Stands::withTheHand},
+        nearing_{false, Stands::withTheHand}, stripping_{true, Stands::farBack}, searching_{true};
 };
 
-QString clockWords(double seconds);  // "1:02.345"
+QString momentWords(double seconds);  // "1:02.345"
 
 }  // namespace zl::app

@@ -7,6 +7,7 @@
 #include <QUrl>
 #include <cmath>
 
+#include "kit/layer_kinds.h"
 #include "look/theme.h"
 #include "make/canvas/tools/choice_box.h"
 
