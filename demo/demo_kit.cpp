@@ -63,6 +63,7 @@ class Maker {
         return std::move(made_);
     }
     Kit& kit() { return made_.kit; }
+    const PieceVideo& video() const { return video_; }
 
   private:
     Result<void> addFilm() {
@@ -70,8 +71,8 @@ class Maker {
         if (!bytes) return passOn(bytes.error());
         // A file without a name, in memory.
         const int file = ::memfd_create(filmName, MFD_CLOEXEC);
-        if (file < 0 || ::write(file, bytes->data(), bytes->size()) !=
-                            static_cast<ssize_t>(bytes->size()))
+        if (file < 0 ||
+            ::write(file, bytes->data(), bytes->size()) != static_cast<ssize_t>(bytes->size()))
             return fail(Code::unwritable, "There is no memory for the demo's video.");
         const auto taken = takeStill(fmt::format("/proc/self/fd/{}", file));
         ::close(file);
@@ -89,13 +90,14 @@ class Maker {
         if (!asset) return passOn(asset.error());
         const PixelSize size = frame->pixels.size();
         sizes_[filmName] = {asset->sha256, size};
-        still_ = {std::string("media/") + filmName, frame->time, number, size,
-                  video->facts().duration};
+        still_ = {std::string("media/") + filmName, frame->time, number, size};
+        video_ = {still_.file, video->facts().duration};
         made_.kit = withAsset(made_.kit, std::move(*asset));
         return {};
     }
     DemoKit made_;
     StillFrom still_;
+    PieceVideo video_;
     std::map<std::string, std::pair<std::string, PixelSize>> sizes_;
     std::optional<Error> error_;
 };
@@ -252,7 +254,13 @@ Result<DemoKit> makeDemoKit() {
          "video-thumbnail",
          thumbnail,
          {"the-lever-that-stuck"},
-         {}},
+         {},
+         {},
+         {},
+         {},
+         {},
+         {},
+         maker.video()},
         {layer("Dusk at the box", dusk),
          layer("Signal arm, cut out", maker.picture("signal-arm.png", {300, 392, 232, 290}),
                rimmed),

@@ -47,7 +47,8 @@ void lamp(double x, double y, Straight8& onto) {
             const int tx = static_cast<int>(x) + dx, ty = static_cast<int>(y) + dy;
             if (tx < 0 || ty < 0 || tx >= onto.width() || ty >= onto.height()) continue;
             const double r = std::hypot(tx - x, ty - y) / reach;
-            const double light = r < 0.14 ? 1 : std::max(0.0, 0.6 * (1 - r) * (1 - r));
+            const double dim = std::max(0.0, 1 - r);
+            const double light = r < 0.14 ? 1 : 0.6 * dim * dim;
             std::uint32_t& p = onto.row(ty)[tx];
             const auto lit = [light](int to, int from) {
                 return static_cast<int>(from + light * (to - from));
@@ -64,13 +65,13 @@ Straight8 panned(const Straight8& wide, int left, int top, int smear) {
         const std::uint32_t* row = wide.row(top + y);
         for (int x = 0; x < wide.width(); ++x) {
             const auto& before = sums[static_cast<std::size_t>(x)];
-            sums[static_cast<std::size_t>(x) + 1] = {before[0] + redOf(row[x]),
-                                                     before[1] + greenOf(row[x]),
-                                                     before[2] + blueOf(row[x])};
+            sums[static_cast<std::size_t>(x) + 1] = {
+                before[0] + redOf(row[x]), before[1] + greenOf(row[x]), before[2] + blueOf(row[x])};
         }
         for (int x = 0; x < filmSize.width; ++x) {
             const auto from = static_cast<std::size_t>(left + x);
-            const std::size_t to = std::min(sums.size() - 1, from + static_cast<std::size_t>(smear));
+            const std::size_t to =
+                std::min(sums.size() - 1, from + static_cast<std::size_t>(smear));
             const int n = static_cast<int>(to - from);
             const auto mean = [&](std::size_t c) { return (sums[to][c] - sums[from][c]) / n; };
             out.row(y)[x] = packed(mean(0), mean(1), mean(2), 255);
@@ -127,7 +128,8 @@ class Stage {
 
   private:
     Straight8 dusk_ = duskAtTheBox(filmSize, 4), wide_ = duskAtTheBox({2560, 1440}, 3),
-              rest_ = panned(wide_, 60 * (restFrom - panFrom), 400, 1), sky_ = Straight8(filmSize), arm_ = signalArm({480, 600}),
+              rest_ = panned(wide_, 60 * (restFrom - panFrom), 400, 1), sky_ = Straight8(filmSize),
+              arm_ = signalArm({480, 600}),
               page_ = Straight8::cleared(filmSize, packed(0x2B, 0x21, 0x40, 255)),
               windows_ = closeUp(wide_, {1920, 620, 640, 360});
 };
@@ -143,8 +145,7 @@ std::vector<float> soundOf(int frame) {
         v += 0.35 * std::exp(-40 * knock) * std::sin(fullTurn * 220 * knock);
         for (const int from : {armFrom, panFrom, markFrom, windowsFrom}) {
             const double since = t - from / static_cast<double>(filmRate);
-            if (since >= 0)
-                v += 0.2 * std::exp(-3 * since) * std::sin(fullTurn * 1320 * since);
+            if (since >= 0) v += 0.2 * std::exp(-3 * since) * std::sin(fullTurn * 1320 * since);
         }
         out[static_cast<std::size_t>(i)] = static_cast<float>(std::clamp(v, -1.0, 1.0));
     }

@@ -30,7 +30,7 @@ ROOMS = {
     "video": ["picture"],
     "links": ["kit"],
     "readings": ["render", "encode", "brief", "words", "links"],
-    "measure": ["readings"],
+    "measure": ["readings", "film"],
     "mend": ["measure", "edit"],
     "layout": ["mend"],
     "release": ["measure", "encode", "links"],

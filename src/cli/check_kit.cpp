@@ -4,6 +4,7 @@
 
 #include "base/json.h"
 #include "check_words.h"
+#include "film/known_films.h"
 #include "store/kit_file.h"
 
 namespace zl::cli {
@@ -35,6 +36,7 @@ Result<int> checkKit(const CheckWords& asked, const Common& common) {
     const auto briefs = shippedBriefs();
     if (!briefs) return passOn(briefs.error());
     InkStore store;
+    store.knowFilms(filmsOf(asked.file));
     const auto kit = kitToCheck(asked, common, *briefs, store);
     if (!kit) return passOn(kit.error());
     OrderedJson pieces = OrderedJson::array();

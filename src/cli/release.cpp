@@ -2,13 +2,9 @@
 // release KIT [--piece NAME]... --out DIR: every piece in its best format under its limit, with a
 // receipt beside it.
 #include "release/release.h"
-
-#include <fmt/core.h>
-
-#include <memory>
-
 #include "base/json.h"
 #include "command.h"
+#include "film/known_films.h"
 #include "store/kit_file.h"
 
 namespace zl::cli {
@@ -47,6 +43,7 @@ Result<int> run(const Asked& asked, const Common& common) {
     order->replace = common.replacing();
     order->bestInstead = true;
     InkStore store;
+    store.knowFilms(filmsOf(asked.kit));
     std::optional<Error> broken;  // no matter of the piece: the folder, the disk
     std::stop_source stop;
     const auto told = [&](const ReleaseOutcome& one) {

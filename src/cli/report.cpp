@@ -5,6 +5,7 @@
 #include <memory>
 
 #include "command.h"
+#include "film/known_films.h"
 #include "report/report.h"
 #include "store/kit_file.h"
 
@@ -22,6 +23,7 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (!briefs) return passOn(briefs.error());
     if (auto may = mayWrite(asked.out, {asked.kit}, common); !may) return passOn(may.error());
     InkStore store;
+    store.knowFilms(filmsOf(asked.kit));
     const auto report =
         reportOf(*kit, *briefs, store, {}, [](double part) { showProgress("measuring", part); });
     endProgress();

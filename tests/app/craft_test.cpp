@@ -252,7 +252,7 @@ TEST_F(Craft, ToneIsSetByNumbersSlidersAndStartsAndLookedAtBefore) {
         ->setValue(25);
     EXPECT_EQ(layer().picture()->tone.clarity, 25);
     auto* histogram = child<HistogramView>("histogram");
-    EXPECT_TRUE(comesTrue([&] { return histogram->shown().pixels == 1600 * 900; }));
+    EXPECT_TRUE(comesTrue([&] { return histogram->shown().pixels == 1280 * 720; }));
     type("contrast", "250");
     EXPECT_NE(layer().picture()->tone.contrast, 250);
     QTest::keyClick(child<QLineEdit>("contrast"), Qt::Key_Escape);

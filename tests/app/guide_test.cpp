@@ -10,6 +10,7 @@
 
 #include "ask/new_piece_dialog.h"
 #include "base/json.h"
+#include "film/film_view.h"
 #include "picture/decode.h"
 #include "window.h"
 
@@ -35,11 +36,18 @@ class Guide : public WindowTest {
         ASSERT_TRUE(found && found->isEnabled()) << action;
         found->trigger();
     }
+    QString medium(const std::string& name) {
+        for (const demo::Medium& medium : made().media)
+            if (medium.name == name) return write(name, medium.bytes);
+        return {};
+    }
+    static const demo::DemoKit& made() {
+        static const demo::DemoKit kit = test::good(demo::makeDemoKit());
+        return kit;
+    }
     void bring(const std::string& name) {
-        static const demo::DemoKit made = test::good(demo::makeDemoKit());
         const std::size_t before = piece().layers.size();
-        for (const demo::Medium& medium : made.media)
-            if (medium.name == name) answers = {write(name, medium.bytes)};
+        answers = {medium(name)};
         QTest::keyClick(window.get(), Qt::Key_I, Qt::ControlModifier);
         ASSERT_TRUE(comesTrue([&] { return piece().layers.size() == before + 1; }));
     }
@@ -57,9 +65,10 @@ class Guide : public WindowTest {
 
 TEST_F(Guide, FromAnEmptyKitToTheDemoThumbnail) {
     step(1,
-         "Press Ctrl+Shift+N, leave **Video thumbnail** chosen, type the title `Thumbnail, ep. "
-         "12`, press Enter.");
-    QTest::keyClick(window.get(), Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
+         "Press Ctrl+Shift+I and choose `the-lever-that-stuck.mp4`. Leave **Video thumbnail** "
+         "chosen, type the title `Thumbnail, ep. 12`, press Enter.");
+    answers = {medium("the-lever-that-stuck.mp4")};
+    QTest::keyClick(window.get(), Qt::Key_I, Qt::ControlModifier | Qt::ShiftModifier);
     auto* dialog = window->findChild<NewPieceDialog*>();
     ASSERT_TRUE(dialog);
     auto* title = dialog->findChild<QLineEdit*>("newTitle");
@@ -68,8 +77,16 @@ TEST_F(Guide, FromAnEmptyKitToTheDemoThumbnail) {
     QTest::keyClick(title, Qt::Key_Return);
     ASSERT_TRUE(session().piece());
     activate();
-    step(2, "Press Ctrl+I and choose `dusk-at-the-box.png`: it fills the frame.");
-    bring("dusk-at-the-box.png");
+    step(2,
+         "Type `#25` into the clock under the video and press Enter; press Enter again: that frame "
+         "fills the piece.");
+    auto* film = window->part<FilmView>();
+    ASSERT_TRUE(comesTrue([film] { return film->now().has_value(); }));
+    type("filmClock", "#25");
+    ASSERT_TRUE(comesTrue([film] { return film->now() && film->now()->number == 25; }));
+    QTest::keyClick(film, Qt::Key_Return);
+    ASSERT_TRUE(comesTrue([this] { return piece().layers.size() == 1; }));
+    ASSERT_TRUE(comesTrue([this] { return window->canvas().isVisible(); }));
     step(3, "Under **Tone** set Brightness to 4, Contrast to 8, Saturation to 10.");
     type("brightness", "4");
     type("contrast", "8");
@@ -131,9 +148,8 @@ TEST_F(Guide, FromAnEmptyKitToTheDemoThumbnail) {
     QTest::keyClick(window.get(), Qt::Key_R, Qt::ControlModifier);
     ASSERT_TRUE(comesTrue([this] { return child<QWidget>("handOverNext")->isEnabled(); }));
 
-    const demo::DemoKit demo = test::good(demo::makeDemoKit());
     InkStore store;
-    const Straight8 wanted = good(render({*demo.kit.piece("thumbnail"), demo.kit}, store));
+    const Straight8 wanted = good(render({*made().kit.piece("thumbnail"), made().kit}, store));
     std::string released;
     for (const auto& entry : std::filesystem::directory_iterator(folder.path()))
         if (entry.path().extension() == ".json")

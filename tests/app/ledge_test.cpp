@@ -210,10 +210,10 @@ TEST_F(LedgeTest, TheNumbersFollowTheLatestEdit) {
     type("width", "1600");
     EXPECT_FALSE(window->readings().isCurrent("thumbnail")) << "an older number is marked as such";
     ASSERT_TRUE(measured());
-    EXPECT_NEAR(std::get<double>(reading("enlargement").value), 1.0, 1e-9);
+    EXPECT_NEAR(std::get<double>(reading("enlargement").value), 1.25, 1e-9);
     type("width", "3200");
     ASSERT_TRUE(measured());
-    EXPECT_NEAR(std::get<double>(reading("enlargement").value), 2.0, 1e-9);
+    EXPECT_NEAR(std::get<double>(reading("enlargement").value), 2.5, 1e-9);
     EXPECT_EQ(reading("enlargement").verdict, Verdict::fail);
     EXPECT_EQ(child<LedgeCell>("reading-enlargement")->x(), 0) << "it moved to the front";
 }

@@ -19,6 +19,7 @@ FilmStrip::FilmStrip(FilmDesk& desk, QWidget* parent) : QWidget(parent), desk_(d
     setObjectName("filmStrip");
     setAccessibleName(tr("The video's length"));
     setFixedHeight(68);
+    setToolTip(tr("Drag along it. Feet above the pictures are cuts, dots are proposals."));
     setCursor(Qt::PointingHandCursor);
     connect(&desk_, &FilmDesk::stripGrew, this, qOverload<>(&QWidget::update));
 }

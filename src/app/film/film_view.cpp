@@ -6,13 +6,13 @@
 #include <QKeyEvent>
 #include <QLabel>
 #include <QPushButton>
-#include <QStandardPaths>
 #include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
 
+#include "edit/edits.h"
 #include "film/film_words.h"
 #include "film/take_still.h"
 #include "look/theme.h"
@@ -21,11 +21,6 @@
 
 namespace zl::app {
 namespace {
-
-Path stripFolder() {
-    const QString folder = QStandardPaths::writableLocation(QStandardPaths::GenericCacheLocation);
-    return Path(folder.toStdString()) / "zinc-ledge" / "strips";
-}
 
 // The piece as it is met: with its picture and without it, which is what lies over a still.
 std::pair<QImage, QImage> seenPiece(const Piece& piece, const Kit& kit, int pictureLayer,
@@ -86,8 +81,15 @@ QWidget* FilmView::buildBar() {
     take_->setProperty("primary", true);
     take_->setFixedHeight(26);
     take_->setToolTip(tr("Makes it the piece's picture (Enter)"));
+    remember_ = named(new QPushButton(tr("Only remember it")), "filmRemember");
+    remember_->setFixedHeight(26);
+    remember_->setToolTip(
+        tr("The piece goes with this video and keeps its own picture, which is then looked for in "
+           "the video"));
     row->addWidget(back);
+    row->addWidget(remember_);
     row->addWidget(take_);
+    connect(remember_, &QPushButton::clicked, this, &FilmView::remember);
     connect(back, &QPushButton::clicked, this, &FilmView::closed);
     connect(take_, &QPushButton::clicked, this, &FilmView::take);
     return bar;
@@ -189,6 +191,7 @@ void FilmView::open(const Path& file, std::optional<double> at) {
     first_ = at;
     at_ = 0;
     take_->setEnabled(false);
+    remember_->setEnabled(false);
     withoutBars_->hide();
     facts_->setText(tr("Opening %1 …").arg(QString::fromStdString(file.filename().string())));
     picture_->clear();
@@ -217,6 +220,7 @@ void FilmView::tellFacts() {
     facts_->setToolTip(colourWords(facts));
     clock_->setFacts(facts);
     part_ = {0, facts.duration};
+    remember_->setEnabled(piece);
     partRow_->showPart(part_, facts.duration);
     partRow_->showLooking(desk_.looking() ? 0 : 1);
     goTo(first_.value_or(facts.duration / 3));
@@ -352,22 +356,37 @@ void FilmView::preparePiece() {
         });
 }
 
+PieceVideo FilmView::remembered() const {
+    return {rememberedAs(desk_.file(), session_.files().path()), desk_.facts()->duration};
+}
+
+void FilmView::remember() {
+    if (!desk_.facts() || !session_.piece()) return;
+    session_.apply(withPieceVideo(session_.kit(), session_.piece()->id, remembered()),
+                   tr("Remember the video"));
+    session_.tell(tr("The piece goes with this video now; “From the video” on the ledge says "
+                     "whether its picture is found there."),
+                  false);
+    Q_EMIT closed();
+}
+
 // The exact frame is encoded and put in aside; the piece may be edited meanwhile, and then it is
 // asked for again.
 void FilmView::take() {
     if (!now_ || !session_.piece()) return;
     AsideEdit edit{.what = tr("Take a still")};
-    StillFrom from{rememberedAs(desk_.file(), session_.files().path()), now_->time, now_->number,
-                   now_->whole->pixels.size(), desk_.facts()->duration};
-    edit.make = [frame = now_->whole, name = desk_.file().filename().string(), from,
+    const PieceVideo video = remembered();
+    StillFrom from{video.file, now_->time, now_->number, now_->whole->pixels.size()};
+    edit.make = [frame = now_->whole, video, name = desk_.file().filename().string(), from,
                  part = withoutBars_->isChecked() ? now_->bars : std::nullopt,
                  id = session_.piece()->id, chosen = session_.layer() ? session_.layer()->id : 0](
                     const Kit& kit, const std::stop_token&) -> Result<Kit> {
         const Piece* piece = kit.piece(id);
         auto still = stillOf(*frame, name);
         if (!still) return passOn(still.error());
-        return withStill(kit, id, piece ? layerForStill(*piece, chosen) : 0, std::move(*still),
-                         from.size, from, part);
+        const auto taken = withStill(kit, id, piece ? layerForStill(*piece, chosen) : 0,
+                                     std::move(*still), from.size, from, part);
+        return taken ? withPieceVideo(*taken, id, video) : taken;
     };
     edit.applied = [this, at = now_->time] {
         session_.tell(tr("The frame at %1 is the piece's picture. Ctrl+Z brings the old one back.")

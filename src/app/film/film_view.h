@@ -57,7 +57,9 @@ class FilmView : public QWidget {
     void showExact(const FilmFrame& frame);
     void tellFacts();
     void take();
+    void remember();  // the video, and the piece keeps its picture
     void preparePiece();
+    PieceVideo remembered() const;
 
     Session& session_;
     FilmDesk desk_;
@@ -69,7 +71,7 @@ class FilmView : public QWidget {
     QLabel* facts_;
     LargePicture* picture_;
     QCheckBox* withoutBars_;
-    QPushButton* take_;
+    QPushButton *take_, *remember_;
     ClockRow* clock_;
     FilmStrip* strip_;
     PartRow* partRow_;

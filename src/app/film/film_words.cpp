@@ -4,6 +4,7 @@
 #include <QCoreApplication>
 #include <QStringList>
 #include <algorithm>
+#include <cmath>
 #include <cstdlib>
 
 namespace zl::app {
@@ -34,8 +35,9 @@ QString factWords(const QString& name, const VideoFacts& facts, std::optional<Pi
     if (frame) {
         const double times = std::min(static_cast<double>(facts.shown.width) / frame->width,
                                       static_cast<double>(facts.shown.height) / frame->height);
-        words << (times >= 1 ? Words::tr("%1 times the frame").arg(times, 0, 'g', 3)
-                             : Words::tr("only %1 times the frame").arg(times, 0, 'g', 2));
+        words << (std::abs(times - 1) < 0.005 ? Words::tr("as large as the frame")
+                  : times > 1 ? Words::tr("%1 times the frame").arg(times, 0, 'g', 3)
+                              : Words::tr("only %1 times the frame").arg(times, 0, 'g', 2));
     }
     words << momentWords(facts.duration)
           << Words::tr("%1 frames a second").arg(QString::number(facts.fps, 'g', 4));
@@ -44,12 +46,15 @@ QString factWords(const QString& name, const VideoFacts& facts, std::optional<Pi
     if (facts.variableRate) words << Words::tr("at a rate that varies");
     if (facts.quarters != 0) words << Words::tr("turned by %1°").arg(90 * facts.quarters);
     if (facts.alpha) words << Words::tr("see-through");
-    if (facts.depth > 8) words << Words::tr("%1 bit").arg(facts.depth);
+    words << Words::tr("%1 bit").arg(facts.depth);
     if (facts.interlaced) words << Words::tr("interlaced");
     words << soundWords(facts)
-          << (allTold(facts.colour)      ? Words::tr("colours told by the file")
-              : facts.colour.matrix.told ? Words::tr("colours partly guessed")
-                                         : Words::tr("colours guessed"));
+          << Words::tr("colours as in %1, %2 range, %3")
+                 .arg(QString::fromStdString(facts.colour.matrix.name),
+                      QString::fromStdString(facts.colour.range.name),
+                      allTold(facts.colour)      ? Words::tr("told by the file")
+                      : facts.colour.matrix.told ? Words::tr("partly guessed")
+                                                 : Words::tr("guessed"));
     return words.join("  ·  ");
 }
 

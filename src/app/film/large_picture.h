@@ -3,6 +3,9 @@
 #pragma once
 
 #include <QLabel>
+#include <QPainter>
+
+#include "look/theme.h"
 
 namespace zl::app {
 
@@ -23,6 +26,10 @@ class LargePicture : public QLabel {
 
   protected:
     void resizeEvent(QResizeEvent*) override { fit(); }
+    void paintEvent(QPaintEvent* event) override {
+        QPainter(this).fillRect(rect(), Theme::now()["surround"]);
+        QLabel::paintEvent(event);
+    }
 
   private:
     void fit() {

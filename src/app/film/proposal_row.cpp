@@ -19,7 +19,8 @@ constexpr int suggestionWidth = 168, suggestionHeight = 96;  // px
 ProposalRow::ProposalRow(QWidget* parent) : QScrollArea(parent) {
     setObjectName("filmProposals");
     setWidgetResizable(true);
-    setFixedHeight(164);
+    setFixedHeight(182);
+    setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setFocusPolicy(Qt::NoFocus);
     auto* content = new QWidget;
     row_ = new QHBoxLayout(content);
@@ -80,6 +81,7 @@ void ProposalRow::fill() {
         pixmap.setDevicePixelRatio(seen.width() > suggestionWidth ? 2 : 1);
         made->setIcon(pixmap);
         made->setIconSize({suggestionWidth, suggestionHeight});
+        made->setFont(interfaceFont(11));
         made->setText(words);
         made->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
         made->setFocusPolicy(Qt::TabFocus);
@@ -87,7 +89,7 @@ void ProposalRow::fill() {
         return made;
     };
     if (!frames_.empty() && !asItIs_.isNull()) {
-        auto* before = card("pieceAsItIs", asItIs_, tr("The piece as it is\n"));
+        auto* before = card("pieceAsItIs", asItIs_, tr("The piece as it is") + "\n\n");
         before->setFocusPolicy(Qt::NoFocus);
         before->setAttribute(Qt::WA_TransparentForMouseEvents);
         before->setAccessibleName(tr("The piece as it is"));
@@ -100,7 +102,7 @@ void ProposalRow::fill() {
         QToolButton* made =
             card(QString("proposal-%1").arg(i), covered(frames_[i].image),
                  moment + (frames_[i].nearness == Nearness::exact ? QString() : tr("  near")) +
-                     "\n" + words.value(0));
+                     "\n" + words.mid(0, 2).join("\n"));
         made->setToolTip(tr("%1 (key %2)").arg(words.join(", ")).arg(i + 1));
         made->setAccessibleName(moment + ": " + words.join(", "));
         connect(made, &QToolButton::clicked, this,

@@ -430,6 +430,7 @@ void RehearseView::refresh() {
     if (now && now->answer.brokeOffAt) handOver_->setText(tr("Go on with the upload"));
     cancel_->setVisible(cancel_->isVisible() && busy_);
     stage_->setBrief(session_.brief());
+    stage_->setVideo(piece ? piece->video : std::nullopt);
     all_->setEnabled(!session_.kit().pieces.empty());
     report_->setEnabled(!session_.kit().pieces.empty());
     toRelease_->setVisible(!now && !file);

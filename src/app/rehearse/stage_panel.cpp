@@ -114,6 +114,15 @@ void StagePanel::setBrief(const Brief* brief) {
     refresh();
 }
 
+void StagePanel::setVideo(const std::optional<PieceVideo>& video) {
+    if (video == video_) return;
+    video_ = video;
+    const double length = video && video->length > 0 ? video->length : usualLength;
+    // Less than a second of a video has no length in words.
+    lengthField_->setText(QString::fromStdString(clockWords(std::max(1.0, length))));
+    setShowing();
+}
+
 void StagePanel::fill(Posted& posted) const {
     posted.length = length_;
     posted.showing = showing_;

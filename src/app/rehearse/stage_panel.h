@@ -27,6 +27,9 @@ class StagePanel : public QObject {
     StagePanel(Panel& panel, QObject* parent);
     // Shows what the brief's surfaces can be told; the clock stops when nothing plays.
     void setBrief(const Brief* brief);
+    // The length of the video that the piece goes with; what was typed counts until another is
+    // known.
+    void setVideo(const std::optional<PieceVideo>& video);
     // What was set, for drawing.
     void fill(Posted& posted) const;
     Trouble trouble() const;
@@ -43,7 +46,8 @@ class StagePanel : public QObject {
     void setShowing();
     void advance();
     void refresh();
-    double length_ = 845, at_ = 12;
+    std::optional<PieceVideo> video_;
+    double length_ = usualLength, at_ = 12;
     Showing showing_;
     QWidget *whole_, *markRows_, *amountRow_;
     QComboBox *when_, *trouble_;

@@ -32,7 +32,7 @@ void fillRecentVideos(MainWindow& w, QMenu& menu) {
 void anotherStill(MainWindow& w) {
     const auto& from = w.session().picture()->still;
     if (!from) return w.tell(Actions::tr("This picture does not come from a video."), true);
-    const Path video = videoOf(*from, w.session().files().path());
+    const Path video = videoAt(from->file, w.session().files().path());
     std::error_code none;
     if (!std::filesystem::exists(video, none))
         return w.tell(Actions::tr("The video %1 is not there any more; the still stays.")
@@ -125,7 +125,6 @@ std::vector<ActionRow> newLayerActions() {
             {.id = "addStillAction",
              .words = Actions::tr("Take a still from a video …"),
              .key = QKeySequence("Ctrl+Shift+I"),
-             .needs = Needs::piece,
              .run = [](MainWindow& w) { w.layerDoor().addStill(); }},
             {.id = "anotherStillAction",
              .words = Actions::tr("Take another still of its video"),

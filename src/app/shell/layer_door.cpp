@@ -44,12 +44,15 @@ void LayerDoor::addPicture(bool reference) {
 }
 
 void LayerDoor::addStill() {
-    if (!hasPlace(tr("a still"))) return;
+    openVideo([this](const QString& file) { session_.intake().bringInVideo(file.toStdString()); });
+}
+
+void LayerDoor::openVideo(const std::function<void(const QString& file)>& chosen) {
     dialogs_.openFile(
         window_, tr("Open a video"),
         tr("Videos (*.mp4 *.m4v *.mov *.mkv *.webm *.avi *.mpg *.mpeg *.ts *.ogv *.mxf);;"
            "All files (*)"),
-        [this](const QString& file) { session_.intake().bringInVideo(file.toStdString()); });
+        chosen);
 }
 
 void LayerDoor::addFont() {

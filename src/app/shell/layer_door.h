@@ -17,6 +17,7 @@ class LayerDoor : public QObject {
     LayerDoor(Session& session, Dialogs& dialogs, QWidget* window);
     void addPicture(bool reference = false);
     void addStill();  // from a video that is chosen
+    void openVideo(const std::function<void(const QString& file)>& chosen);
     void addFont();
     void addLettering();
     void addBar(int shape);

@@ -82,7 +82,7 @@ QWidget* MainWindow::build() {
 void MainWindow::listen() {
     connect(header_, &Header::viewAsked, this, [this](int at) { showView(views_.idAt(at)); });
     connect(header_, &Header::saveAsked, this, [this] { door_->save(); });
-    connect(rail_, &Rail::newPieceAsked, this, &MainWindow::startPiece);
+    connect(rail_, &Rail::newPieceAsked, this, [this] { startPiece(); });
     connect(notice_, &Notice::closed, mending_, &Mending::cancel);
     const auto placeNotice = [this] {
         const QWidget* panel = foot_->findings();
@@ -104,7 +104,7 @@ void MainWindow::listen() {
     connect(mending_, &Mending::ended, notice_, &QWidget::hide);
     connect(&session_, &Session::told, this, &MainWindow::tell);
     connect(&session_.intake(), &Intake::videoBrought, this,
-            [this](const QString& file) { openFilm(file); });
+            [this](const QString& file) { session_.piece() ? openFilm(file) : startPiece(file); });
     for (const auto signal : {&Session::kitChanged, &Session::chosen, &Session::opened})
         connect(&session_, signal, this, &MainWindow::refresh);
     connect(&session_.files(), &KitFiles::saved, this, &MainWindow::refresh);
@@ -183,8 +183,11 @@ void MainWindow::advise(const QString& advice) {
     advice.isEmpty() ? notice_->hide() : tell(advice, true);
 }
 
-void MainWindow::startPiece() {
-    (new NewPieceDialog(session_, this))->open();
+void MainWindow::startPiece(const QString& video) {
+    auto* dialog = new NewPieceDialog(session_, this);
+    if (!video.isEmpty())
+        connect(dialog, &QDialog::accepted, this, [this, video] { openFilm(video); });
+    dialog->open();
 }
 
 void MainWindow::openBriefDialog() {

@@ -55,13 +55,14 @@ class MainWindow : public QMainWindow {
 
     void openFindings(const QString& readingId) { foot_->open(readingId); }
     void openBriefDialog();
-    void startPiece();
+    // With a video, a still of it is picked as the first thing of the piece.
+    void startPiece(const QString& video = {});
     void offerRecovery() { door_->offerRecovery(); }
     void wearTheme(const QString& name);
     void goTo(const Finding& finding);
-    // The next rectangle that is drawn on the piece.
     // A still is picked from the video; at a moment, or where it proposes.
     void openFilm(const QString& file, std::optional<double> at = {});
+    // The next rectangle that is drawn on the piece.
     void drawRegion(const std::function<void(PixelRect)>& drawn);
     void tell(const QString& sentence, bool bad) { notice_->tell(sentence, bad); }
     void advise(const QString& advice);  // what the hand can do; empty: nothing special

@@ -63,6 +63,12 @@ std::vector<ActionRow> frameActions() {
              .words = Actions::tr("Start a piece …"),
              .key = QKeySequence("Ctrl+Shift+N"),
              .run = [](MainWindow& w) { w.startPiece(); }},
+            {.id = "startFromVideoAction",
+             .words = Actions::tr("Start a piece from a video …"),
+             .run =
+                 [](MainWindow& w) {
+                     w.layerDoor().openVideo([&w](const QString& file) { w.startPiece(file); });
+                 }},
             {.id = "removePiece",
              .words = Actions::tr("Remove the piece"),
              .needs = Needs::piece,

@@ -12,6 +12,7 @@
 
 #include "ask/new_piece_dialog.h"
 #include "edit/edits.h"
+#include "film/film_view.h"
 #include "gauge/gauge_view.h"
 #include "rehearse/rehearse_view.h"
 #include "rehearse/wall_view.h"
@@ -86,14 +87,20 @@ void Shots::addMakeSteps() {
     for (Step& step : std::vector<Step>{
              {"make", [this] { window_.session().choice().chooseLayer(4); },
               [this] { return measured(); }},
-             {"make-finish",
+             {"film",
               [this] {
-                  window_.session().choice().chooseLayer(2);
-                  scrollTo("addFinish");
+                  window_.session().choice().chooseLayer(1);
+                  window_.findChild<QAction*>("anotherStillAction")->trigger();
               },
-              [this] { return measured(); }},
+              [this] {
+                  const auto* film = static_cast<FilmView*>(child("filmView"));
+                  if (!child("proposal-5") || !film->now()) return false;
+                  return static_cast<QLabel*>(child("filmLooking"))->text() ==
+                         PartRow::tr("Proposals");
+              }},
              {"make-tone",
               [this] {
+                  click("filmBack");
                   window_.session().choice().chooseLayer(1);
                   scrollTo("gapsAcross");
                   scrollTo("histogram");

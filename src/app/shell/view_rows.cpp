@@ -77,6 +77,8 @@ ViewParts makeParts(MainWindow& window) {
         pages->setCurrentIndex(0);
         canvas->setFocus();
     };
+    QObject::connect(&film->desk(), &FilmDesk::lookedThrough, &window.readings(),
+                     &ReadingsDesk::measureAgain);
     QObject::connect(film, &FilmView::taken, pages, back);
     QObject::connect(film, &FilmView::closed, pages, back);
     QObject::connect(&window, &MainWindow::filmOpened, pages, [pages, film] {

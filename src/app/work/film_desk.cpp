@@ -190,6 +190,7 @@ void FilmDesk::stripIs(const std::shared_ptr<Strip>& strip) {
     looking_ = false;
     Q_EMIT progressed(1);
     Q_EMIT stripGrew();
+    Q_EMIT lookedThrough();
     search(serial_);
 }
 

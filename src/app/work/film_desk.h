@@ -64,6 +64,7 @@ class FilmDesk : public QObject {
     void stripGrew();
     void proposed(const std::vector<zl::app::FilmFrame>& frames,
                   const std::vector<zl::Candidate>& reasons);
+    void lookedThrough();          // to its end, and the strip is kept
     void progressed(double part);  // of looking through it; 1: done, or stopped
 
   private:

@@ -21,10 +21,6 @@ Intake::Intake(Document& document, Choice& choice, Jobs& jobs, std::shared_ptr<I
     : QObject(parent), document_(document), choice_(choice), jobs_(jobs), inks_(std::move(inks)) {}
 
 void Intake::bringInVideo(const Path& file) {
-    if (!choice_.piece()) {
-        Q_EMIT told(tr("Start a piece first; then a still has a place to go."), true);
-        return;
-    }
     rememberFile("recentVideos", file);
     Q_EMIT videoBrought(QString::fromStdString(file.string()));
 }

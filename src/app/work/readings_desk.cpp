@@ -86,6 +86,11 @@ bool ReadingsDesk::isCurrent(const std::string& pieceId) const {
     return known && piece && known->exact && known->measured == *piece;
 }
 
+void ReadingsDesk::measureAgain() {
+    for (auto& [id, state] : states_) state.exact = false;
+    measureChosen();
+}
+
 void ReadingsDesk::deliver(PieceState state) {
     const std::string id = state.measured.id;
     if (!session_.kit().piece(id)) return;

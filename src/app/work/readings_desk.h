@@ -39,6 +39,8 @@ class ReadingsDesk : public QObject {
     // Nothing until it was measured once. It may be of an older state; see isCurrent().
     const PieceState* state(const std::string& pieceId) const;
     bool isCurrent(const std::string& pieceId) const;
+    // Something beside the kit has changed: a video was looked through.
+    void measureAgain();
 
   Q_SIGNALS:
     void changed(const QString& pieceId);

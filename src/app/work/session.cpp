@@ -15,6 +15,9 @@ Session::Session(Briefs briefs, QObject* parent)
       files_(document_, journal_, jobs_),
       intake_(document_, choice_, jobs_, inks_),
       shelf_(jobs_) {
+    inks_->knowFilms(films_);
+    for (const auto signal : {&KitFiles::opened, &KitFiles::saved})
+        connect(&files_, signal, this, [this] { films_->kitLiesAt(files_.path()); });
     connect(&document_, &Document::kitChanged, this, &Session::kitChanged);
     connect(&document_, &Document::told, this, &Session::told);
     connect(&choice_, &Choice::chosen, this, &Session::chosen);

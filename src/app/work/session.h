@@ -9,6 +9,7 @@
 #include <set>
 
 #include "brief/brief.h"
+#include "film/known_films.h"
 #include "render/render.h"
 #include "work/choice.h"
 #include "work/document.h"
@@ -68,6 +69,7 @@ class Session : public QObject {
 
   private:
     Briefs briefs_;
+    std::shared_ptr<KnownFilms> films_ = std::make_shared<KnownFilms>(stripFolder());
     std::shared_ptr<InkStore> inks_ = std::make_shared<InkStore>();
     Jobs jobs_;
     Document document_;

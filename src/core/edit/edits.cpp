@@ -301,6 +301,14 @@ Layer wearing(Layer layer, const Look& look) {
     return layer;
 }
 
+Result<Kit> withPieceVideo(const Kit& kit, std::string_view pieceId,
+                           const std::optional<PieceVideo>& video) {
+    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
+        piece.video = video;
+        return {};
+    });
+}
+
 Result<Kit> withLayer(const Kit& kit, std::string_view pieceId, Layer layer) {
     if (auto good = checkLayer(layer, kit); !good) return passOn(good.error());
     return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {

@@ -10,6 +10,9 @@ namespace zl {
 
 // The piece's id is made from its title when it is empty, and must be new otherwise.
 [[nodiscard]] Result<Kit> withPiece(const Kit& kit, Piece piece);
+// The video that the piece goes with, or none.
+[[nodiscard]] Result<Kit> withPieceVideo(const Kit& kit, std::string_view pieceId,
+                                         const std::optional<PieceVideo>& video);
 [[nodiscard]] Result<Kit> withoutPiece(const Kit& kit, std::string_view pieceId);
 // Replaces the piece of the same id.
 [[nodiscard]] Result<Kit> withChangedPiece(const Kit& kit, Piece piece);

@@ -11,8 +11,8 @@ namespace zl {
 namespace {
 
 constexpr double darkest = 16, brightest = 239, flattest = 12;  // codes: mean, mean, deviation
-constexpr double alikeAt = 6;  // codes of mean difference of the cells: the same picture
-constexpr double fadesBy = 0.7;   // of the contrast that the same picture has a moment on
+constexpr double alikeAt = 6;      // codes of mean difference of the cells: the same picture
+constexpr double fadesBy = 0.7;    // of the contrast that the same picture has a moment on
 constexpr double fadeReach = 1.0;  // s round a glimpse in which that is looked for
 constexpr double smearedBy = 0.4, softBy = 0.7;  // of the sharpness that its shot is seldom over
 
@@ -20,12 +20,13 @@ constexpr double smearedBy = 0.4, softBy = 0.7;  // of the sharpness that its sh
 struct Seen {
     const Glimpse* glimpse = nullptr;
     std::size_t shot = 0;
-    double rank = 0.5;     // of its sharpness within its shot, 0..1
+    double rank = 0.5;                   // of its sharpness within its shot, 0..1
     bool smeared = false, soft = false;  // much less sharp than its shot is elsewhere, and less
-    bool fading = false;   // the same picture has more contrast a moment on, or another shines through
+    bool fading =
+        false;  // the same picture has more contrast a moment on, or another shines through
     bool good() const {
-        return glimpse->mean > darkest && glimpse->mean < brightest && glimpse->deviation > flattest &&
-               !smeared && !fading;
+        return glimpse->mean > darkest && glimpse->mean < brightest &&
+               glimpse->deviation > flattest && !smeared && !fading;
     }
 };
 
@@ -41,7 +42,8 @@ void rankSharpness(std::vector<Seen>& seen) {
             const double sharpness = seen[i].glimpse->sharpness;
             // Those that are equally sharp share their places.
             const auto [first, last] = std::equal_range(all.begin(), all.end(), sharpness);
-            const auto places = static_cast<double>((first - all.begin()) + (last - all.begin()) - 1);
+            const auto places =
+                static_cast<double>((first - all.begin()) + (last - all.begin()) - 1);
             if (all.size() > 1) seen[i].rank = places / 2 / static_cast<double>(all.size() - 1);
             seen[i].smeared = sharpness < smearedBy * usual;
             seen[i].soft = sharpness < softBy * usual;
@@ -66,7 +68,8 @@ void tellFades(std::vector<Seen>& seen) {
         // One picture turns into another without a cut: both shine through.
         if (i > 0 && i + 1 < seen.size() && seen[i - 1].shot == seen[i + 1].shot &&
             seen[i + 1].glimpse->glance.time - seen[i - 1].glimpse->glance.time <= fadeReach &&
-            seen[i - 1].glimpse->deviation > flattest && seen[i + 1].glimpse->deviation > flattest &&
+            seen[i - 1].glimpse->deviation > flattest &&
+            seen[i + 1].glimpse->deviation > flattest &&
             likeness(seen[i - 1].glimpse->glance, seen[i + 1].glimpse->glance) < other)
             seen[i].fading = true;
     }
@@ -75,7 +78,9 @@ void tellFades(std::vector<Seen>& seen) {
 // The one of the frame's shot that is nearest to it.
 const Seen* nearest(const std::vector<Seen>& seen, std::size_t shot, double time) {
     const Seen* best = nullptr;
-    const auto apart = [time](const Seen& one) { return std::abs(one.glimpse->glance.time - time); };
+    const auto apart = [time](const Seen& one) {
+        return std::abs(one.glimpse->glance.time - time);
+    };
     for (const Seen& one : seen)
         if (one.shot == shot && (!best || apart(one) < apart(*best))) best = &one;
     return best;
@@ -141,11 +146,13 @@ Result<std::vector<Candidate>> candidatesAmong(const LookedThrough& looked, Vide
                                                const Span& within, const std::stop_token& stop) {
     std::vector<Seen> seen;
     for (const Glimpse& glimpse : looked.glimpses)
-        if (within.contains(glimpse.glance.time)) seen.push_back({&glimpse, looked.shotOf(glimpse.glance.number)});
+        if (within.contains(glimpse.glance.time))
+            seen.push_back({&glimpse, looked.shotOf(glimpse.glance.number)});
     if (!seen.empty()) rankSharpness(seen);
     tellFades(seen);
     std::vector<Candidate> all = thirdsOf(video, within);
-    if (static_cast<int>(all.size()) > count) all.resize(static_cast<std::size_t>(std::max(0, count)));
+    if (static_cast<int>(all.size()) > count)
+        all.resize(static_cast<std::size_t>(std::max(0, count)));
     std::vector<const Seen*> taken;
     for (Candidate& one : all)
         if (const Seen* there = nearest(seen, looked.shotOf(one.number), one.time)) {

@@ -43,6 +43,27 @@ bool isCut(const Glance& a, const Glance& b) {
            moved(a, b) > movedAt;
 }
 
+// Each cell the mean of the luma that it covers.
+decltype(Glimpse::pattern) patternOf(const Passing& passing) {
+    decltype(Glimpse::pattern) out{};
+    const int w = passing.width, h = passing.height;
+    for (int row = 0; row < Glimpse::down; ++row)
+        for (int column = 0; column < Glimpse::across; ++column) {
+            const int top = row * h / Glimpse::down,
+                      bottom = std::max(top + 1, (row + 1) * h / Glimpse::down),
+                      left = column * w / Glimpse::across,
+                      right = std::max(left + 1, (column + 1) * w / Glimpse::across);
+            int sum = 0;
+            for (int y = top; y < std::min(bottom, h); ++y)
+                for (int x = left; x < std::min(right, w); ++x)
+                    sum += passing.luma[static_cast<std::size_t>(y) * static_cast<std::size_t>(w) +
+                                        static_cast<std::size_t>(x)];
+            out[static_cast<std::size_t>(row * Glimpse::across + column)] =
+                static_cast<std::uint8_t>(sum / ((bottom - top) * (right - left)));
+        }
+    return out;
+}
+
 Glimpse glimpseOf(const Passing& passing) {
     Glimpse out{passing.glance};
     const auto n = static_cast<double>(passing.luma.size());
@@ -53,6 +74,7 @@ Glimpse glimpseOf(const Passing& passing) {
     }
     out.mean = sum / n;
     out.deviation = std::sqrt(std::max(0.0, squares / n - out.mean * out.mean));
+    out.pattern = patternOf(passing);
     double bends = 0, bendSquares = 0;
     int count = 0;
     const int w = passing.width;
@@ -118,12 +140,12 @@ Glance glanceAt(const Straight8& picture) {
     if (picture.empty()) return out;
     constexpr int finer = 8, w = Glance::across * finer, h = Glance::down * finer;
     std::array<int, Glance::bins> counts{};
-    std::array<int, static_cast<std::size_t>(Glance::across* Glance::down)> sums{};
+    std::array<int, static_cast<std::size_t>(Glance::across * Glance::down)> sums{};
     for (int y = 0; y < h; ++y)
         for (int x = 0; x < w; ++x) {
             const std::uint32_t p =
-                picture.row(static_cast<int>((2ll * y + 1) * picture.height() / (2 * h)))
-                    [(2ll * x + 1) * picture.width() / (2 * w)];
+                picture.row(static_cast<int>((2ll * y + 1) * picture.height() /
+                                             (2 * h)))[(2ll * x + 1) * picture.width() / (2 * w)];
             // BT.709's luma in whole numbers.
             const int v = (54 * redOf(p) + 183 * greenOf(p) + 19 * blueOf(p)) / 256;
             ++counts[static_cast<std::size_t>(v * Glance::bins / 256)];

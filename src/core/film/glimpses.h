@@ -14,6 +14,9 @@ struct Glimpse {
     Glance glance;
     double mean = 0, deviation = 0;  // of luma, codes of 255
     double sharpness = 0;            // variance of the Laplacian of the small luma
+    // The means of the cells of a finer grid, row by row; codes of luma.
+    static constexpr int across = 32, down = 18;
+    std::array<std::uint8_t, static_cast<std::size_t>(across* down)> pattern{};
 };
 
 // A hard cut. Frames that no other needs are not decoded, so it lies up to two frames before the
@@ -25,8 +28,8 @@ struct ShotCut {
 };
 
 struct LookedThrough {
-    std::vector<Glimpse> glimpses;     // in their order
-    std::vector<ShotCut> cuts;  // in their order
+    std::vector<Glimpse> glimpses;  // in their order
+    std::vector<ShotCut> cuts;      // in their order
     // The shot that a frame is in, from 0.
     std::size_t shotOf(long long number) const;
 };

@@ -3,6 +3,7 @@
 
 #include <fcntl.h>
 #include <fmt/core.h>
+#include <glib.h>
 #include <sys/mman.h>
 #include <sys/stat.h>
 #include <unistd.h>
@@ -18,7 +19,7 @@
 namespace zl {
 namespace {
 
-constexpr char mark[8] = {'Z', 'L', 'S', 'T', 'R', 'I', 'P', '1'};
+constexpr char mark[8] = {'Z', 'L', 'S', 'T', 'R', 'I', 'P', '2'};
 constexpr long long mostEntries = 100'000, mostPicture = 2'000'000;
 
 // Plain values one after the other, as this machine lays them out: the cache stays on it.
@@ -107,10 +108,14 @@ void makeRoom(const Path& folder, long long mostBytes) {
 
 tl::unexpected<Error> unkept() {
     return fail(Code::unwritable, "The video's small pictures cannot be kept.",
-                "Glimpse whether the disk has room.");
+                "Look whether the disk has room.");
 }
 
 }  // namespace
+
+Path stripFolder() {
+    return Path(g_get_user_cache_dir()) / "zinc-ledge" / "strips";
+}
 
 std::string identityOf(const Path& video) {
     struct stat found {};
@@ -160,15 +165,16 @@ std::optional<Strip::Picture> Strip::nearest(double seconds) const {
     Entry entry;
     {
         const Lock lock(mutex_);
-        entry = *std::lower_bound(
-            entries_.begin(), entries_.end(), *time,
-            [](const Entry& e, double t) { return e.glimpse.glance.time < t; });
+        entry =
+            *std::lower_bound(entries_.begin(), entries_.end(), *time,
+                              [](const Entry& e, double t) { return e.glimpse.glance.time < t; });
     }
     const auto bytes = readAt(file_, entry.offset, entry.bytes);
     if (!bytes) return {};
     const auto picture = decode(*bytes, "a small picture of the video");
     if (!picture) return {};
-    return Picture{picture->pixels->clone(), entry.glimpse.glance.number, entry.glimpse.glance.time};
+    return Picture{picture->pixels->clone(), entry.glimpse.glance.number,
+                   entry.glimpse.glance.time};
 }
 
 std::optional<LookedThrough> Strip::looked() const {
@@ -227,8 +233,7 @@ bool Strip::readIndex() {
     if (::fstat(file_, &found) != 0 || found.st_size < static_cast<off_t>(sizeof(Foot)))
         return false;
     const long long size = found.st_size;
-    const auto footBytes =
-        readAt(file_, size - static_cast<long long>(sizeof(Foot)), sizeof(Foot));
+    const auto footBytes = readAt(file_, size - static_cast<long long>(sizeof(Foot)), sizeof(Foot));
     Foot foot;
     if (!footBytes || !Reader(*footBytes).get(foot) ||
         std::memcmp(foot.name, mark, sizeof mark) != 0 || foot.index < 0 || foot.bytes < 0 ||

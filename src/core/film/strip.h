@@ -12,6 +12,9 @@
 
 namespace zl {
 
+// Where the person's strips are kept.
+Path stripFolder();
+
 // What a video file is known by: its size, its time of change, and its first and last million
 // bytes. Empty where it cannot be read.
 std::string identityOf(const Path& video);
@@ -42,7 +45,8 @@ class Strip {
     static std::shared_ptr<Strip> kept(const Path& folder, const std::string& identity);
     // Looks through the video and keeps the strip in the folder, where older ones make room: at
     // most `mostBytes` of them stay. `begun` gets the strip before it has its first picture, `grew`
-    // is called at each. Errors: Code::cancelled, Code::unreadable; Code::unwritable for the folder.
+    // is called at each. Errors: Code::cancelled, Code::unreadable; Code::unwritable for the
+    // folder.
     [[nodiscard]] static Result<std::shared_ptr<Strip>> make(
         Video& video, const Path& folder, const std::string& identity,
         const std::function<void(const std::shared_ptr<Strip>&)>& begun = {},

@@ -34,8 +34,8 @@ Result<Bytes> pngOf(const VideoFrame& frame) {
     return encode(frame.pixels, {Content::png, 0, Chroma::full, Effort::quick});
 }
 
-Path videoOf(const StillFrom& still, const std::optional<Path>& kitFile) {
-    const Path file = still.file;
+Path videoAt(const std::string& remembered, const std::optional<Path>& kitFile) {
+    const Path file = remembered;
     return file.is_absolute() || !kitFile ? file : kitFile->parent_path() / file;
 }
 
@@ -69,8 +69,7 @@ int layerForStill(const Piece& piece, int chosenId) {
 }
 
 Result<Kit> withStill(const Kit& kit, const std::string& pieceId, int layerId, Asset still,
-                      PixelSize size, const StillFrom& from,
-                      const std::optional<PixelRect>& part) {
+                      PixelSize size, const StillFrom& from, const std::optional<PixelRect>& part) {
     const Piece* piece = kit.piece(pieceId);
     if (!piece) return fail(Code::badUsage, "That piece is gone.");
     const std::string hash = still.sha256, name = stemOf(still.name);

@@ -15,8 +15,8 @@ namespace zl {
 // The frame as an original: that PNG, named after the video and the time.
 [[nodiscard]] Result<Asset> stillOf(const VideoFrame& frame, const std::string& videoName);
 
-// The video of a still that was taken into a kit; `kitFile` is where that lies, if it was saved.
-Path videoOf(const StillFrom& still, const std::optional<Path>& kitFile);
+// Where a video that a kit remembers lies; `kitFile` is where the kit lies, if it was saved.
+Path videoAt(const std::string& remembered, const std::optional<Path>& kitFile);
 // How the kit remembers the video: from the kit's folder on where it lies under it.
 std::string rememberedAs(const Path& video, const std::optional<Path>& kitFile);
 
@@ -25,8 +25,8 @@ std::string rememberedAs(const Path& video, const std::optional<Path>& kitFile);
 int layerForStill(const Piece& piece, int chosenId);
 
 // The picture replaced by the still, its tone, veils and shape cuts kept, its crop too where the
-// shape of the picture allows it; or a new layer at the bottom that fills the frame. `part`: what of
-// the still is shown at most, without its black bars.
+// shape of the picture allows it; or a new layer at the bottom that fills the frame. `part`: what
+// of the still is shown at most, without its black bars.
 [[nodiscard]] Result<Kit> withStill(const Kit& kit, const std::string& pieceId, int layerId,
                                     Asset still, PixelSize size, const StillFrom& from,
                                     const std::optional<PixelRect>& part = {});

@@ -44,18 +44,17 @@ struct Veil {
     bool operator==(const Veil&) const = default;
 };
 
-// A picture shows the part `crop` (px of the original, after its orientation) at `place` (frame
-// px).
 // Which frame of which video a picture is; so that one can go back and take the next.
 struct StillFrom {
     std::string file;     // the video's path; one without a root begins at the kit's folder
     double time = 0;      // s from its start
     long long frame = 0;  // from 0
     PixelSize size;       // of the frame as it is shown
-    double length = 0;    // s, of the video; 0: not known
     bool operator==(const StillFrom&) const = default;
 };
 
+// A picture shows the part `crop` (px of the original, after its orientation) at `place` (frame
+// px).
 struct PictureLayer {
     std::string source;  // SHA-256 of the asset
     RealRect crop;
@@ -181,6 +180,13 @@ struct Slice {
     bool operator==(const Slice&) const = default;
 };
 
+// The video that a piece goes with.
+struct PieceVideo {
+    std::string file;   // its path; one without a root begins at the kit's folder
+    double length = 0;  // s
+    bool operator==(const PieceVideo&) const = default;
+};
+
 struct Piece {
     std::string id;  // lower case, digits, hyphens; unique in the kit
     std::string title;
@@ -194,6 +200,7 @@ struct Piece {
         laidFrom{};  // the id of the piece that it was laid out from for another place; empty: none
     std::vector<LinkRegion> links{};
     std::vector<Slice> slices{};
+    std::optional<PieceVideo> video{};
     bool ownScreen = false;  // its frame is the person's own screen, where the brief allows one
 
     const Layer* layer(int layerId) const;

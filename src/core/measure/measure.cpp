@@ -9,10 +9,13 @@
 #include "base/file.h"
 #include "base/json.h"
 #include "base/parallel.h"
+#include "film/known_films.h"
+#include "film/take_still.h"
 #include "kit/layer_kinds.h"
 #include "lettering/lettering.h"
 #include "raster/resample.h"
 #include "readings/alpha_sum.h"
+#include "readings/bars.h"
 #include "readings/edge_facts.h"
 #include "readings/zones.h"
 #include "words/words.h"
@@ -100,6 +103,50 @@ Result<std::vector<LayerFacts>> layerFacts(const Piece& piece, const Kit& kit, I
         all.push_back(facts);
     }
     return all;
+}
+
+// The part of a main picture that is shown, without black bars of its own.
+RealRect partToFind(const PictureLayer& layer, const Picture& picture) {
+    if (!picture.opaque) return layer.crop;
+    const auto inside = insideBars(*picture.pixels);
+    return inside ? layer.crop.intersected(RealRect::ofPixels(*inside)) : layer.crop;
+}
+
+Result<std::optional<FilmFacts>> filmFacts(const Piece& piece, const Kit& kit, InkStore& store,
+                                           const std::stop_token& stop) {
+    using Origin = FilmFacts::Origin;
+    if (!piece.video) return std::nullopt;
+    FilmFacts out;
+    out.video = Path(piece.video->file).filename().string();
+    const Layer* main = piece.layer(layerForStill(piece, 0));
+    if (!main) {
+        out.origin = Origin::noPicture;
+        return out;
+    }
+    const PictureLayer& layer = *main->picture();
+    out.layer = main->id;
+    if (layer.still && layer.still->file == piece.video->file) {
+        out.origin = Origin::taken;
+        out.time = layer.still->time;
+        return out;
+    }
+    const Asset* asset = kit.asset(layer.source);
+    if (!store.films() || !asset) return out;
+    const auto picture = store.picture(*asset, stop);
+    if (!picture) return passOn(picture.error());
+    const auto search = store.films()->look(*piece.video, asset->sha256, *(*picture)->pixels,
+                                            partToFind(layer, **picture));
+    switch (search.known) {
+        case KnownFilms::Known::gone:
+            break;
+        case KnownFilms::Known::notLookedThrough:
+            out.origin = Origin::notLookedThrough;
+            break;
+        case KnownFilms::Known::lookedThrough:
+            out.origin = search.found ? Origin::found : Origin::notFound;
+            out.time = search.found ? search.found->time : 0;
+    }
+    return out;
 }
 
 struct Bound {
@@ -228,6 +275,9 @@ Result<PieceReadings> readPiece(const View& view, const Brief& brief, InkStore& 
         subject.opaque = isOpaque(*out.frame);
         subject.piece = &piece;
         subject.layers = *layers;
+        auto film = filmFacts(piece, kit, store, stop);
+        if (!film) return passOn(film.error());
+        subject.film = std::move(*film);
         std::optional<Error> trouble;
         out.readings = measureAll(subject, [&] {
             out.notes = noteSurfaces(subject);

@@ -89,6 +89,21 @@ struct LayerFacts {
     double capHeight = 0;         // frame px
 };
 
+// Where the main picture of a piece comes from, when the video is known that the piece goes with.
+struct FilmFacts {
+    enum class Origin {
+        videoGone,
+        notLookedThrough,
+        noPicture,
+        taken,  // the picture is a still of it
+        found,  // the same picture is in it
+        notFound
+    } origin = Origin::videoGone;
+    std::string video;  // its file name
+    double time = 0;    // s, where it is taken or found
+    int layer = 0;      // of the main picture
+};
+
 struct Subject {
     const Brief* brief = nullptr;
     const Straight8* pixels = nullptr;  // what the release writes, or the decoded file
@@ -97,6 +112,7 @@ struct Subject {
     const Piece* piece = nullptr;            // nothing for a file
     std::span<const LayerFacts> layers;      // of the piece, in its order
     std::shared_ptr<const EdgeFacts> edges;  // of a file with alpha
+    std::optional<FilmFacts> film;           // nothing: no video is known
 };
 
 // The ids of readings that other rooms look for.
@@ -106,8 +122,9 @@ inline constexpr std::string_view frame = "frame", weight = "weight", format = "
 }
 
 // The briefs that a reading is for. alpha: those that want it, and whatever has it; edges: so has a
-// layer; links: those that take them, and pieces that have some.
-enum class ForBriefs { all, opaque, overFootage, clearRim, alpha, edges, links };
+// layer; links: those that take them, and pieces that have some; ofVideos: those that
+// show a video's length beside the piece, and pieces that go with one.
+enum class ForBriefs { all, opaque, overFootage, clearRim, alpha, edges, links, ofVideos };
 
 struct ReadingRow {
     std::string_view id;  // its title is the phrase "reading.ID"
@@ -165,6 +182,7 @@ Reading measureFormat(const Subject&);
 Reading measureStretch(const Subject&);
 Reading measureEnlargement(const Subject&);
 Reading measureBlackBars(const Subject&);
+Reading measureFromVideo(const Subject&);
 Reading measureNaming(const Subject&);
 Reading measureZones(const Subject&);
 Reading measureLettering(const Subject&);

@@ -25,6 +25,7 @@ constexpr auto table = std::to_array<ReadingRow>({
     {"stretch", true, ForBriefs::all, false, measureStretch},
     {"enlargement", true, ForBriefs::all, false, measureEnlargement},
     {"black-bars", false, ForBriefs::opaque, false, measureBlackBars},
+    {"from-video", true, ForBriefs::ofVideos, false, measureFromVideo},
     {"hidden-colour", false, ForBriefs::alpha, false, measureHiddenColour},
     {"profile", false, ForBriefs::all, true, measureProfile},
     {"links", true, ForBriefs::links, false, measureLinks},
@@ -45,6 +46,10 @@ bool applies(const ReadingRow& row, const Subject& subject) {
             return subject.brief->clearRim;
         case ForBriefs::links:
             return subject.brief->takesLinks || !subject.piece->links.empty();
+        case ForBriefs::ofVideos:
+            return subject.piece->video ||
+                   std::any_of(subject.brief->surfaces.begin(), subject.brief->surfaces.end(),
+                               [](const SurfaceSpec& surface) { return surface.badge; });
         case ForBriefs::alpha:
             return alpha;
         case ForBriefs::edges:

@@ -35,7 +35,8 @@ inline constexpr std::array<SurfaceTheme, 2> themes{{
 }};
 
 struct Neighbour {
-    const char *title, *channel, *length;
+    const char *title, *channel;
+    double lasts;  // s, beside a video of usualLength; beside another one longer or shorter alike
     Colour sky, disc, land;
     double discX, discY, discSize;
 };
@@ -43,7 +44,7 @@ struct Neighbour {
 inline constexpr std::array<Neighbour, 3> neighbours{{
     {"Casting a brass whistle",
      "Foundry Lane",
-     "22:17",
+     1337,
      {50, 64, 95, 255},
      {225, 176, 75, 255},
      {138, 121, 85, 255},
@@ -52,7 +53,7 @@ inline constexpr std::array<Neighbour, 3> neighbours{{
      0.31},
     {"Rust to running, part 3",
      "Foundry Lane",
-     "31:50",
+     1910,
      {108, 80, 95, 255},
      {232, 211, 196, 255},
      {173, 144, 145, 255},
@@ -61,7 +62,7 @@ inline constexpr std::array<Neighbour, 3> neighbours{{
      0.28},
     {"Points, rods and patience",
      "Lantern Yard",
-     "12:08",
+     728,
      {70, 104, 120, 255},
      {240, 222, 170, 255},
      {120, 140, 120, 255},

@@ -17,6 +17,11 @@ void underCard(Board& board, const RealRect& card, const std::string& title,
 
 // The piece beside its neighbour, which the surface's edge cuts as the edge of a window cuts a
 // feed.
+// In step with the video that the piece goes with.
+std::string lengthWords(const Neighbour& neighbour, const Posted& posted) {
+    return clockWords(std::max(1.0, neighbour.lasts * posted.length / usualLength));
+}
+
 Surface feedCard(const Sight& sight, const OnSurface& stand) {
     const auto& [brief, theme, picture, posted] = stand;
     const SurfaceSpec& spec = sight.spec;
@@ -60,7 +65,8 @@ Surface cardRows(const Sight& sight, const OnSurface& stand, int rows, int words
             board.neighbour(card, n);
         }
         if (spec.progress && mine) board.progressLine(card, theme);
-        if (spec.badge) board.lengthTab(card, mine ? posted.lengthWords() : n.length, theme);
+        if (spec.badge)
+            board.lengthTab(card, mine ? posted.lengthWords() : lengthWords(n, posted), theme);
         const RealRect words{card.right() + gap, static_cast<double>(top),
                              static_cast<double>(wordsWidth), static_cast<double>(h)};
         const double used =

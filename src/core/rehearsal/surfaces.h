@@ -24,14 +24,16 @@ struct Surface {
     std::string spec, theme;  // "feed-card", "light"; no theme: it is the same in all
 };
 
+inline constexpr double usualLength = 845;  // s, of a video that nothing is known of
+
 // What the host knows of the piece beside its picture, and when it is looked at.
 struct Posted {
     std::string title = "Untitled";
     std::string channel = "A channel";
-    double length = 845;         // of the video, s
-    Showing showing{};           // of a mark
-    std::optional<double> at{};  // the player's clock, s; nothing: at the moments that tell most
-    bool hides = false;          // a programme shows what lies under the overlay
+    double length = usualLength;  // of the video, s
+    Showing showing{};            // of a mark
+    std::optional<double> at{};   // the player's clock, s; nothing: at the moments that tell most
+    bool hides = false;           // a programme shows what lies under the overlay
     std::string lengthWords() const { return clockWords(length); }
 };
 

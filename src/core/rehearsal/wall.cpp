@@ -23,7 +23,9 @@ std::vector<Due> dueOf(const std::vector<WallPiece>& pieces) {
     std::vector<Due> due;
     for (const WallPiece& piece : pieces) {
         if (!piece.brief || !piece.frame || piece.frame->empty()) continue;
-        for (Sight& sight : sightsOf(*piece.brief, {}))
+        Posted posted;
+        posted.length = piece.length;
+        for (Sight& sight : sightsOf(*piece.brief, posted))
             if (sight.theme != "dark") due.push_back({&piece, std::move(sight)});
     }
     return due;
@@ -73,15 +75,18 @@ std::vector<WallPiece> wallPiecesOf(const Piece& piece, const Briefs& briefs,
                                     const std::shared_ptr<const Straight8>& frame) {
     std::vector<WallPiece> all;
     if (!frame) return all;
+    const double length = piece.video ? piece.video->length : usualLength;
     if (const Brief* brief = briefs.find(piece.brief))
-        all.push_back({piece.id, piece.title, std::make_shared<const Brief>(*brief), frame});
+        all.push_back(
+            {piece.id, piece.title, std::make_shared<const Brief>(*brief), frame, length});
     for (const Slice& slice : piece.slices) {
         const Brief* own = briefs.find(slice.brief);
         if (!own || slice.place.empty() ||
             slice.place.intersected(PixelRect::of(frame->size())) != slice.place)
             continue;
         all.push_back({piece.id, piece.title, std::make_shared<const Brief>(*own),
-                       std::make_shared<const Straight8>(partOf(*frame, slice.place)), slice.name});
+                       std::make_shared<const Straight8>(partOf(*frame, slice.place)), length,
+                       slice.name});
     }
     return all;
 }
@@ -102,6 +107,7 @@ Result<void> drawWall(const std::vector<WallPiece>& pieces, const std::string& c
         for (std::size_t i = next++; i < due.size() && !stop.stop_requested(); i = next++) {
             const auto& [piece, sight] = due[i];
             Posted posted;
+            posted.length = piece->length;
             posted.title = piece->title;
             posted.channel = channel;
             const auto surface = drawSurface(

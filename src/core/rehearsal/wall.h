@@ -17,6 +17,7 @@ struct WallPiece {
     std::string id, title;
     std::shared_ptr<const Brief> brief;
     std::shared_ptr<const Straight8> frame;  // what a release would write
+    double length = usualLength;             // s, of the video that it goes with
     std::string slice{};                     // the name of the part that it is; empty: the whole
 };
 

@@ -16,6 +16,8 @@
 
 namespace zl {
 
+class KnownFilms;  // film/known_films.h
+
 // An original with what was done to it before it was placed; all neutral: as it was decoded.
 struct PictureKey {
     std::string sha256;
@@ -76,6 +78,10 @@ class InkStore {
     std::shared_ptr<const T> measured(const Ink& ink, const Make& make);
     // Forgets the pixels that nothing uses.
     void clear();
+    // What is known of the videos of its kit; nothing: none is looked into. Said before it is
+    // shared.
+    void knowFilms(std::shared_ptr<const KnownFilms> films) { films_ = std::move(films); }
+    const KnownFilms* films() const { return films_.get(); }
 
   private:
     explicit InkStore(const std::shared_ptr<CacheRoom>& room) : pictures_(room), inks_(room) {}
@@ -92,6 +98,7 @@ class InkStore {
                          : std::shared_ptr<const void>(ink.sixteen);
     }
 
+    std::shared_ptr<const KnownFilms> films_;
     Cache<PictureKey, std::shared_ptr<const Picture>, StoreHash> pictures_;
     Cache<InkKey, Ink, StoreHash> inks_;
     Cache<MeasureKey, std::any, StoreHash> measures_{100'000'000};

@@ -52,6 +52,7 @@ OrderedJson jsonOf(const Piece& piece) {
     if (!piece.variantOf.empty()) json["variantOf"] = piece.variantOf;
     if (!piece.laidFrom.empty()) json["laidFrom"] = piece.laidFrom;
     if (piece.ownScreen) json["ownScreen"] = true;
+    if (piece.video) json["video"] = {{"file", piece.video->file}, {"length", piece.video->length}};
     for (const LinkRegion& link : piece.links)
         json["links"].push_back(OrderedJson{
             {"place", jsonOf(link.place)}, {"address", link.address}, {"says", link.says}});
@@ -86,6 +87,8 @@ Result<Piece> pieceFrom(const Json& json, const std::string& name) {
     piece.variantOf = json.value("variantOf", "");
     piece.laidFrom = json.value("laidFrom", "");
     piece.ownScreen = json.value("ownScreen", false);
+    if (json.contains("video"))
+        piece.video = PieceVideo{json["video"]["file"], json["video"]["length"]};
     if (json.contains("links"))
         for (const Json& link : json["links"])
             piece.links.push_back(

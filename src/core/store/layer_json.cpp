@@ -229,8 +229,7 @@ void write(OrderedJson& json, const PictureLayer& p) {
         json["still"] = {{"file", p.still->file},
                          {"time", p.still->time},
                          {"frame", p.still->frame},
-                         {"size", {p.still->size.width, p.still->size.height}},
-                         {"length", p.still->length}};
+                         {"size", {p.still->size.width, p.still->size.height}}};
 }
 
 void writeStyle(OrderedJson& json, const LetteringLayer& l) {
@@ -274,11 +273,7 @@ PictureLayer pictureFrom(const Json& json) {
     if (json.contains("still")) {
         const Json& still = json["still"];
         p.still = StillFrom{
-            still["file"],
-            still["time"],
-            still["frame"],
-            {still["size"][0], still["size"][1]},
-            still.value("length", 0.0)};
+            still["file"], still["time"], still["frame"], {still["size"][0], still["size"][1]}};
     }
     return p;
 }

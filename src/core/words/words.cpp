@@ -36,6 +36,7 @@ constexpr auto table = std::to_array<Phrase>({
     {"reading.fringe", "Fringe"},
     {"reading.steps", "Steps"},
     {"reading.specks", "Specks"},
+    {"reading.from-video", "From the video"},
     {"reading.hidden-colour", "Hidden colour"},
     {"reading.links", "Links"},
 
@@ -82,6 +83,15 @@ constexpr auto table = std::to_array<Phrase>({
     {"enlargement.no-pictures", "There is no picture to be enlarged."},
     {"enlargement.most", "\"{0}\" is shown {1:.2f} times as large as its pixels."},
     {"enlargement.layer", "\"{0}\" has {1} × {2} px for {3} × {4} px of the frame."},
+
+    {"from-video.unknown", "No video is known that this piece goes with."},
+    {"from-video.no-picture", "No picture covers half of the frame, so there is none to look for."},
+    {"from-video.gone", "The video {0} is not there any more."},
+    {"from-video.unseen", "The video {0} has not been looked through; Film does that."},
+    {"from-video.taken", "The main picture is the frame at {1:.2f} s of {0}."},
+    {"from-video.found", "The main picture is found at {1:.1f} s of {0}."},
+    {"from-video.not-found", "The main picture is nowhere in {0}."},
+    {"from-video.layer", "\"{0}\" is not found in the video, which disappoints whoever opens it."},
 
     {"black-bars.none", "No black bars."},
     {"black-bars.found", "Black bars of {0} and {1} px lie at the {2}."},
