@@ -106,7 +106,8 @@ TEST_F(FilmTest, ProposalsComeWithTheirReasonsAndOneClickGoesThere) {
                 light += qMin(qMin(qRed(seen.pixel(x, y)), qGreen(seen.pixel(x, y))),
                               qBlue(seen.pixel(x, y))) > 200;
         return light > 300;
-    }));
+    })) << (told.empty() ? "nothing was told" : qPrintable(told.back()))
+        << film().isVisible();
     click("proposal-1");
     ASSERT_TRUE(standsAt(30));
     QTest::mouseClick(child<QWidget>("filmStrip"), Qt::LeftButton, {},

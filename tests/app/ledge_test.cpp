@@ -82,7 +82,7 @@ TEST_F(LedgeTest, WhatDoesNotFitStandsBehindOneCell) {
     const auto* more = child<LedgeCell>("reading-more");
     const auto isMine = [](const ReadingRow& row) {
         return row.briefs == ForBriefs::all || row.briefs == ForBriefs::opaque ||
-               row.briefs == ForBriefs::edges;
+               row.briefs == ForBriefs::edges || row.briefs == ForBriefs::ofVideos;
     };
     const auto mine = std::count_if(allReadings().begin(), allReadings().end(),
                                     isMine);  // the sketch it is built over has alpha

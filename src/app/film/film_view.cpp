@@ -388,7 +388,11 @@ void FilmView::take() {
                                      std::move(*still), from.size, from, part);
         return taken ? withPieceVideo(*taken, id, video) : taken;
     };
-    edit.applied = [this, at = now_->time] {
+    edit.applied = [this, from, at = now_->time] {
+        if (const Piece* piece = session_.piece())
+            for (const Layer& layer : piece->layers)
+                if (layer.picture() && layer.picture()->still == from)
+                    session_.choice().chooseLayer(layer.id);
         session_.tell(tr("The frame at %1 is the piece's picture. Ctrl+Z brings the old one back.")
                           .arg(momentWords(at)),
                       false);

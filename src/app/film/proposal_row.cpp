@@ -86,6 +86,7 @@ void ProposalRow::fill() {
         made->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
         made->setFocusPolicy(Qt::TabFocus);
         row_->insertWidget(row_->count() - 1, made, 0, Qt::AlignTop);
+        made->show();
         return made;
     };
     if (!frames_.empty() && !asItIs_.isNull()) {

@@ -2,6 +2,7 @@
 #include "film/find_picture.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <vector>
 
@@ -63,23 +64,77 @@ Grid detailsOf(const Grid& grid) {
     return out;
 }
 
-// The correlation of `small` with the part of `large` whose corner is at x, y; 0 where one of them
-// has no pattern.
-template <class Large>
-double correlation(const Grid& small, const Large& large, int x, int y) {
-    double a = 0, b = 0, aa = 0, bb = 0, ab = 0;
-    for (int j = 0; j < small.height; ++j)
-        for (int i = 0; i < small.width; ++i) {
-            const double p = small.at(i, j), q = large(x + i, y + j);
-            a += p;
-            b += q;
-            aa += p * p;
-            bb += q * q;
-            ab += p * q;
-        }
-    const double n = small.width * small.height, both = (aa - a * a / n) * (bb - b * b / n);
-    return both > 1 ? (ab - a * b / n) / std::sqrt(both) : 0;
+// Less its mean, and of length 1; all 0 where it has no pattern.
+Grid normalised(Grid grid) {
+    double sum = 0, squares = 0;
+    for (const float v : grid.cells) sum += v;
+    const auto mean = static_cast<float>(sum / static_cast<double>(grid.cells.size()));
+    for (float& v : grid.cells) {
+        v -= mean;
+        squares += static_cast<double>(v) * v;
+    }
+    const auto scale = squares > 1 ? static_cast<float>(1 / std::sqrt(squares)) : 0.0F;
+    for (float& v : grid.cells) v *= scale;
+    return grid;
 }
+
+// A grid in which parts are compared with smaller ones: sums over any part of it are at hand.
+class Ground {
+  public:
+    explicit Ground(const Grid& grid) : grid_(grid), stride_(grid.width + 1) {
+        const auto count =
+            static_cast<std::size_t>(stride_) * static_cast<std::size_t>(grid.height + 1);
+        sums_.resize(count);
+        squares_.resize(count);
+        for (int y = 0; y < grid.height; ++y) {
+            double sum = 0, squares = 0;
+            for (int x = 0; x < grid.width; ++x) {
+                const double v = grid.at(x, y);
+                sum += v;
+                squares += v * v;
+                sums_[to(x + 1, y + 1)] = sums_[to(x + 1, y)] + sum;
+                squares_[to(x + 1, y + 1)] = squares_[to(x + 1, y)] + squares;
+            }
+        }
+    }
+    // The correlation of a normalised grid with the part whose corner is at x, y.
+    double correlation(const Grid& small, int x, int y) const {
+        const int w = small.width, h = small.height;
+        const double n = w * h, sum = over(sums_, x, y, w, h),
+                     spread = over(squares_, x, y, w, h) - sum * sum / n;
+        if (spread <= 1) return 0;
+        float both = 0;
+        for (int j = 0; j < h; ++j) {
+            const float* a =
+                &small.cells[static_cast<std::size_t>(j) * static_cast<std::size_t>(w)];
+            const float* b = &grid_.cells[static_cast<std::size_t>(y + j) *
+                                              static_cast<std::size_t>(grid_.width) +
+                                          static_cast<std::size_t>(x)];
+            std::array<float, 4> lanes{};
+            int i = 0;
+            for (; i + 4 <= w; i += 4)
+                for (int k = 0; k < 4; ++k)
+                    lanes[static_cast<std::size_t>(k)] += a[i + k] * b[i + k];
+            for (; i < w; ++i) lanes[0] += a[i] * b[i];
+            both += lanes[0] + lanes[1] + lanes[2] + lanes[3];
+        }
+        return both / std::sqrt(spread);
+    }
+    int width() const { return grid_.width; }
+    int height() const { return grid_.height; }
+
+  private:
+    std::size_t to(int x, int y) const {
+        return static_cast<std::size_t>(y) * static_cast<std::size_t>(stride_) +
+               static_cast<std::size_t>(x);
+    }
+    double over(const std::vector<double>& sums, int x, int y, int w, int h) const {
+        return sums[to(x + w, y + h)] - sums[to(x, y + h)] - sums[to(x + w, y)] + sums[to(x, y)];
+    }
+    const Grid& grid_;
+    int stride_;
+    std::vector<double> sums_, squares_;
+};
 
 // Where a picture's pattern lies in a glimpse, cells of its grid.
 struct Spotted {
@@ -88,7 +143,7 @@ struct Spotted {
     RealRect place{};
 };
 
-constexpr double alikeAtAGlance = 0.8, alikeInDetail = 0.45;
+constexpr double alikeAtAGlance = 0.5, alikeInDetail = 0.4;
 constexpr std::size_t lookedAtCloser = 8;
 
 // The picture at each size that it may have in the frame.
@@ -101,21 +156,20 @@ std::vector<Grid> templatesOf(const Straight8& picture, const RealRect& part, Pi
         const int height =
             static_cast<int>(std::lround(width * cellShape * part.height / part.width));
         if (height <= Glimpse::down && height >= smallest / 4)
-            all.push_back(gridOf(picture, part, width, height));
+            all.push_back(normalised(gridOf(picture, part, width, height)));
     }
     return all;
 }
 
 Spotted spottedIn(const Glimpse& glimpse, const std::vector<Grid>& templates) {
     Spotted best{&glimpse};
-    const auto cell = [&](int x, int y) {
-        return static_cast<double>(
-            glimpse.pattern[static_cast<std::size_t>(y * Glimpse::across + x)]);
-    };
+    Grid cells{Glimpse::across, Glimpse::down, {}};
+    cells.cells.assign(glimpse.pattern.begin(), glimpse.pattern.end());
+    const Ground ground(cells);
     for (const Grid& one : templates)
-        for (int y = 0; y + one.height <= Glimpse::down; ++y)
-            for (int x = 0; x + one.width <= Glimpse::across; ++x)
-                if (const double alike = correlation(one, cell, x, y); alike > best.likeness) {
+        for (int y = 0; y + one.height <= ground.height(); ++y)
+            for (int x = 0; x + one.width <= ground.width(); ++x)
+                if (const double alike = ground.correlation(one, x, y); alike > best.likeness) {
                     best.likeness = alike;
                     best.place = {static_cast<double>(x), static_cast<double>(y),
                                   static_cast<double>(one.width), static_cast<double>(one.height)};
@@ -130,11 +184,11 @@ double detailAt(const Spotted& spotted, const Straight8& frame, const Straight8&
     const double cellWidth = static_cast<double>(frame.width()) / Glimpse::across,
                  cellHeight = static_cast<double>(frame.height()) / Glimpse::down;
     const int height = std::max(8, static_cast<int>(std::lround(width * part.height / part.width)));
+    const Grid own = normalised(detailsOf(gridOf(picture, part, width, height)));
     double best = 0;
     // The grid is coarse: its place and size are known to half a cell only.
     for (const double grow : {-1.0, -0.5, 0.0, 0.5, 1.0}) {
         const double w = (spotted.place.width + grow) * cellWidth, h = w * part.height / part.width;
-        const Grid own = detailsOf(gridOf(picture, part, width, height));
         constexpr int slack = 4;  // cells of `own`
         const double step = w / width;
         const RealRect room{(spotted.place.x - grow / 2) * cellWidth - slack * step,
@@ -142,10 +196,10 @@ double detailAt(const Spotted& spotted, const Straight8& frame, const Straight8&
                                 (spotted.place.height * cellHeight - h) / 2 - slack * step,
                             w + 2 * slack * step, h + 2 * slack * step};
         const Grid there = detailsOf(gridOf(frame, room, width + 2 * slack, height + 2 * slack));
+        const Ground ground(there);
         for (int y = 0; y <= 2 * slack; ++y)
             for (int x = 0; x <= 2 * slack; ++x)
-                best = std::max(best, correlation(
-                                          own, [&](int i, int j) { return there.at(i, j); }, x, y));
+                best = std::max(best, ground.correlation(own, x, y));
     }
     return best;
 }
