@@ -166,11 +166,13 @@ Result<void> Source::openDecoder() {
 Result<void> Source::readIndex() {
     constexpr std::size_t mostFrames = 20'000'000;
     long long untold = 0;
+    std::optional<std::int64_t> firstKey;
     while (nextPacket()) {
         if (stop_.stop_requested()) return fail(Code::cancelled, "Cancelled.");
         const bool key = (packet_->flags & AV_PKT_FLAG_KEY) != 0,
                    shown = (packet_->flags & AV_PKT_FLAG_DISCARD) == 0;
         if (packet_->pts == AV_NOPTS_VALUE) ++untold;
+        if (key && !firstKey) firstKey = packet_->pts;
         if (shown && packet_->size > 0) index_->push_back({packet_->pts, packet_->duration, key});
         av_packet_unref(packet_.get());
         if (index_->size() > mostFrames) return unread(name_, "it has too many frames");
@@ -187,6 +189,10 @@ Result<void> Source::readIndex() {
                              static_cast<double>(i) / (usual * av_q2d(stream_->time_base))));
     std::stable_sort(index_->begin(), index_->end(),
                      [](const Entry& a, const Entry& b) { return a.pts < b.pts; });
+    // A stream that was caught in its middle begins with frames whose key frame is not there.
+    if (untold == 0 && firstKey)
+        std::erase_if(*index_, [&](const Entry& e) { return e.pts < *firstKey; });
+    if (index_->empty()) return unread(name_, "there is no whole frame in it");
     return {};
 }
 

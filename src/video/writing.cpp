@@ -83,7 +83,7 @@ class Sink final : public VideoSink {
     std::unique_ptr<void, FreeRoom> work_, from_, to_;
     std::ptrdiff_t fromStride_ = 0, toStride_ = 0;
     std::vector<std::uint32_t> last_;  // the pixels whose samples stand in to_
-    std::vector<float> waiting_;  // samples that fill no frame yet
+    std::vector<float> waiting_;       // samples that fill no frame yet
     std::int64_t frames_ = 0, samples_ = 0;
 };
 
@@ -228,8 +228,8 @@ Result<void> Sink::picture(const Straight8& frame) {
         source.plane[c] = {from + c * plane, fromStride_, ZIMG_BUFFER_MAX};
         target.plane[c] = {to + c * plane, toStride_, ZIMG_BUFFER_MAX};
     }
-    const bool still = std::equal(frame.pixels().begin(), frame.pixels().end(), last_.begin(),
-                                  last_.end());
+    const bool still =
+        std::equal(frame.pixels().begin(), frame.pixels().end(), last_.begin(), last_.end());
     if (!still && zimg_filter_graph_process(graph_.get(), &source, &target, work_.get(), nullptr,
                                             nullptr, nullptr, nullptr) != ZIMG_ERROR_SUCCESS)
         return fail(Code::unwritable, "The colours could not be converted.");

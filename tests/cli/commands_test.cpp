@@ -287,8 +287,18 @@ TEST(DemoCommand, WritesTheKitAndItsMedia) {
     const auto ran = zledge(folder, "demo --out there --json");
     ASSERT_EQ(ran.status, 0) << ran.err;
     EXPECT_TRUE(std::filesystem::exists(folder / "there/mossgate-signals.zlkit"));
-    for (const auto& entry : std::filesystem::directory_iterator(folder / "there/media"))
-        EXPECT_TRUE(decode(good(readFile(entry.path())), "m").has_value()) << entry.path();
+    int videos = 0;
+    for (const auto& entry : std::filesystem::directory_iterator(folder / "there/media")) {
+        if (entry.path().extension() != ".mp4") {
+            EXPECT_TRUE(decode(good(readFile(entry.path())), "m").has_value()) << entry.path();
+            continue;
+        }
+        ++videos;
+        const auto facts = zledge(folder, "video " + entry.path().string() + " --json").json();
+        EXPECT_EQ(facts["frames"], 300);
+        EXPECT_EQ(facts["sound"].size(), 1u);
+    }
+    EXPECT_EQ(videos, 1);
     const Kit kit = good(openKit(folder / "there/mossgate-signals.zlkit"));
     std::vector<std::string> ids;
     for (const Piece& piece : kit.pieces) ids.push_back(piece.id);

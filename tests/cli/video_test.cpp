@@ -115,5 +115,69 @@ TEST(VideoCommand, RefusesWhatIsNoVideoWithOneSentence) {
     EXPECT_EQ(zledge(folder, "video cut.mp4").status, 3);
 }
 
+// Each file makes one sentence and leaves nothing behind, or can be read.
+TEST(VideoCommand, OddVideosAreReadOrRefusedInOneSentence) {
+    const test::Folder folder;
+    const std::string ffmpeg = "cd '" + folder.path().string() + "' && ffmpeg -v error -y ";
+    const std::string source = "-f lavfi -i testsrc2=s=160x90:r=30:d=2 ",
+                      x264 = "-c:v libx264 -pix_fmt yuv420p ";
+    const auto make = [&](const std::string& words) {
+        ASSERT_EQ(std::system((ffmpeg + words).c_str()), 0) << words;
+    };
+    make("-f lavfi -i sine=d=1 -c:a aac sound.mp4");
+    make(source + x264 + "-g 30 whole.ts");
+    // A stream that is caught between two key frames.
+    make("-i whole.ts -c copy -f data -map 0:v /dev/null");
+    Bytes stream = test::good(readFile(folder / "whole.ts"));
+    stream.erase(stream.begin(),
+                 stream.begin() + 188 * (static_cast<long>(stream.size()) / 188 / 4));
+    test::put(folder, "midway.ts", stream);
+    make(source + x264 + "-r 30000 -t 0.01 fast.mp4");
+    // A frame at the beginning, one a day on.
+    make("-f lavfi -i testsrc2=s=160x90:r=1:d=2 -vf 'setpts=N*86400/TB' -vsync vfr " + x264 +
+         "-video_track_timescale 1000 day.mkv");
+    make(source + x264 + "-movflags +frag_keyframe+empty_moov fragments.mp4");
+    make(source + x264 +
+         "-encryption_scheme cenc-aes-ctr -encryption_key "
+         "0123456789abcdef0123456789abcdef -encryption_kid "
+         "0123456789abcdef0123456789abcdef locked.mp4");
+    Bytes noFrames = test::good(readFile(folder / "fragments.mp4"));
+    const auto box = std::search(noFrames.begin(), noFrames.end(), "moof", "moof" + 4);
+    ASSERT_NE(box, noFrames.end());
+    noFrames.erase(box - 4, noFrames.end());
+    test::put(folder, "none.mp4", noFrames);
+    std::filesystem::create_symlink("/dev/zero", folder / "device.mp4");
+    const std::set<std::string> refused{"sound.mp4", "none.mp4", "device.mp4"};
+    for (const char* name : {"sound.mp4", "midway.ts", "fast.mp4", "day.mkv", "fragments.mp4",
+                             "none.mp4", "device.mp4"}) {
+        const std::string out = std::string(name) + ".png";
+        const auto ran = zledge(folder, std::string("still ") + name + " --at '#0' --out " + out);
+        EXPECT_EQ(ran.status, refused.contains(name) ? 3 : 0) << name << ran.err;
+        EXPECT_EQ(std::filesystem::exists(folder / out), !refused.contains(name)) << name;
+        EXPECT_EQ(std::count(ran.err.begin(), ran.err.end(), '\n'), refused.contains(name))
+            << ran.err;
+    }
+    const Json day = zledge(folder, "video day.mkv --json").json();
+    EXPECT_GE(day["duration"].get<double>(), 86400);
+    EXPECT_EQ(day["frames"], 2);
+    // Whatever an encrypted one gives, it is one sentence or a frame.
+    const auto locked = zledge(folder, "still locked.mp4 --at '#0' --out locked.png");
+    EXPECT_TRUE(locked.status == 3 || locked.status == 0) << locked.err;
+}
+
+TEST(VideoCommand, AFileThatIsStillBeingWrittenGivesWhatIsThere) {
+    const test::Folder folder;
+    const std::string made = "cd '" + folder.path().string() +
+                             "' && ffmpeg -v error -y -f lavfi -i testsrc2=s=160x90:r=30:d=4 -c:v "
+                             "libx264 -pix_fmt yuv420p -g 30 whole.ts";
+    ASSERT_EQ(std::system(made.c_str()), 0);
+    const Bytes whole = test::good(readFile(folder / "whole.ts"));
+    test::put(folder, "half.ts", Bytes(whole.begin(), whole.begin() + whole.size() / 2));
+    const Json facts = zledge(folder, "video half.ts --json").json();
+    EXPECT_GT(facts["frames"], 20);
+    EXPECT_LT(facts["frames"], 120);
+    EXPECT_EQ(zledge(folder, "still half.ts --at 0.5 --out a.png").status, 0);
+}
+
 }  // namespace
 }  // namespace zl

@@ -52,8 +52,22 @@ void rankSharpness(std::vector<Seen>& seen) {
     }
 }
 
+// Whether the middle one is the two others laid over one another.
+bool isMixture(const Glance& before, const Glance& middle, const Glance& after) {
+    constexpr double least = 0.15, leftOver = 0.35;  // of what the two differ by
+    double dd = 0, dm = 0, mm = 0;
+    for (std::size_t i = 0; i < middle.cells.size(); ++i) {
+        const double d = after.cells[i] - before.cells[i], m = middle.cells[i] - before.cells[i];
+        dd += d * d;
+        dm += d * m;
+        mm += m * m;
+    }
+    const double share = dd > 0 ? dm / dd : 0;
+    return share > least && share < 1 - least && mm - share * dm < leftOver * leftOver * dd;
+}
+
 void tellFades(std::vector<Seen>& seen) {
-    constexpr double same = 0.8, other = 0.5;  // likeness
+    constexpr double same = 0.8, other = 0.6;  // likeness
     for (std::size_t i = 0; i < seen.size(); ++i) {
         const Glance& here = seen[i].glimpse->glance;
         for (std::size_t j = i; j-- > 0 && here.time - seen[j].glimpse->glance.time <= fadeReach;)
@@ -66,12 +80,15 @@ void tellFades(std::vector<Seen>& seen) {
                 seen[i].glimpse->deviation < fadesBy * seen[j].glimpse->deviation)
                 seen[i].fading = true;
         // One picture turns into another without a cut: both shine through.
-        if (i > 0 && i + 1 < seen.size() && seen[i - 1].shot == seen[i + 1].shot &&
-            seen[i + 1].glimpse->glance.time - seen[i - 1].glimpse->glance.time <= fadeReach &&
-            seen[i - 1].glimpse->deviation > flattest &&
-            seen[i + 1].glimpse->deviation > flattest &&
-            likeness(seen[i - 1].glimpse->glance, seen[i + 1].glimpse->glance) < other)
-            seen[i].fading = true;
+        for (const std::size_t by : {1u, 2u}) {
+            if (i < by || i + by >= seen.size() || seen[i - by].shot != seen[i + by].shot) continue;
+            const Glimpse &before = *seen[i - by].glimpse, &after = *seen[i + by].glimpse;
+            if (after.glance.time - before.glance.time <= 1.5 * fadeReach &&
+                before.deviation > flattest && after.deviation > flattest &&
+                likenessMoved(before.glance, after.glance) < other &&
+                isMixture(before.glance, here, after.glance))
+                seen[i].fading = true;
+        }
     }
 }
 

@@ -9,11 +9,12 @@
 namespace zl {
 namespace {
 
-constexpr double flat = 6;        // codes of deviation: a frame without a pattern
-constexpr double otherAt = 0.5;   // likeness under which two frames show something else
-constexpr double movedAt = 0.35;  // share of samples that went to another lightness
-constexpr double farAt = 60;      // codes of mean difference: something else, whatever its pattern
-constexpr double flashes = 0.4;   // s: what is as before after so long was lightning, no cut
+constexpr double flat = 6;       // codes of deviation: a frame without a pattern
+constexpr double otherAt = 0.8;  // likeness under which two frames show something else
+constexpr double changes = 10;   // codes of mean difference that a cut makes at least
+constexpr double appears = 18;   // the same where one of them has no pattern
+constexpr double farAt = 60;     // codes of mean difference: something else, whatever its pattern
+constexpr double flashes = 0.4;  // s: what is as before after so long was lightning, no cut
 
 double meanOf(const Glance& glance) {
     return std::accumulate(glance.cells.begin(), glance.cells.end(), 0.0) /
@@ -27,20 +28,12 @@ double deviationOf(const Glance& glance) {
     return std::sqrt(sum / static_cast<double>(glance.cells.size()));
 }
 
-// The share of samples that went to another lightness.
-double moved(const Glance& a, const Glance& b) {
-    int sum = 0;
-    for (std::size_t i = 0; i < a.histogram.size(); ++i)
-        sum += std::abs(static_cast<int>(a.histogram[i]) - static_cast<int>(b.histogram[i]));
-    return sum / 2000.0;
-}
-
-// A cut changes the pattern and the lightness at once. A fade keeps the pattern, a pan keeps the
-// lightness.
+// A cut changes the picture at once and wholly. A fade or a lamp keeps its pattern, a pan moves it.
 bool isCut(const Glance& a, const Glance& b) {
-    if (cellDifference(a, b) > farAt) return true;
-    return deviationOf(a) > flat && deviationOf(b) > flat && likeness(a, b) < otherAt &&
-           moved(a, b) > movedAt;
+    const double apart = cellDifference(a, b);
+    if (apart > farAt) return true;
+    if (deviationOf(a) <= flat || deviationOf(b) <= flat) return apart > appears;
+    return apart > changes && likenessMoved(a, b) < otherAt;
 }
 
 // Each cell the mean of the luma that it covers.
@@ -133,6 +126,32 @@ double likeness(const Glance& a, const Glance& b) {
         bb += y * y;
     }
     return aa > 0 && bb > 0 ? both / std::sqrt(aa * bb) : 0;
+}
+
+double likenessMoved(const Glance& a, const Glance& b) {
+    constexpr int across = Glance::across, down = Glance::down, right = 3, under = 2;
+    double best = 0;
+    for (int dy = -under; dy <= under; ++dy)
+        for (int dx = -right; dx <= right; ++dx) {
+            int n = 0, sumA = 0, sumB = 0, squaresA = 0, squaresB = 0, both = 0;
+            for (int y = std::max(0, -dy); y < std::min(down, down - dy); ++y)
+                for (int x = std::max(0, -dx); x < std::min(across, across - dx); ++x) {
+                    const int p = a.cells[static_cast<std::size_t>(y * across + x)],
+                              q = b.cells[static_cast<std::size_t>((y + dy) * across + x + dx)];
+                    ++n;
+                    sumA += p;
+                    sumB += q;
+                    squaresA += p * p;
+                    squaresB += q * q;
+                    both += p * q;
+                }
+            const double spread = (squaresA - static_cast<double>(sumA) * sumA / n) *
+                                  (squaresB - static_cast<double>(sumB) * sumB / n);
+            if (spread > 0)
+                best = std::max(best,
+                                (both - static_cast<double>(sumA) * sumB / n) / std::sqrt(spread));
+        }
+    return best;
 }
 
 Glance glanceAt(const Straight8& picture) {

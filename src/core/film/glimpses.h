@@ -52,6 +52,8 @@ double cellDifference(const Glance& a, const Glance& b);
 // How alike their patterns are whatever their light and contrast: the correlation of their cells,
 // -1..1; 0 where one of them has no pattern.
 double likeness(const Glance& a, const Glance& b);
+// The same when one of them has moved by up to three cells across and two down; 0..1.
+double likenessMoved(const Glance& a, const Glance& b);
 Glance glanceAt(const Straight8& picture);
 
 }  // namespace zl

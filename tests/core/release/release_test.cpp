@@ -37,7 +37,8 @@ TEST(Release, WritesWhatWasShownAndAReceiptThatIsTrue) {
     EXPECT_EQ(receipt["width"], 1280);
     EXPECT_EQ(receipt["limit"], 2'000'000);
     const auto forThis = [](const ReadingRow& row) {
-        return row.briefs == ForBriefs::all || row.briefs == ForBriefs::opaque;
+        return row.briefs == ForBriefs::all || row.briefs == ForBriefs::opaque ||
+               row.briefs == ForBriefs::ofVideos;
     };
     EXPECT_EQ(static_cast<std::ptrdiff_t>(receipt["readings"].size()),
               std::count_if(allReadings().begin(), allReadings().end(), forThis));

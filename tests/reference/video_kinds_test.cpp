@@ -1,0 +1,242 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Kinds of video that need more than a matrix: more than 8 bits, two fields in a frame, more light
+// than a display has; what the program itself writes; sound that is played. Against FFmpeg's own
+// program and the standards' formulas in double precision.
+#include <chrono>
+#include <thread>
+
+#include "demo/film.h"
+#include "python.h"
+#include "video/sound.h"
+
+namespace zl {
+namespace {
+
+using test::zledge;
+
+// ITU-R BT.709's matrix of 10-bit samples, limited range, into 16-bit codes.
+TEST(VideoKinds, TenBitsBecomeSixteenAsTheMatrixSays) {
+    const test::Folder folder;
+    static_cast<void>(test::python(folder, R"(
+import subprocess
+subprocess.run(['ffmpeg', '-v', 'error', '-y', '-f', 'lavfi', '-i',
+    'gradients=s=480x270:r=5:d=1:n=6:seed=5', '-pix_fmt', 'yuv444p10le', '-c:v', 'ffv1',
+    '-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range',
+    'tv', folder + 'deep.mkv'], check=True)
+print('{}')
+)"));
+    zledge(folder, "still deep.mkv --at 0.4 --out deep.png --json");
+    const Json told = test::python(folder, R"(
+import subprocess, zlib, struct
+raw = subprocess.run(['ffmpeg', '-v', 'error', '-i', folder + 'deep.mkv', '-f', 'rawvideo',
+    '-pix_fmt', 'yuv444p10le', '-'], capture_output=True, check=True).stdout
+y, cb, cr = np.frombuffer(raw, '<u2').reshape(-1, 3, 270, 480)[2].astype(float)
+y, cb, cr = (y / 4 - 16) / 219, (cb / 4 - 128) / 224, (cr / 4 - 128) / 224
+kr, kb = 0.2126, 0.0722
+r, b = y + 2 * (1 - kr) * cr, y + 2 * (1 - kb) * cb
+g = (y - kr * r - kb * b) / (1 - kr - kb)
+exact = np.clip(np.stack([r, g, b], 2), 0, 1) * 65535
+deep = subprocess.run(['ffmpeg', '-v', 'error', '-i', folder + 'deep.png', '-f', 'rawvideo',
+    '-pix_fmt', 'rgb48le', '-'], capture_output=True, check=True).stdout
+ours = np.frombuffer(deep, '<u2').reshape(270, 480, 3).astype(float)
+head = open(folder + 'deep.png', 'rb').read(32)
+print(json.dumps({'bits': head[24], 'worst': float(np.abs(exact - ours).max()),
+    'values': int(len(np.unique(ours)))}))
+)");
+    EXPECT_EQ(told["bits"], 16);
+    EXPECT_LE(told["worst"].get<double>(), 0.51);
+    EXPECT_GT(told["values"], 256) << "more than 8 bits could tell";
+}
+
+// Two fields are made one frame as FFmpeg's bwdif makes it, not woven.
+TEST(VideoKinds, InterlacedFramesAreDeinterlacedAndTold) {
+    const test::Folder folder;
+    static_cast<void>(test::python(folder, R"(
+import subprocess
+subprocess.run(['ffmpeg', '-v', 'error', '-y', '-f', 'lavfi', '-i',
+    'testsrc2=s=480x270:r=50:d=2,crop=480:268,tinterlace=interleave_top,setfield=tff', '-c:v',
+    'ffv1', '-pix_fmt', 'yuv444p', '-field_order', 'tt', folder + 'fields.mkv'], check=True)
+print('{}')
+)"));
+    zledge(folder, "video fields.mkv --json");
+    const Json facts = test::good(parseJson(test::good(readFile(folder / ".out")), "facts"));
+    EXPECT_EQ(facts["interlaced"], true);
+    for (const int at : {0, 11, 49})
+        zledge(folder, "still fields.mkv --at '#" + std::to_string(at) + "' --out f" +
+                           std::to_string(at) + ".png --json");
+    EXPECT_EQ(test::good(parseJson(test::good(readFile(folder / ".out")), "still"))["deinterlaced"],
+              true);
+    const Json apart = test::python(folder, R"(
+import subprocess
+def frames(*filter):
+    raw = subprocess.run(['ffmpeg', '-v', 'error', '-i', folder + 'fields.mkv', *filter, '-pix_fmt',
+        'rgb24', '-sws_flags', 'accurate_rnd+full_chroma_int+bicubic', '-f', 'rawvideo', '-'],
+        capture_output=True, check=True).stdout
+    return np.frombuffer(raw, np.uint8).reshape(-1, 268, 480, 3).astype(int)
+made, woven = frames('-vf', 'bwdif=mode=send_frame:parity=tff'), frames()
+out = {}
+for at in (0, 11, 49):
+    ours = np.array(Image.open(f'{folder}f{at}.png').convert('RGB')).astype(int)
+    out[str(at)] = [float(((ours - made[at]) ** 2).mean()), float(((ours - woven[at]) ** 2).mean())]
+print(json.dumps(out))
+)");
+    for (const auto& [at, errors] : apart.items()) {
+        EXPECT_LT(errors[0].get<double>(), 2) << at;
+        EXPECT_LT(errors[0].get<double>(), 0.2 * errors[1].get<double>()) << at;
+    }
+}
+
+// SMPTE ST 2084's curve and ITU-R BT.2020's matrix and primaries, then the curve of docs/video.md.
+TEST(VideoKinds, MoreLightThanADisplayHasIsBroughtDownByTheCurveThatIsWrittenDown) {
+    const test::Folder folder;
+    static_cast<void>(test::python(folder, R"(
+import subprocess
+# Flat patches: greys up to 1,000 nits and a few colours, as 10-bit samples.
+w, h, n = 32, 32, 12
+values = [(64 + 70 * i, 512, 512) for i in range(9)] + [(500, 400, 600), (420, 620, 430),
+    (350, 480, 480)]
+planes = []
+for c in range(3):
+    planes.append(np.concatenate([np.full((h, w), v[c], '<u2') for v in values], 1))
+open(folder + 'patches.yuv', 'wb').write(b''.join(p.tobytes() for p in planes))
+subprocess.run(['ffmpeg', '-v', 'error', '-y', '-f', 'rawvideo', '-pix_fmt', 'yuv444p10le', '-s',
+    f'{w * n}x{h}', '-i', folder + 'patches.yuv', '-c:v', 'ffv1', '-colorspace', 'bt2020nc',
+    '-color_primaries', 'bt2020', '-color_trc', 'smpte2084', '-color_range', 'tv', folder +
+    'light.mkv'], check=True)
+json.dump(values, open(folder + 'values.json', 'w'))
+print('{}')
+)"));
+    zledge(folder, "still light.mkv --at '#0' --out light.png --json");
+    EXPECT_EQ(test::good(parseJson(test::good(readFile(folder / ".out")), "still"))["toned"], true);
+    const Json told = test::python(folder, R"(
+import subprocess
+values = json.load(open(folder + 'values.json'))
+def pq(e):
+    m1, m2 = 2610 / 16384, 2523 / 4096 * 128
+    c1, c2, c3 = 3424 / 4096, 2413 / 4096 * 32, 2392 / 4096 * 32
+    p = e ** (1 / m2)
+    return 10000 * (max(p - c1, 0) / (c2 - c3 * p)) ** (1 / m1)
+to709 = np.array([[1.6605, -0.5876, -0.0728], [-0.1246, 1.1329, -0.0083],
+    [-0.0182, -0.1006, 1.1187]])  # ITU-R BT.2087-0
+raw = subprocess.run(['ffmpeg', '-v', 'error', '-i', folder + 'light.png', '-f', 'rawvideo',
+    '-pix_fmt', 'rgb48le', '-'], capture_output=True, check=True).stdout
+ours = np.frombuffer(raw, '<u2').reshape(32, -1, 3).astype(float) / 65535
+worst, most = 0, 0
+for i, (y, cb, cr) in enumerate(values):
+    y, cb, cr = (y / 4 - 16) / 219, (cb / 4 - 128) / 224, (cr / 4 - 128) / 224
+    kr, kb = 0.2627, 0.0593
+    r, b = y + 2 * (1 - kr) * cr, y + 2 * (1 - kb) * cb
+    g = (y - kr * r - kb * b) / (1 - kr - kb)
+    light = to709 @ np.array([pq(np.clip(v, 0, 1)) for v in (r, g, b)]) / 203
+    top = light.max()
+    most = max(most, float(top))
+    if top > 0.6: light = light * (0.6 + 0.4 * np.tanh((top - 0.6) / 0.4)) / top
+    light = np.clip(light, 0, 1)
+    code = np.where(light <= 0.0031308, 12.92 * light, 1.055 * light ** (1 / 2.4) - 0.055)
+    worst = max(worst, float(np.abs(code - ours[16, 32 * i + 16]).max()))
+print(json.dumps({'worst': worst * 255, 'most': most}))
+)");
+    EXPECT_GT(told["most"].get<double>(), 2) << "some of it is far over white";
+    EXPECT_LE(told["worst"].get<double>(), 1) << "codes of 255";
+}
+
+// What the program writes, read by another one.
+TEST(VideoKinds, TheDemosVideoIsWhatItSaysItIs) {
+    const test::Folder folder;
+    test::put(folder, "film.mp4", test::good(demo::makeFilm()));
+    const Json told = test::python(folder, R"(
+import subprocess
+facts = json.loads(subprocess.run(['ffprobe', '-v', 'error', '-count_frames', '-show_streams',
+    '-of', 'json', folder + 'film.mp4'], capture_output=True, check=True).stdout)['streams']
+raw = subprocess.run(['ffmpeg', '-v', 'error', '-i', folder + 'film.mp4', '-vf', 'scale=64:36',
+    '-pix_fmt', 'gray', '-f', 'rawvideo', '-'], capture_output=True, check=True).stdout
+luma = np.frombuffer(raw, np.uint8).reshape(-1, 36 * 64).mean(1)
+sound = subprocess.run(['ffmpeg', '-v', 'error', '-i', folder + 'film.mp4', '-f', 's16le', '-ac',
+    '1', '-'], capture_output=True, check=True).stdout
+sound = np.frombuffer(sound, '<i2').astype(float)
+print(json.dumps({'facts': facts, 'frames': len(luma), 'black': int((luma < 18).sum()),
+    'seconds': len(sound) / 48000, 'loud': float(np.abs(sound).max())}))
+)");
+    const Json& video = told["facts"][0];
+    EXPECT_EQ(video["codec_name"], "h264");
+    EXPECT_EQ(video["nb_read_frames"], "300");
+    EXPECT_EQ(video["r_frame_rate"], "25/1");
+    EXPECT_EQ(video["width"], 1280);
+    EXPECT_EQ(video["height"], 720);
+    for (const char* fact : {"color_space", "color_transfer", "color_primaries"})
+        EXPECT_EQ(video[fact], "bt709") << fact;
+    EXPECT_EQ(video["color_range"], "tv");
+    EXPECT_EQ(told["frames"], 300);
+    EXPECT_GE(told["black"], 25) << "a black second";
+    EXPECT_EQ(told["facts"][1]["codec_name"], "aac");
+    EXPECT_NEAR(told["seconds"].get<double>(), 12, 0.1);
+    EXPECT_GT(told["loud"].get<double>(), 3000);
+}
+
+// A device for sound that nobody hears: PulseAudio with nothing but a sink into the void.
+class SilentDevice {
+  public:
+    explicit SilentDevice(const test::Folder& folder) {
+        const std::string place = (folder / "pulse").string();
+        std::filesystem::create_directory(place);
+        std::filesystem::permissions(place, std::filesystem::perms::owner_all);
+        ::setenv("XDG_RUNTIME_DIR", place.c_str(), 1);
+        ::setenv("PULSE_SERVER", ("unix:" + place + "/native").c_str(), 1);
+        ::setenv("HOME", place.c_str(), 1);
+        const std::string begin =
+            "pulseaudio -n --daemonize=yes --exit-idle-time=-1 "
+            "--load='module-null-sink norewinds=1' "
+            "--load='module-native-protocol-unix auth-anonymous=1 socket=" +
+            place +
+            "/native' --pid-file=0 >/dev/null 2>&1 || pulseaudio -n --daemonize=yes "
+            "--exit-idle-time=-1 --load='module-null-sink norewinds=1' "
+            "--load='module-native-protocol-unix auth-anonymous=1 socket=" +
+            place + "/native' >/dev/null 2>&1";
+        there = std::system(begin.c_str()) == 0;
+    }
+    ~SilentDevice() {
+        if (there && std::system("pulseaudio --kill >/dev/null 2>&1") != 0)
+            ADD_FAILURE() << "it does not end";
+    }
+    bool there = false;
+};
+
+TEST(VideoKinds, SoundIsPlayedAtItsOwnRateFromTheMomentThatIsAskedFor) {
+    using Clock = std::chrono::steady_clock;
+    const test::Folder folder;
+    test::put(folder, "film.mp4", test::good(demo::makeFilm()));
+    const SilentDevice device(folder);
+    ASSERT_TRUE(device.there) << "pulseaudio does not start";
+    auto sound = test::good(openSound(folder / "film.mp4"));
+    EXPECT_FALSE(sound->position()) << "it does not play yet";
+    sound->start(3);
+    std::vector<std::pair<double, double>> seen;  // s of the wall, s of the sound
+    const auto begun = Clock::now();
+    while (seen.size() < 60 && Clock::now() - begun < std::chrono::seconds(20)) {
+        std::this_thread::sleep_for(std::chrono::milliseconds(25));
+        const auto at = sound->position();
+        if (at && *at > 3 && (seen.empty() || *at > seen.back().second))
+            seen.emplace_back(std::chrono::duration<double>(Clock::now() - begun).count(), *at);
+    }
+    sound->stop();
+    ASSERT_EQ(seen.size(), 60u);
+    EXPECT_FALSE(sound->position());
+    EXPECT_LT(seen.front().second, 4) << "it begins where it was asked to";
+    // Over its length it goes as the clock on the wall does, however busy the machine is.
+    const double wall = seen.back().first - seen.front().first,
+                 heard = seen.back().second - seen.front().second;
+    EXPECT_NEAR(heard / wall, 1, 0.1);
+}
+
+TEST(VideoKinds, WithoutADeviceSoundSaysSo) {
+    const test::Folder folder;
+    test::put(folder, "film.mp4", test::good(demo::makeFilm()));
+    ::setenv("XDG_RUNTIME_DIR", folder.path().c_str(), 1);
+    ::setenv("PULSE_SERVER", "unix:/nowhere", 1);
+    const auto sound = openSound(folder / "film.mp4");
+    ASSERT_FALSE(sound);
+    EXPECT_EQ(sound.error().code, Code::unreadable);
+}
+
+}  // namespace
+}  // namespace zl
