@@ -14,6 +14,11 @@ namespace {
 
 using test::zledge;
 
+const Bytes& film() {
+    static const Bytes made = test::good(demo::makeFilm());
+    return made;
+}
+
 // ITU-R BT.709's matrix of 10-bit samples, limited range, into 16-bit codes.
 TEST(VideoKinds, TenBitsBecomeSixteenAsTheMatrixSays) {
     const test::Folder folder;
@@ -143,7 +148,7 @@ print(json.dumps({'worst': worst * 255, 'most': most}))
 // What the program writes, read by another one.
 TEST(VideoKinds, TheDemosVideoIsWhatItSaysItIs) {
     const test::Folder folder;
-    test::put(folder, "film.mp4", test::good(demo::makeFilm()));
+    test::put(folder, "film.mp4", film());
     const Json told = test::python(folder, R"(
 import subprocess
 facts = json.loads(subprocess.run(['ffprobe', '-v', 'error', '-count_frames', '-show_streams',
@@ -204,7 +209,7 @@ class SilentDevice {
 TEST(VideoKinds, SoundIsPlayedAtItsOwnRateFromTheMomentThatIsAskedFor) {
     using Clock = std::chrono::steady_clock;
     const test::Folder folder;
-    test::put(folder, "film.mp4", test::good(demo::makeFilm()));
+    test::put(folder, "film.mp4", film());
     const SilentDevice device(folder);
     ASSERT_TRUE(device.there) << "pulseaudio does not start";
     auto sound = test::good(openSound(folder / "film.mp4"));
@@ -230,7 +235,7 @@ TEST(VideoKinds, SoundIsPlayedAtItsOwnRateFromTheMomentThatIsAskedFor) {
 
 TEST(VideoKinds, WithoutADeviceSoundSaysSo) {
     const test::Folder folder;
-    test::put(folder, "film.mp4", test::good(demo::makeFilm()));
+    test::put(folder, "film.mp4", film());
     ::setenv("XDG_RUNTIME_DIR", folder.path().c_str(), 1);
     ::setenv("PULSE_SERVER", "unix:/nowhere", 1);
     const auto sound = openSound(folder / "film.mp4");
