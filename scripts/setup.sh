@@ -13,7 +13,7 @@ if [[ "${1:-}" == --tests ]]; then
     optipng zopfli librsvg2-bin ffmpeg pulseaudio)
 fi
 if [[ "${1:-}" == --benchmarks ]]; then
-  packages+=(libbenchmark-dev libopencv-dev)  # OpenCV is a reference to be timed against, nothing more
+  packages+=(libbenchmark-dev libopencv-dev ffmpeg)  # OpenCV is a reference to be timed against, nothing more
 fi
 
 missing=()
