@@ -3,6 +3,9 @@
 // Shared by the fuzzers and by the test that feeds mangled seeds to them.
 #pragma once
 
+#include <sys/mman.h>
+#include <unistd.h>
+
 #include <functional>
 #include <string>
 #include <vector>
@@ -12,15 +15,37 @@
 #include "base/file.h"
 #include "base/json.h"
 #include "brief/brief.h"
+#include "film/strip.h"
 #include "lettering/lettering.h"
 #include "picture/decode.h"
 #include "store/kit_file.h"
+#include "support/support.h"
+#include "video/video.h"
 
 namespace zl::test {
 
 struct Loader {
     std::string name;
     std::function<bool(ByteView)> feed;  // whether the bytes were taken
+};
+
+// A file without a name that holds the bytes.
+class Nameless {
+  public:
+    explicit Nameless(ByteView bytes) : file_(::memfd_create("bytes", MFD_CLOEXEC)) {
+        for (std::size_t done = 0; done < bytes.size();) {
+            const ssize_t n = ::write(file_, bytes.data() + done, bytes.size() - done);
+            if (n <= 0) break;
+            done += static_cast<std::size_t>(n);
+        }
+    }
+    Nameless(const Nameless&) = delete;
+    Nameless& operator=(const Nameless&) = delete;
+    ~Nameless() { ::close(file_); }
+    Path path() const { return "/proc/self/fd/" + std::to_string(file_); }
+
+  private:
+    int file_;
 };
 
 inline std::vector<Loader> loaders() {
@@ -45,6 +70,28 @@ inline std::vector<Loader> loaders() {
         {"font",
          [](ByteView bytes) {
              return familiesIn(makeAsset(Bytes(bytes.begin(), bytes.end()), "font")).has_value();
+         }},
+        {"video",
+         [](ByteView bytes) {
+             const Nameless file(bytes);
+             return Video::open(file.path()).has_value();
+         }},
+        {"still",  // its first frame, its last and what is quick of them
+         [](ByteView bytes) {
+             const Nameless file(bytes);
+             auto video = Video::open(file.path());
+             if (!video) return false;
+             const bool first = video->frame(0).has_value();
+             static_cast<void>(video->keyFrame(0, {64, 64}));
+             static_cast<void>(video->frame(video->facts().frames - 1));
+             return first;
+         }},
+        {"strip",
+         [](ByteView bytes) {
+             const Folder folder;
+             if (!writeFile(folder / "id.strip", bytes, Replace::no)) return false;
+             const auto strip = Strip::kept(folder.path(), "id");
+             return strip && strip->looked() && strip->nearest(0.5);
          }},
         {"field", [text](ByteView bytes) { return evaluate(text(bytes)).has_value(); }},
         {"colour", [text](ByteView bytes) { return parseColour(text(bytes)).has_value(); }},

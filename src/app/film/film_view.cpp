@@ -49,6 +49,11 @@ FilmView::FilmView(Session& session, QWidget* parent)
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(buildBar());
+    facts_ = named(softLabel({}), "filmFacts");
+    facts_->setWordWrap(true);
+    facts_->setFont(interfaceFont(11));
+    facts_->setContentsMargins(14, 0, 14, 6);
+    column->addWidget(facts_);
     column->addWidget(picture_ = named(new LargePicture, "filmPicture"), 1);
     column->addWidget(clock_ = new ClockRow);
     column->addWidget(strip_ = new FilmStrip(desk_));
@@ -65,10 +70,10 @@ FilmView::FilmView(Session& session, QWidget* parent)
 QWidget* FilmView::buildBar() {
     const auto [bar, row] = viewBar(14, 14);
     row->setSpacing(8);
-    facts_ = named(softLabel({}), "filmFacts");
-    facts_->setWordWrap(true);
-    facts_->setFont(interfaceFont(11));
-    row->addWidget(facts_, 1);
+    name_ = named(new QLabel, "filmName");
+    name_->setFont(interfaceFont(12, 600));
+    name_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    row->addWidget(name_, 1);
     withoutBars_ = named(new QCheckBox(tr("Without its black bars")), "filmWithoutBars");
     withoutBars_->setToolTip(tr("The piece shows what lies between the frame's black bars"));
     withoutBars_->setChecked(true);
@@ -193,7 +198,9 @@ void FilmView::open(const Path& file, std::optional<double> at) {
     take_->setEnabled(false);
     remember_->setEnabled(false);
     withoutBars_->hide();
-    facts_->setText(tr("Opening %1 …").arg(QString::fromStdString(file.filename().string())));
+    name_->setText(QString::fromStdString(file.filename().string()));
+    name_->setToolTip(QString::fromStdString(file.string()));
+    facts_->setText(tr("Opening it …"));
     picture_->clear();
     strip_->mark({});
     strip_->showTime(0);
@@ -214,9 +221,8 @@ void FilmView::close() {
 
 void FilmView::tellFacts() {
     const VideoFacts& facts = *desk_.facts();
-    const QString name = QString::fromStdString(desk_.file().filename().string());
     const Piece* piece = session_.piece();
-    facts_->setText(factWords(name, facts, piece ? std::optional(piece->frame) : std::nullopt));
+    facts_->setText(factWords(facts, piece ? std::optional(piece->frame) : std::nullopt));
     facts_->setToolTip(colourWords(facts));
     clock_->setFacts(facts);
     part_ = {0, facts.duration};

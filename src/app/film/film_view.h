@@ -68,7 +68,7 @@ class FilmView : public QWidget {
     std::optional<double> first_;   // where to begin
     double at_ = 0;                 // s, of what is shown
     Span part_;
-    QLabel* facts_;
+    QLabel *name_, *facts_;
     LargePicture* picture_;
     QCheckBox* withoutBars_;
     QPushButton *take_, *remember_;

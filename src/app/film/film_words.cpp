@@ -22,15 +22,23 @@ QString soundWords(const VideoFacts& facts) {
                            : Words::tr("sound of %1 channels").arg(channels);
 }
 
+// A matrix by the standard that defines it.
+QString standardOf(const std::string& matrix) {
+    if (matrix == "bt709") return "BT.709";
+    if (matrix == "bt470bg" || matrix == "smpte170m") return "BT.601";
+    if (matrix == "bt2020nc" || matrix == "bt2020c") return "BT.2020";
+    return matrix == "gbr" ? QString("RGB") : QString::fromStdString(matrix);
+}
+
 bool allTold(const VideoColour& colour) {
     return colour.matrix.told && colour.primaries.told && colour.transfer.told && colour.range.told;
 }
 
 }  // namespace
 
-QString factWords(const QString& name, const VideoFacts& facts, std::optional<PixelSize> frame) {
+QString factWords(const VideoFacts& facts, std::optional<PixelSize> frame) {
     QStringList words;
-    words << name << QString("%1 × %2").arg(facts.shown.width).arg(facts.shown.height)
+    words << QString("%1 × %2").arg(facts.shown.width).arg(facts.shown.height)
           << QString::fromStdString(shapeName(facts.shown));
     if (frame) {
         const double times = std::min(static_cast<double>(facts.shown.width) / frame->width,
@@ -50,7 +58,7 @@ QString factWords(const QString& name, const VideoFacts& facts, std::optional<Pi
     if (facts.interlaced) words << Words::tr("interlaced");
     words << soundWords(facts)
           << Words::tr("colours as in %1, %2 range, %3")
-                 .arg(QString::fromStdString(facts.colour.matrix.name),
+                 .arg(standardOf(facts.colour.matrix.name),
                       QString::fromStdString(facts.colour.range.name),
                       allTold(facts.colour)      ? Words::tr("told by the file")
                       : facts.colour.matrix.told ? Words::tr("partly guessed")

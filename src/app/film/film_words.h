@@ -10,7 +10,7 @@
 namespace zl::app {
 
 // Its size, shape, length and rate, and what they mean for a frame.
-QString factWords(const QString& name, const VideoFacts& facts, std::optional<PixelSize> frame);
+QString factWords(const VideoFacts& facts, std::optional<PixelSize> frame);
 // What its colours are taken for, each told by the file or guessed.
 QString colourWords(const VideoFacts& facts);
 QString nearnessWords(Nearness nearness);

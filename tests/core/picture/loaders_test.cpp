@@ -6,6 +6,7 @@
 #include "encode/encode.h"
 #include "fuzz/loaders.h"
 #include "store/kit_json.h"
+#include "support/clips.h"
 #include "support/support.h"
 
 namespace zl {
@@ -42,6 +43,19 @@ std::vector<Bytes> seedsOf(const std::string& loader) {
                 ending == ".ttf" || ending == ".otf")
                 return {good(readFile(file.path()))};
         return {};
+    }
+    if (loader == "video" || loader == "still" || loader == "strip") {
+        const test::Folder folder;
+        constexpr PixelSize size{48, 32};
+        const Path file = test::clipOf(folder / "a.mp4", size, 12, [&](int n) {
+            return test::painted(size, [n](int x, int y) {
+                return packed(5 * x & 255, 7 * y & 255, 20 * n & 255, 255);
+            });
+        });
+        if (loader != "strip") return {good(readFile(file))};
+        Video video = good(Video::open(file));
+        good(Strip::make(video, folder.path(), "id"));
+        return {good(readFile(folder / "id.strip"))};
     }
     return {bytes(loader == "field" ? "1280*(2+3)/4-7" : "#12aBcD80")};
 }
