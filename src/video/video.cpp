@@ -463,6 +463,7 @@ Result<void> Source::play(long long from, PixelSize size, const PlayedFrame& tol
                           const std::stop_token& stop) {
     stop_ = stop;
     long long number = from;
+    tail_.clear();  // the decoder has to stand at the frame, not only to have it
     // A frame that cannot be had is passed over.
     for (Frame frame = decoded(from, stop); !stop.stop_requested();) {
         if (!frame) return fail(Code::unreadable, fmt::format("{} cannot be played.", name_));

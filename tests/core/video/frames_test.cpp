@@ -100,6 +100,25 @@ TEST_F(Numbered, PlayingTellsEachFrameInItsOrder) {
     }
 }
 
+TEST_F(Numbered, PlayingBeginsAnywhereAndAsOftenAsOneLikes) {
+    const auto played = [this](long long from) {
+        std::vector<long long> told;
+        EXPECT_TRUE(video_.play(from, {80, 45}, [&](long long number, double, const auto&) {
+            told.push_back(number);
+            return true;
+        }));
+        return told;
+    };
+    // To the end, again from the same frame, and from one that stands decoded beside it.
+    for (const long long from : {0ll, 0ll, 60ll, 60ll, 58ll, 129ll, 0ll}) {
+        static_cast<void>(good(video_.frame(from)));
+        const auto told = played(from);
+        ASSERT_EQ(told.size(), static_cast<std::size_t>(frames - from)) << from;
+        for (std::size_t i = 0; i < told.size(); ++i)
+            ASSERT_EQ(told[i], from + static_cast<long long>(i));
+    }
+}
+
 TEST_F(Numbered, LookingThroughMeetsAFrameEachQuarterOfASecondFromTheFirstOn) {
     std::vector<long long> due;
     ASSERT_TRUE(video_.each(0.25, 160, [&](const Passing& passing) {
