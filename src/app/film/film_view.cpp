@@ -52,7 +52,7 @@ FilmView::FilmView(Session& session, QWidget* parent)
     facts_ = named(softLabel({}), "filmFacts");
     facts_->setWordWrap(true);
     facts_->setFont(interfaceFont(11));
-    facts_->setContentsMargins(14, 0, 14, 6);
+    facts_->setContentsMargins(14, 4, 14, 6);
     column->addWidget(facts_);
     column->addWidget(picture_ = named(new LargePicture, "filmPicture"), 1);
     column->addWidget(clock_ = new ClockRow);
@@ -351,7 +351,7 @@ void FilmView::keyPressEvent(QKeyEvent* event) {
 // So that proposals are seen as they would be met.
 void FilmView::preparePiece() {
     const Piece* piece = session_.piece();
-    if (!piece) return;
+    if (!piece || piece->layers.empty()) return;
     aside(
         session_.jobs(), this,
         [kit = session_.kit(), piece = *piece, inks = session_.inks(),

@@ -57,7 +57,7 @@ QString factWords(const VideoFacts& facts, std::optional<PixelSize> frame) {
     words << Words::tr("%1 bit").arg(facts.depth);
     if (facts.interlaced) words << Words::tr("interlaced");
     words << soundWords(facts)
-          << Words::tr("colours as in %1, %2 range, %3")
+          << Words::tr("%1, %2 range, %3")
                  .arg(standardOf(facts.colour.matrix.name),
                       QString::fromStdString(facts.colour.range.name),
                       allTold(facts.colour)      ? Words::tr("told by the file")

@@ -4,7 +4,9 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPainter>
+#include <QScrollBar>
 #include <QToolButton>
+#include <QWheelEvent>
 
 #include "look/theme.h"
 #include "widgets/form.h"
@@ -58,6 +60,12 @@ std::vector<double> ProposalRow::times() const {
     std::vector<double> all;
     for (const FilmFrame& frame : frames_) all.push_back(frame.time);
     return all;
+}
+
+void ProposalRow::wheelEvent(QWheelEvent* event) {
+    const QPoint by = event->angleDelta();
+    horizontalScrollBar()->setValue(horizontalScrollBar()->value() - by.x() - by.y());
+    event->accept();
 }
 
 bool ProposalRow::choose(int nth) {

@@ -29,6 +29,10 @@ class ProposalRow : public QScrollArea {
   Q_SIGNALS:
     void chosen(long long number);
 
+  protected:
+    // The wheel goes along the row.
+    void wheelEvent(QWheelEvent* event) override;
+
   private:
     void fill();
     QImage covered(const QImage& frame) const;

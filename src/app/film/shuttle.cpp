@@ -17,10 +17,13 @@ Shuttle::Shuttle(FilmDesk& desk, QObject* parent) : QObject(parent), desk_(desk)
         if (speed_ != 1) return;
         speed_ = 0;
         QStringList words;
-        if (dropped > 0) words << tr("%n frame(s) came too late and were dropped", {}, dropped);
+        if (dropped == 1)
+            words << tr("One frame came too late and was left out");
+        else if (dropped > 1)
+            words << tr("%1 frames came too late and were left out").arg(dropped);
         if (!audible && desk_.facts() && !desk_.facts()->sound.empty())
-            words << tr("no device for sound was found, so it played mute");
-        Q_EMIT halted(seconds, words.join("; "));
+            words << tr("It played mute, since there is no device for sound");
+        Q_EMIT halted(seconds, words.join(". "));
         Q_EMIT changed();
     });
 }

@@ -74,7 +74,7 @@ void FilmPlayer::start(std::shared_ptr<Video> video, const Path& file, const Spa
                     if (!clock) clock = std::make_unique<PlayClock>(sound_.get(), time);
                     constexpr double late = 0.02;  // s
                     at = time;
-                    if (time < clock->now() - late || !*seen) {
+                    if (time < clock->now() - late) {
                         ++dropped;
                         return true;
                     }
@@ -86,7 +86,11 @@ void FilmPlayer::start(std::shared_ptr<Video> video, const Path& file, const Spa
                         std::this_thread::sleep_for(
                             std::chrono::duration<double>(std::min(left, 0.01)));
                     }
-                    *seen = false;
+                    // Whoever looks is not done with the last one.
+                    if (!seen->exchange(false)) {
+                        ++dropped;
+                        return true;
+                    }
                     FilmFrame shown{frame, time,
                                     imageOf(std::make_shared<const Straight8>(std::move(*pixels))),
                                     Nearness::key};

@@ -182,7 +182,8 @@ void Overlay::paintStart(QPainter& painter, const QRect& widget) const {
     painter.drawText(middle.adjusted(0, 30, 0, 0),
                      Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
                      tr("Start a piece with “+ Piece” on the left: choose where it goes, and its "
-                        "frame is set up.\nOr open a kit with Ctrl+O."));
+                        "frame is set up.\nOr begin with its video: Ctrl+Shift+I, or drop it here. "
+                        "Ctrl+O opens a kit."));
 }
 
 }  // namespace zl::app
