@@ -41,8 +41,8 @@ inline Format openedFormat(const Path& file, AVIOInterruptCB stopped) {
     av_dict_set(&options, "protocol_whitelist", "file", 0);
     av_dict_set(&options, "format_whitelist", formatKinds, 0);
     // Sound has its codecs in it, too: some containers tell its facts only through them.
-    av_dict_set(&options, "codec_whitelist",
-                (std::string(pictureKinds) + "," + soundKinds).c_str(), 0);
+    av_dict_set(&options, "codec_whitelist", (std::string(pictureKinds) + "," + soundKinds).c_str(),
+                0);
     av_dict_set(&options, "probesize", "5000000", 0);
     const int opened =
         avformat_open_input(&context, ("file:" + file.string()).c_str(), nullptr, &options);

@@ -246,8 +246,9 @@ Result<void> converted(const AVFrame& frame, const AVPixFmtDescriptor& d,
     return {};
 }
 
-// Linear light, 1 being 203 nits, to an sRGB code of 16 bits. Up to the knee it stays as it is; above it is
-// bent towards 1 as tanh does it, the brightest of the three deciding, so that the hue stays.
+// Linear light, 1 being 203 nits, to an sRGB code of 16 bits. Up to the knee it stays as it is;
+// above it is bent towards 1 as tanh does it, the brightest of the three deciding, so that the hue
+// stays.
 std::uint32_t tonedCode(double light) {
     const double v = std::clamp(light, 0.0, 1.0);
     const double coded = v <= 0.0031308 ? 12.92 * v : 1.055 * std::pow(v, 1 / 2.4) - 0.055;
@@ -338,9 +339,9 @@ Result<FramePixels> pixelsOf(const AVFrame& frame) {
     const int bits = out.deep() ? 16 : 8;
     Plane16 r(wide, high), g(colours ? wide : 1, colours ? high : 1),
         b(colours ? wide : 1, colours ? high : 1);
-    if (auto done = converted<std::uint16_t>(
-            frame, *d, from, {&r, colours ? &g : nullptr, colours ? &b : nullptr},
-            static_cast<unsigned>(bits));
+    if (auto done = converted<std::uint16_t>(frame, *d, from,
+                                             {&r, colours ? &g : nullptr, colours ? &b : nullptr},
+                                             static_cast<unsigned>(bits));
         !done)
         return passOn(done.error());
     for (int y = 0; y < frame.height; ++y)
@@ -403,11 +404,12 @@ void shrinkLuma(const AVFrame& frame, int width, Passing& into) {
     // The pixels that fall to one: those with floor(x * w / all) equal to it.
     std::vector<int> from(static_cast<std::size_t>(w) + 1);
     for (int x = 0; x <= w; ++x)
-        from[static_cast<std::size_t>(x)] = static_cast<int>(
-            (static_cast<long long>(x) * frame.width + w - 1) / w);
+        from[static_cast<std::size_t>(x)] =
+            static_cast<int>((static_cast<long long>(x) * frame.width + w - 1) / w);
     for (int y = 0; y < h; ++y) {
         std::fill(sums.begin(), sums.end(), 0u);
-        const int top = y * frame.height / h, bottom = std::max(top + 1, (y + 1) * frame.height / h);
+        const int top = y * frame.height / h,
+                  bottom = std::max(top + 1, (y + 1) * frame.height / h);
         for (int row = top; row < bottom; ++row) {
             const std::uint8_t* bytes =
                 frame.data[0] + static_cast<std::ptrdiff_t>(row) * frame.linesize[0];
@@ -423,8 +425,7 @@ void shrinkLuma(const AVFrame& frame, int width, Passing& into) {
             const auto count = static_cast<std::uint64_t>(std::max(1, from[x + 1] - from[x])) *
                                static_cast<std::uint64_t>(bottom - top);
             const auto mean = static_cast<std::uint32_t>(sums[x] / count);
-            into.luma.push_back(
-                static_cast<std::uint8_t>(lightOf(eightOf(mean, depth), limited)));
+            into.luma.push_back(static_cast<std::uint8_t>(lightOf(eightOf(mean, depth), limited)));
         }
     }
 }
@@ -439,7 +440,7 @@ Glance glanceAt(const AVFrame& frame) {
     std::vector<std::uint16_t> line(static_cast<std::size_t>(frame.width));
     std::array<std::uint32_t, Glance::bins> counts{};
     constexpr int w = Glance::across * finer, h = Glance::down * finer;
-    std::array<std::uint32_t, static_cast<std::size_t>(Glance::across* Glance::down)> sums{};
+    std::array<std::uint32_t, static_cast<std::size_t>(Glance::across * Glance::down)> sums{};
     for (int y = 0; y < h; ++y) {
         readLuma(frame, *d, static_cast<int>((2ll * y + 1) * frame.height / (2 * h)), line);
         for (int x = 0; x < w; ++x) {

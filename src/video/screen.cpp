@@ -14,17 +14,17 @@ namespace {
 constexpr std::size_t aligned = 64;  // bytes
 
 void* roomOf(std::size_t bytes) {
-    void* room = std::aligned_alloc(aligned, std::max(aligned, (bytes + aligned - 1) / aligned * aligned));
+    void* room =
+        std::aligned_alloc(aligned, std::max(aligned, (bytes + aligned - 1) / aligned * aligned));
     if (!room) throw std::bad_alloc();
     return room;
 }
 
 // Planes of luma and chroma, whole bytes or words of this machine, nothing else in them.
 bool isPlain(const AVPixFmtDescriptor& d) {
-    constexpr std::uint64_t others = AV_PIX_FMT_FLAG_RGB | AV_PIX_FMT_FLAG_PAL |
-                                     AV_PIX_FMT_FLAG_ALPHA | AV_PIX_FMT_FLAG_BE |
-                                     AV_PIX_FMT_FLAG_BITSTREAM | AV_PIX_FMT_FLAG_HWACCEL |
-                                     AV_PIX_FMT_FLAG_FLOAT;
+    constexpr std::uint64_t others =
+        AV_PIX_FMT_FLAG_RGB | AV_PIX_FMT_FLAG_PAL | AV_PIX_FMT_FLAG_ALPHA | AV_PIX_FMT_FLAG_BE |
+        AV_PIX_FMT_FLAG_BITSTREAM | AV_PIX_FMT_FLAG_HWACCEL | AV_PIX_FMT_FLAG_FLOAT;
     if ((d.flags & others) != 0 || d.nb_components != 3) return false;
     for (int c = 0; c < 3; ++c)
         if (d.comp[c].plane != c || d.comp[c].shift != 0 ||
@@ -42,9 +42,11 @@ Result<Straight8> shrunk(const AVFrame& frame, PixelSize size) {
     Straight8 out(size);
     for (int y = 0; y < size.height; ++y) {
         const int top = static_cast<int>(static_cast<long long>(y) * from.height() / size.height),
-                  bottom = std::max(top + 1, static_cast<int>((y + 1ll) * from.height() / size.height));
+                  bottom =
+                      std::max(top + 1, static_cast<int>((y + 1ll) * from.height() / size.height));
         for (int x = 0; x < size.width; ++x) {
-            const int left = static_cast<int>(static_cast<long long>(x) * from.width() / size.width),
+            const int left =
+                          static_cast<int>(static_cast<long long>(x) * from.width() / size.width),
                       right = std::max(left + 1,
                                        static_cast<int>((x + 1ll) * from.width() / size.width));
             long long red = 0, green = 0, blue = 0, alpha = 0;
@@ -71,9 +73,8 @@ Result<Straight8> shrunk(const AVFrame& frame, PixelSize size) {
 }  // namespace
 
 bool Screen::ready(const AVFrame& frame, PixelSize size) {
-    const AVPixFmtDescriptor& d =
-        *av_pix_fmt_desc_get(static_cast<AVPixelFormat>(frame.format));
-    const Kind kind{frame.format,      frame.width,       frame.height, frame.colorspace,
+    const AVPixFmtDescriptor& d = *av_pix_fmt_desc_get(static_cast<AVPixelFormat>(frame.format));
+    const Kind kind{frame.format,      frame.width,           frame.height, frame.colorspace,
                     frame.color_range, frame.chroma_location, size};
     if (graph_ && kind == kind_) return true;
     const ZimgTerms terms = zimgTermsOf(frame);
@@ -118,7 +119,8 @@ bool Screen::ready(const AVFrame& frame, PixelSize size) {
     stride_ = static_cast<std::ptrdiff_t>((static_cast<std::size_t>(size.width) + aligned - 1) /
                                           aligned * aligned);
     for (Room& plane : to_)
-        plane.reset(roomOf(static_cast<std::size_t>(stride_) * static_cast<std::size_t>(size.height)));
+        plane.reset(
+            roomOf(static_cast<std::size_t>(stride_) * static_cast<std::size_t>(size.height)));
     kind_ = kind;
     return true;
 }
@@ -135,7 +137,8 @@ Result<Straight8> Screen::of(const AVFrame& frame, PixelSize size) {
                    height = static_cast<std::size_t>(-((-frame.height) >> shiftY));
         const std::uint8_t* data = frame.data[c];
         std::ptrdiff_t stride = frame.linesize[c];
-        if (reinterpret_cast<std::uintptr_t>(data) % aligned != 0 || stride % 64 != 0 || stride < 0) {
+        if (reinterpret_cast<std::uintptr_t>(data) % aligned != 0 || stride % 64 != 0 ||
+            stride < 0) {
             const std::size_t row = (width * step + aligned - 1) / aligned * aligned;
             if (fromRoom_[c] < row * height) {
                 from_[c].reset(roomOf(row * height));

@@ -87,8 +87,8 @@ class Player final : public SoundSource {
     std::unique_ptr<cubeb, FreeCubeb> device_;
     std::unique_ptr<cubeb_stream, FreeStream> playing_;
     Ring ring_;
-    std::atomic<bool> fed_{false};        // nothing more comes
-    std::atomic<long long> silence_{0};   // frames played while nothing was there
+    std::atomic<bool> fed_{false};       // nothing more comes
+    std::atomic<long long> silence_{0};  // frames played while nothing was there
     double from_ = 0;
     std::jthread feeder_;
 };
@@ -105,8 +105,7 @@ Result<void> Player::open(const Path& file, const std::stop_token& stop) {
          this});
     if (!format_ || avformat_find_stream_info(format_.get(), nullptr) < 0)
         return mute("The sound cannot be read.");
-    const int at =
-        av_find_best_stream(format_.get(), AVMEDIA_TYPE_AUDIO, -1, -1, nullptr, 0);
+    const int at = av_find_best_stream(format_.get(), AVMEDIA_TYPE_AUDIO, -1, -1, nullptr, 0);
     if (at < 0) return mute("The video has no sound.");
     stream_ = format_->streams[at];
     for (unsigned i = 0; i < format_->nb_streams; ++i)
@@ -201,22 +200,22 @@ bool Player::give(const AVFrame& frame, double from, const std::stop_token& stop
     if (most <= 0) return true;
     std::vector<float> samples(static_cast<std::size_t>(most) * channels);
     auto* to = reinterpret_cast<std::uint8_t*>(samples.data());
-    const int got = swr_convert(resampler_.get(), &to, most,
-                                const_cast<const std::uint8_t**>(frame.extended_data),
-                                frame.nb_samples);
+    const int got =
+        swr_convert(resampler_.get(), &to, most,
+                    const_cast<const std::uint8_t**>(frame.extended_data), frame.nb_samples);
     if (got <= 0) return true;
     samples.resize(static_cast<std::size_t>(got) * channels);
     // What comes before the moment is left out.
     std::size_t skip = 0;
     if (frame.best_effort_timestamp != AV_NOPTS_VALUE) {
-        const double at = static_cast<double>(frame.best_effort_timestamp) *
-                              av_q2d(stream_->time_base) -
-                          (format_->start_time == AV_NOPTS_VALUE
-                               ? 0
-                               : static_cast<double>(format_->start_time) / AV_TIME_BASE);
+        const double at =
+            static_cast<double>(frame.best_effort_timestamp) * av_q2d(stream_->time_base) -
+            (format_->start_time == AV_NOPTS_VALUE
+                 ? 0
+                 : static_cast<double>(format_->start_time) / AV_TIME_BASE);
         if (at < from)
-            skip = std::min(samples.size(),
-                            static_cast<std::size_t>((from - at) * rate) * channels);
+            skip =
+                std::min(samples.size(), static_cast<std::size_t>((from - at) * rate) * channels);
     }
     for (std::size_t done = skip; done < samples.size();) {
         const std::size_t count = std::min(ring_.free(), samples.size() - done);

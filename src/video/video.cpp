@@ -103,23 +103,25 @@ class Source final : public VideoSource {
     std::unique_ptr<AVPacket, FreePacket> packet_{av_packet_alloc()};
     AVStream* stream_ = nullptr;
     Path file_;
-    std::shared_ptr<std::vector<Entry>> index_ = std::make_shared<std::vector<Entry>>();  // in the
-                                              // order in which frames are shown; done when opened
-    std::int64_t start_ = 0;                  // of the file, in the stream's ticks
-    std::int64_t last_ = AV_NOPTS_VALUE;      // time stamp of the frame that came last
-    std::int64_t asked_ = AV_NOPTS_VALUE;     // of the frame that was asked for last
-    std::deque<Frame> tail_;                  // what was passed last
+    std::shared_ptr<std::vector<Entry>> index_ =
+        std::make_shared<std::vector<Entry>>();  // in the
+                                                 // order in which frames are shown; done when
+                                                 // opened
+    std::int64_t start_ = 0;                     // of the file, in the stream's ticks
+    std::int64_t last_ = AV_NOPTS_VALUE;         // time stamp of the frame that came last
+    std::int64_t asked_ = AV_NOPTS_VALUE;        // of the frame that was asked for last
+    std::deque<Frame> tail_;                     // what was passed last
     Screen screen_;
-    bool ended_ = false;        // the decoder was told that nothing more comes
+    bool ended_ = false;  // the decoder was told that nothing more comes
     VideoFacts facts_;
 };
 
 Result<void> Source::openFile(const Path& file) {
     format_ = openedFormat(
-        file, {[](void* self) { return static_cast<Source*>(self)->stop_.stop_requested() ? 1 : 0; },
-               this});
-    if (!format_)
-        return unread(name_, "it is no video of a kind that is read, or it is damaged");
+        file,
+        {[](void* self) { return static_cast<Source*>(self)->stop_.stop_requested() ? 1 : 0; },
+         this});
+    if (!format_) return unread(name_, "it is no video of a kind that is read, or it is damaged");
     AVFormatContext* context = format_.get();
     if (avformat_find_stream_info(context, nullptr) < 0)
         return unread(name_, "it is damaged or breaks off");
@@ -250,7 +252,7 @@ Result<void> Source::readFacts() {
     // Steps that differ by a tick or two are roundings; by more, the rate varies.
     const double mean = index.size() > 1 ? span / static_cast<double>(index.size() - 1) : 0;
     facts_.variableRate = index.size() > 2 && static_cast<double>(most - least) * tick >
-                                                   std::max(2.5 * tick, 0.1 * mean);
+                                                  std::max(2.5 * tick, 0.1 * mean);
     facts_.fps = !facts_.variableRate && rate.num > 0 && rate.den > 0 ? av_q2d(rate)
                  : mean > 0                                           ? 1 / mean
                                                                       : 0;
@@ -482,8 +484,7 @@ Result<void> Source::play(long long from, PixelSize size, const PlayedFrame& tol
     return {};
 }
 
-Result<void> Source::each(const LookThrough& how,
-                          const std::function<bool(const Passing&)>& told,
+Result<void> Source::each(const LookThrough& how, const std::function<bool(const Passing&)>& told,
                           const std::stop_token& stop) {
     stop_ = stop;
     if (!seek(index_->front().pts, 1))

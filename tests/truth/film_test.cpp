@@ -62,7 +62,7 @@ TEST(Film, CutsAndPicturesAreFound) {
     const auto strip = test::good(Strip::make(video, folder / "strips", "film"));
     const LookedThrough looked = *strip->looked();
     int cuts = 0, wrong = 0;
-    for (const ShotCut& cut : looked.cuts)
+    for (const HardCut& cut : looked.cuts)
         (test::good(firstOfShot(video, cut)) % shotLength == 0 ? cuts : wrong) += 1;
     const auto closer = [&](double time) -> std::optional<Straight8> {
         auto near = strip->nearest(time);

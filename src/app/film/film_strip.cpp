@@ -81,7 +81,7 @@ void FilmStrip::paintPictures(QPainter& painter) const {
 void FilmStrip::paintMarks(QPainter& painter) const {
     const Theme& theme = Theme::now();
     painter.setRenderHint(QPainter::Antialiasing, false);
-    for (const ShotCut& cut : desk_.cuts()) {
+    for (const HardCut& cut : desk_.cuts()) {
         const int x = static_cast<int>(std::lround(xOf(cut.time)));
         painter.fillRect(QRect(x - 1, markRoom, 2, height() - markRoom), theme["ledge"]);
         painter.fillRect(QRect(x - 3, markRoom - 4, 6, 3), theme["on-ledge"]);

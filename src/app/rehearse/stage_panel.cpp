@@ -25,6 +25,19 @@ StagePanel::StagePanel(Panel& panel, QObject* parent) : QObject(parent), tick_(n
     title->setFont(interfaceFont(12, 600));
     title->setFixedHeight(28);
     column->addWidget(title);
+    buildMarkRows(column);
+    buildTransport(column);
+    hides_ = named(new QCheckBox(tr("What does it hide?")), "whatItHides");
+    hides_->setToolTip(tr("Shows what lies under the overlay, hatched"));
+    column->addWidget(hides_);
+    refusal_ = refusalLine();
+    column->addWidget(refusal_);
+    panel.add(whole_);
+    buildHost(panel);
+    listen();
+}
+
+void StagePanel::buildMarkRows(QVBoxLayout* column) {
     markRows_ = new QWidget;
     Form form(markRows_);
     markRows_->layout()->setContentsMargins(0, 0, 0, 0);
@@ -40,6 +53,9 @@ StagePanel::StagePanel(Panel& panel, QObject* parent) : QObject(parent), tick_(n
     lengthField_->setAccessibleName(tr("Length of the video"));
     form.row(tr("From, of"), from_, lengthField_);
     column->addWidget(markRows_);
+}
+
+void StagePanel::buildTransport(QVBoxLayout* column) {
     play_ = named(new QPushButton(tr("Play")), "playStage");
     play_->setCheckable(true);
     clockWords_ = named(new QLabel, "stageClock");
@@ -54,13 +70,9 @@ StagePanel::StagePanel(Panel& panel, QObject* parent) : QObject(parent), tick_(n
     line->addWidget(scrub_, 1);
     column->addWidget(transport);
     column->addWidget(clockWords_);
-    hides_ = named(new QCheckBox(tr("What does it hide?")), "whatItHides");
-    hides_->setToolTip(tr("Shows what lies under the overlay, hatched"));
-    column->addWidget(hides_);
-    refusal_ = refusalLine();
-    column->addWidget(refusal_);
-    panel.add(whole_);
+}
 
+void StagePanel::buildHost(Panel& panel) {
     auto* hostTitle = new QLabel(tr("The host today"));
     hostTitle->setFont(interfaceFont(12, 600));
     hostTitle->setFixedHeight(28);
@@ -79,8 +91,6 @@ StagePanel::StagePanel(Panel& panel, QObject* parent) : QObject(parent), tick_(n
     amount_->setRange(1, 1e9, 1);
     amount_->show(100'000);
     amountRow_ = panel.whole(tr("After"), amount_);
-
-    listen();
 }
 
 void StagePanel::listen() {

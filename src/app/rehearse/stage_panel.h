@@ -16,6 +16,7 @@ class QComboBox;
 class QLabel;
 class QPushButton;
 class QSlider;
+class QVBoxLayout;
 
 namespace zl::app {
 
@@ -42,6 +43,9 @@ class StagePanel : public QObject {
     void changed();  // what moves is drawn anew
 
   private:
+    void buildMarkRows(QVBoxLayout* column);
+    void buildTransport(QVBoxLayout* column);
+    void buildHost(Panel& panel);
     void listen();
     void setShowing();
     void advance();

@@ -140,7 +140,7 @@ void FilmDesk::askCut(bool on) {
     askFor([from = last_, on, cuts = cuts_, last = facts_->frames - 1](
                Video& video, const std::stop_token& stop) -> Result<long long> {
         if (on) {
-            for (const ShotCut& cut : cuts) {
+            for (const HardCut& cut : cuts) {
                 if (cut.number <= from) continue;
                 const auto first = firstOfShot(video, cut, stop);
                 if (!first || *first > from) return first;

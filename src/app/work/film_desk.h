@@ -53,7 +53,7 @@ class FilmDesk : public QObject {
     void stopLooking();
 
     const std::vector<FilmFrame>& places() const { return places_; }  // along the strip
-    const std::vector<ShotCut>& cuts() const { return cuts_; }        // once it is looked through
+    const std::vector<HardCut>& cuts() const { return cuts_; }        // once it is looked through
     bool looking() const { return looking_; }
 
   Q_SIGNALS:
@@ -84,7 +84,7 @@ class FilmDesk : public QObject {
     Path cacheFolder_, file_;
     std::optional<VideoFacts> facts_;
     std::vector<FilmFrame> places_;
-    std::vector<ShotCut> cuts_;
+    std::vector<HardCut> cuts_;
     Span within_;
     long long last_ = 0;  // frame asked for
     int serial_ = 0;      // of the video that is open

@@ -1,7 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The best encoding under a limit, by the rule of encode/best.h: an exact one (PNG, WebP lossless)
 // where it fits; else of palettes (PNG, GIF) and of the highest quality that fits of JPEG in each
-// chroma sampling and of WebP, whichever is nearest to the picture; else a palette of fewer colours.
+// chroma sampling and of WebP, whichever is nearest to the picture; else a palette of fewer
+// colours.
 #pragma once
 
 #include <functional>

@@ -100,10 +100,10 @@ class Cuts {
         }
         last_ = glance;
     }
-    std::vector<ShotCut> taken() && { return std::move(all_); }
+    std::vector<HardCut> taken() && { return std::move(all_); }
 
   private:
-    std::vector<ShotCut> all_;
+    std::vector<HardCut> all_;
     std::optional<Glance> last_, before_;  // before the last cut
 };
 
@@ -180,7 +180,7 @@ Glance glanceAt(const Straight8& picture) {
 std::size_t LookedThrough::shotOf(long long number) const {
     const auto next =
         std::upper_bound(cuts.begin(), cuts.end(), number,
-                         [](long long n, const ShotCut& cut) { return n < cut.number; });
+                         [](long long n, const HardCut& cut) { return n < cut.number; });
     return static_cast<std::size_t>(next - cuts.begin());
 }
 
@@ -207,7 +207,7 @@ Result<LookedThrough> lookThrough(
     return out;
 }
 
-Result<long long> firstOfShot(Video& video, const ShotCut& cut, const std::stop_token& stop) {
+Result<long long> firstOfShot(Video& video, const HardCut& cut, const std::stop_token& stop) {
     long long old = cut.before, begun = cut.number;
     if (begun - old <= 1) return begun;
     const auto glance = [&](long long number) -> Result<Glance> {

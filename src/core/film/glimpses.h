@@ -21,15 +21,15 @@ struct Glimpse {
 
 // A hard cut. Frames that no other needs are not decoded, so it lies up to two frames before the
 // first one that was seen of the new shot: `firstOfShot` finds it.
-struct ShotCut {
+struct HardCut {
     long long before = 0, number = 0;  // the last one seen of the old shot, the first of the new
     double time = 0;                   // s, of `number`
-    bool operator==(const ShotCut&) const = default;
+    bool operator==(const HardCut&) const = default;
 };
 
 struct LookedThrough {
     std::vector<Glimpse> glimpses;  // in their order
-    std::vector<ShotCut> cuts;      // in their order
+    std::vector<HardCut> cuts;      // in their order
     // The shot that a frame is in, from 0.
     std::size_t shotOf(long long number) const;
 };
@@ -44,7 +44,7 @@ inline constexpr double glimpseStep = 0.25;  // s
     const std::function<bool(const Glimpse&, const Straight8& picture)>& told = {});
 
 // The first frame of the shot that begins with this cut; decodes one or two.
-[[nodiscard]] Result<long long> firstOfShot(Video& video, const ShotCut& cut,
+[[nodiscard]] Result<long long> firstOfShot(Video& video, const HardCut& cut,
                                             const std::stop_token& stop = {});
 
 // How far apart two glances are: the mean difference of their cells, codes of 255.

@@ -205,11 +205,11 @@ Bytes Strip::indexBytes() const {
     out.put(static_cast<long long>(entries_.size()));
     out.put(static_cast<long long>(cuts_.size()));
     for (const Entry& entry : entries_) out.put(entry);
-    for (const ShotCut& cut : cuts_) out.put(cut);
+    for (const HardCut& cut : cuts_) out.put(cut);
     return std::move(out.out);
 }
 
-Result<void> Strip::finish(std::vector<ShotCut> cuts, const Path& name) {
+Result<void> Strip::finish(std::vector<HardCut> cuts, const Path& name) {
     const Lock lock(mutex_);
     cuts_ = std::move(cuts);
     whole_ = true;
@@ -257,7 +257,7 @@ bool Strip::readIndex() {
         entries_.push_back(entry);
     }
     for (long long i = 0; i < cuts; ++i) {
-        ShotCut cut;
+        HardCut cut;
         if (!reader.get(cut) || !std::isfinite(cut.time)) return false;
         cuts_.push_back(cut);
     }

@@ -60,7 +60,7 @@ class Strip {
     };
     explicit Strip(int file) : file_(file) {}
     Result<void> add(const Glimpse& glimpse, const Straight8& picture);
-    Result<void> finish(std::vector<ShotCut> cuts, const Path& name);
+    Result<void> finish(std::vector<HardCut> cuts, const Path& name);
     Bytes indexBytes() const ZL_REQUIRES(mutex_);
     bool readIndex();
 
@@ -68,7 +68,7 @@ class Strip {
     long long end_ = 0;  // of what was written, bytes
     mutable Mutex mutex_;
     std::vector<Entry> entries_ ZL_GUARDED_BY(mutex_);
-    std::vector<ShotCut> cuts_ ZL_GUARDED_BY(mutex_);
+    std::vector<HardCut> cuts_ ZL_GUARDED_BY(mutex_);
     bool whole_ ZL_GUARDED_BY(mutex_) = false;
 };
 

@@ -34,9 +34,8 @@ struct TableRow {
 std::vector<Encoding> tableOf(const Brief& brief);
 
 // Encodes every row on up to `coreCount()` threads and tells each as soon as its bytes are known,
-// and again with its difference; in any order, from its thread, one at a time. Then the best of those
-// that fit is marked (encode/best.h).
-// Code::cancelled when it was stopped.
+// and again with its difference; in any order, from its thread, one at a time. Then the best of
+// those that fit is marked (encode/best.h). Code::cancelled when it was stopped.
 [[nodiscard]] Result<std::vector<TableRow>> releaseTable(
     const Straight8& frame, const Brief& brief, const std::optional<Colour>& matte,
     std::stop_token stop = {}, const std::function<void(std::size_t, const TableRow&)>& told = {});

@@ -7,10 +7,10 @@
 #include <cmath>
 
 #include "base/json.h"
+#include "base/module.h"
 #include "base/parallel.h"
 #include "raster/resample.h"
 #include "raster/turn.h"
-#include "base/module.h"
 
 namespace zl {
 namespace {
@@ -51,13 +51,13 @@ std::shared_ptr<const Deep16> turned(const Deep16& coded, const VideoFacts& fact
                                   : facts.quarters == 1 ? std::pair(h - 1 - y, mx)
                                   : facts.quarters == 2 ? std::pair(w - 1 - mx, h - 1 - y)
                                                         : std::pair(y, w - 1 - mx);
-            std::copy_n(
-                coded.values.data() + 4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(w) +
-                                           static_cast<std::size_t>(x)),
-                4,
-                out->values.data() + 4 * (static_cast<std::size_t>(ty) *
-                                              static_cast<std::size_t>(out->size.width) +
-                                          static_cast<std::size_t>(tx)));
+            std::copy_n(coded.values.data() +
+                            4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(w) +
+                                 static_cast<std::size_t>(x)),
+                        4,
+                        out->values.data() + 4 * (static_cast<std::size_t>(ty) *
+                                                      static_cast<std::size_t>(out->size.width) +
+                                                  static_cast<std::size_t>(tx)));
         }
     return out;
 }

@@ -53,7 +53,7 @@ TEST(LookThrough, CutsAreFoundWhereTheyAreAndNowhereElse) {
         Video video = good(Video::open(made.file));
         const LookedThrough looked = good(lookThrough(video, 0));
         std::set<long long> seen;
-        for (const ShotCut& cut : looked.cuts) seen.insert(good(firstOfShot(video, cut)));
+        for (const HardCut& cut : looked.cuts) seen.insert(good(firstOfShot(video, cut)));
         for (const int first : made.firsts) seen.erase(first) == 1 ? ++found : ++missed;
         wrong += static_cast<int>(seen.size());
     }

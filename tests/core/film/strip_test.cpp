@@ -196,8 +196,8 @@ TEST(FromVideo, AStillOfItNeedsNoSearch) {
 }
 
 TEST(FromVideo, APathInTheKitsFolderGoesWithIt) {
-    EXPECT_EQ(rememberedAs("/home/me/films/a.mp4", Path("/home/me/kit.zlkit")), "films/a.mp4");
-    EXPECT_EQ(rememberedAs("/films/a.mp4", Path("/home/me/kit.zlkit")), "/films/a.mp4");
+    EXPECT_EQ(rememberedAs("/kits/me/films/a.mp4", Path("/kits/me/kit.zlkit")), "films/a.mp4");
+    EXPECT_EQ(rememberedAs("/films/a.mp4", Path("/kits/me/kit.zlkit")), "/films/a.mp4");
     EXPECT_EQ(videoAt("films/a.mp4", Path("/elsewhere/kit.zlkit")), "/elsewhere/films/a.mp4");
     EXPECT_EQ(videoAt("/films/a.mp4", Path("/elsewhere/kit.zlkit")), "/films/a.mp4");
 }
