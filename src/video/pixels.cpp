@@ -14,6 +14,8 @@ extern "C" {
 #include <cstring>
 #include <optional>
 
+#include "zimg_held.h"
+
 namespace zl::video {
 namespace {
 
@@ -180,13 +182,6 @@ zimg_chroma_location_e sitingOf(const AVFrame& frame) {
     }
 }
 
-struct FreeGraph {
-    void operator()(zimg_filter_graph* graph) const { zimg_filter_graph_free(graph); }
-};
-struct FreeBuffer {
-    void operator()(void* p) const { std::free(p); }
-};
-
 // Luma and chroma, or luma alone, to three planes of red, green and blue: codes of `bits` in words,
 // or linear light in floats where the picture is a wide one.
 template <class T>
@@ -225,8 +220,7 @@ Result<void> converted(const AVFrame& frame, const AVPixFmtDescriptor& d,
     zimg_graph_builder_params_default(&how, ZIMG_API_VERSION);
     how.cpu_type = ZIMG_CPU_NONE;      // its vectors differ by a code in a few samples per million
     how.nominal_peak_luminance = 203;  // cd/m2 of white (ITU-R BT.2408)
-    const std::unique_ptr<zimg_filter_graph, FreeGraph> graph(
-        zimg_filter_graph_build(&in, &out, &how));
+    const Graph graph(zimg_filter_graph_build(&in, &out, &how));
     if (!graph)
         return fail(Code::unreadable, "The video's colours are of a kind that is not read.");
     zimg_image_buffer_const source{ZIMG_API_VERSION, {}};
@@ -237,8 +231,7 @@ Result<void> converted(const AVFrame& frame, const AVPixFmtDescriptor& d,
     }
     std::size_t room = 0;
     zimg_filter_graph_get_tmp_size(graph.get(), &room);
-    const std::unique_ptr<void, FreeBuffer> work(
-        std::aligned_alloc(64, std::max<std::size_t>(64, (room + 63) / 64 * 64)));
+    const Room work(std::aligned_alloc(64, std::max<std::size_t>(64, (room + 63) / 64 * 64)));
     if (!work) throw std::bad_alloc();
     if (zimg_filter_graph_process(graph.get(), &source, &target, work.get(), nullptr, nullptr,
                                   nullptr, nullptr) != ZIMG_ERROR_SUCCESS)

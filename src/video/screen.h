@@ -5,6 +5,7 @@
 #include <zimg.h>
 
 #include "pixels.h"
+#include "zimg_held.h"
 
 namespace zl::video {
 
@@ -14,13 +15,6 @@ class Screen {
     [[nodiscard]] Result<Straight8> of(const AVFrame& frame, PixelSize size);
 
   private:
-    struct FreeGraph {
-        void operator()(zimg_filter_graph* graph) const { zimg_filter_graph_free(graph); }
-    };
-    struct FreeRoom {
-        void operator()(void* room) const { std::free(room); }
-    };
-    using Room = std::unique_ptr<void, FreeRoom>;
     struct Kind {
         int format = -1, width = 0, height = 0, matrix = 0, range = 0, siting = 0;
         PixelSize size;
@@ -29,7 +23,7 @@ class Screen {
     bool ready(const AVFrame& frame, PixelSize size);
 
     Kind kind_;
-    std::unique_ptr<zimg_filter_graph, FreeGraph> graph_;
+    Graph graph_;
     Room work_;
     std::array<Room, 3> from_, to_;  // copies of planes that do not lie as vectors like them
     std::array<std::size_t, 3> fromRoom_{};

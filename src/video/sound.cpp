@@ -13,6 +13,7 @@ extern "C" {
 #include <thread>
 #include <vector>
 
+#include "held.h"
 #include "kinds.h"
 #include "video/sound.h"
 
@@ -22,15 +23,6 @@ namespace {
 constexpr int rate = 48'000, channels = 2;
 constexpr std::size_t room = static_cast<std::size_t>(rate) * channels;  // a second ahead
 
-struct FreeCodec {
-    void operator()(AVCodecContext* context) const { avcodec_free_context(&context); }
-};
-struct FreeFrame {
-    void operator()(AVFrame* frame) const { av_frame_free(&frame); }
-};
-struct FreePacket {
-    void operator()(AVPacket* packet) const { av_packet_free(&packet); }
-};
 struct FreeResampler {
     void operator()(SwrContext* context) const { swr_free(&context); }
 };
@@ -81,7 +73,7 @@ class Player final : public SoundSource {
 
     std::stop_token opening_;
     Format format_;
-    std::unique_ptr<AVCodecContext, FreeCodec> decoder_;
+    Codec decoder_;
     std::unique_ptr<SwrContext, FreeResampler> resampler_;
     AVStream* stream_ = nullptr;
     std::unique_ptr<cubeb, FreeCubeb> device_;
@@ -233,8 +225,8 @@ void Player::feed(double from, const std::stop_token& stop) {
     av_seek_frame(format_.get(), -1, to, AVSEEK_FLAG_BACKWARD);
     avcodec_flush_buffers(decoder_.get());
     resampler_.reset();
-    const std::unique_ptr<AVPacket, FreePacket> packet(av_packet_alloc());
-    const std::unique_ptr<AVFrame, FreeFrame> frame(av_frame_alloc());
+    const Packet packet(av_packet_alloc());
+    const Frame frame(av_frame_alloc());
     bool ended = !packet || !frame;
     while (!ended && !stop.stop_requested()) {
         const int got = avcodec_receive_frame(decoder_.get(), frame.get());

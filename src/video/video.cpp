@@ -18,23 +18,13 @@ extern "C" {
 #include <optional>
 
 #include "fields.h"
+#include "held.h"
 #include "kinds.h"
 #include "pixels.h"
 #include "screen.h"
 
 namespace zl::video {
 namespace {
-
-struct FreeCodec {
-    void operator()(AVCodecContext* context) const { avcodec_free_context(&context); }
-};
-struct FreePacket {
-    void operator()(AVPacket* packet) const { av_packet_free(&packet); }
-};
-struct FreeFrame {
-    void operator()(AVFrame* frame) const { av_frame_free(&frame); }
-};
-using Frame = std::unique_ptr<AVFrame, FreeFrame>;
 
 struct Entry {
     std::int64_t pts = 0, duration = 0;
@@ -99,8 +89,8 @@ class Source final : public VideoSource {
     std::string name_;
     std::stop_token stop_;
     Format format_;
-    std::unique_ptr<AVCodecContext, FreeCodec> decoder_;
-    std::unique_ptr<AVPacket, FreePacket> packet_{av_packet_alloc()};
+    Codec decoder_;
+    Packet packet_{av_packet_alloc()};
     AVStream* stream_ = nullptr;
     Path file_;
     std::shared_ptr<std::vector<Entry>> index_ =

@@ -12,17 +12,14 @@ extern "C" {
 #include <memory>
 
 #include "fields.h"
+#include "held.h"
 
 namespace zl::video {
 namespace {
 
-struct FreeGraph {
+struct FreeFilters {
     void operator()(AVFilterGraph* graph) const { avfilter_graph_free(&graph); }
 };
-struct FreeFrame {
-    void operator()(AVFrame* frame) const { av_frame_free(&frame); }
-};
-using Frame = std::unique_ptr<AVFrame, FreeFrame>;
 
 // A copy at a time of its own, told to be interlaced as the wanted one is.
 bool feed(AVFilterContext* in, const AVFrame* frame, const AVFrame& like, std::int64_t at) {
@@ -38,7 +35,7 @@ bool feed(AVFilterContext* in, const AVFrame* frame, const AVFrame& like, std::i
 }
 
 AVFrame* weave(const AVFrame* before, const AVFrame* frame, const AVFrame* after) {
-    const std::unique_ptr<AVFilterGraph, FreeGraph> graph(avfilter_graph_alloc());
+    const std::unique_ptr<AVFilterGraph, FreeFilters> graph(avfilter_graph_alloc());
     if (!graph) return nullptr;
     graph->nb_threads = 1;
     char kind[160];

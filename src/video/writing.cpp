@@ -13,20 +13,13 @@ extern "C" {
 #include <cstring>
 #include <vector>
 
+#include "held.h"
 #include "video/write.h"
+#include "zimg_held.h"
 
 namespace zl::video {
 namespace {
 
-struct FreeCodec {
-    void operator()(AVCodecContext* context) const { avcodec_free_context(&context); }
-};
-struct FreeFrame {
-    void operator()(AVFrame* frame) const { av_frame_free(&frame); }
-};
-struct FreePacket {
-    void operator()(AVPacket* packet) const { av_packet_free(&packet); }
-};
 struct FreeFormat {
     void operator()(AVFormatContext* context) const {
         if (context->pb) {
@@ -37,14 +30,6 @@ struct FreeFormat {
         avformat_free_context(context);
     }
 };
-struct FreeGraph {
-    void operator()(zimg_filter_graph* graph) const { zimg_filter_graph_free(graph); }
-};
-struct FreeRoom {
-    void operator()(void* room) const { std::free(room); }
-};
-using Codec = std::unique_ptr<AVCodecContext, FreeCodec>;
-using Frame = std::unique_ptr<AVFrame, FreeFrame>;
 
 constexpr std::size_t aligned = 64;  // bytes, as zimg likes rows
 
@@ -78,9 +63,9 @@ class Sink final : public VideoSink {
     std::unique_ptr<AVFormatContext, FreeFormat> format_;
     Codec pictures_, sound_;
     AVStream *pictureStream_ = nullptr, *soundStream_ = nullptr;
-    std::unique_ptr<AVPacket, FreePacket> packet_{av_packet_alloc()};
-    std::unique_ptr<zimg_filter_graph, FreeGraph> graph_;
-    std::unique_ptr<void, FreeRoom> work_, from_, to_;
+    Packet packet_{av_packet_alloc()};
+    Graph graph_;
+    Room work_, from_, to_;
     std::ptrdiff_t fromStride_ = 0, toStride_ = 0;
     std::vector<std::uint32_t> last_;  // the pixels whose samples stand in to_
     std::vector<float> waiting_;       // samples that fill no frame yet
