@@ -29,14 +29,16 @@ struct CloseFormat {
 };
 using Format = std::unique_ptr<AVFormatContext, CloseFormat>;
 
-// Nothing where it is of no kind that is read. `stopped` is asked while it reads.
-inline Format openedFormat(const Path& file, AVIOInterruptCB stopped) {
+// Nothing where it is of no kind that is read. `stopped` is asked while it reads; `io` reads the
+// file when it is given.
+inline Format openedFormat(const Path& file, AVIOInterruptCB stopped, AVIOContext* io = nullptr) {
     AVFormatContext* context = avformat_alloc_context();
     if (!context) throw std::bad_alloc();
     constexpr int mostStreams = 64;
     context->max_streams = mostStreams;
     context->flags |= AVFMT_FLAG_GENPTS;
     context->interrupt_callback = stopped;
+    context->pb = io;
     AVDictionary* options = nullptr;
     av_dict_set(&options, "protocol_whitelist", "file", 0);
     av_dict_set(&options, "format_whitelist", formatKinds, 0);

@@ -22,6 +22,7 @@ extern "C" {
 #include "kinds.h"
 #include "pixels.h"
 #include "screen.h"
+#include "skim.h"
 
 namespace zl::video {
 namespace {
@@ -59,6 +60,7 @@ class Source final : public VideoSource {
     std::optional<long long> numberOf(std::int64_t pts) const;
     Result<void> openFile(const Path& file);
     Result<void> openDecoder();
+    Result<bool> readStamps(AVFormatContext& from);
     Result<void> readIndex();
     Result<void> readFacts();
     void readSound();
@@ -81,7 +83,7 @@ class Source final : public VideoSource {
     void keep(const AVFrame& frame);
     Frame kept(std::int64_t pts) const;
     // The next packet of the pictures; false at the end.
-    bool nextPacket();
+    bool nextPacket(AVFormatContext& from);
     // The next frame; nothing at the end.
     Frame nextFrame(const std::stop_token& stop,
                     const std::function<void(const AVPacket&)>& before);
@@ -97,10 +99,11 @@ class Source final : public VideoSource {
         std::make_shared<std::vector<Entry>>();  // in the
                                                  // order in which frames are shown; done when
                                                  // opened
-    std::int64_t start_ = 0;                     // of the file, in the stream's ticks
-    std::int64_t last_ = AV_NOPTS_VALUE;         // time stamp of the frame that came last
-    std::int64_t asked_ = AV_NOPTS_VALUE;        // of the frame that was asked for last
-    std::deque<Frame> tail_;                     // what was passed last
+    std::optional<std::int64_t> firstKey_;
+    std::int64_t start_ = 0;               // of the file, in the stream's ticks
+    std::int64_t last_ = AV_NOPTS_VALUE;   // time stamp of the frame that came last
+    std::int64_t asked_ = AV_NOPTS_VALUE;  // of the frame that was asked for last
+    std::deque<Frame> tail_;               // what was passed last
     Screen screen_;
     bool ended_ = false;  // the decoder was told that nothing more comes
     VideoFacts facts_;
@@ -154,27 +157,42 @@ Result<void> Source::openDecoder() {
     return {};
 }
 
-// All time stamps, by reading the container and decoding nothing.
-Result<void> Source::readIndex() {
+// All time stamps, by reading the container and decoding nothing; false where one is not told.
+Result<bool> Source::readStamps(AVFormatContext& from) {
     constexpr std::size_t mostFrames = 20'000'000;
-    long long untold = 0;
-    std::optional<std::int64_t> firstKey;
-    while (nextPacket()) {
+    bool told = true;
+    index_->clear();
+    firstKey_.reset();
+    while (nextPacket(from)) {
         if (stop_.stop_requested()) return fail(Code::cancelled, "Cancelled.");
         const bool key = (packet_->flags & AV_PKT_FLAG_KEY) != 0,
                    shown = (packet_->flags & AV_PKT_FLAG_DISCARD) == 0;
-        if (packet_->pts == AV_NOPTS_VALUE) ++untold;
-        if (key && !firstKey) firstKey = packet_->pts;
+        told = told && packet_->pts != AV_NOPTS_VALUE;
+        if (key && !firstKey_) firstKey_ = packet_->pts;
         if (shown && packet_->size > 0) index_->push_back({packet_->pts, packet_->duration, key});
         av_packet_unref(packet_.get());
         if (index_->size() > mostFrames) return unread(name_, "it has too many frames");
     }
     if (stop_.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+    return told;
+}
+
+Result<void> Source::readIndex() {
+    // What is not told where pictures are only skimmed is found by who reads them.
+    Result<bool> told = false;
+    if (const auto skim = Skim::of(file_, *format_->iformat);
+        skim && skim->format().nb_streams == format_->nb_streams) {
+        for (unsigned i = 0; i < format_->nb_streams; ++i)
+            skim->format().streams[i]->discard = format_->streams[i]->discard;
+        told = readStamps(skim->format());
+    }
+    if (told && (!*told || index_->empty())) told = readStamps(*format_);
+    if (!told) return passOn(told.error());
     if (index_->empty()) return unread(name_, "there is no frame in it");
-    facts_.ratesTold = untold == 0;
+    facts_.ratesTold = *told;
     const AVRational rate = av_guess_frame_rate(format_.get(), stream_, nullptr);
     const double usual = rate.num > 0 && rate.den > 0 ? av_q2d(rate) : 25;
-    if (untold > 0)  // counted in the order in which they are decoded
+    if (!*told)  // counted in the order in which they are decoded
         for (std::size_t i = 0; i < index_->size(); ++i)
             (*index_)[i].pts =
                 start_ + static_cast<std::int64_t>(std::llround(
@@ -182,8 +200,8 @@ Result<void> Source::readIndex() {
     std::stable_sort(index_->begin(), index_->end(),
                      [](const Entry& a, const Entry& b) { return a.pts < b.pts; });
     // A stream that was caught in its middle begins with frames whose key frame is not there.
-    if (untold == 0 && firstKey)
-        std::erase_if(*index_, [&](const Entry& e) { return e.pts < *firstKey; });
+    if (*told && firstKey_)
+        std::erase_if(*index_, [&](const Entry& e) { return e.pts < *firstKey_; });
     if (index_->empty()) return unread(name_, "there is no whole frame in it");
     return {};
 }
@@ -264,8 +282,8 @@ Result<void> Source::readFacts() {
     return {};
 }
 
-bool Source::nextPacket() {
-    while (av_read_frame(format_.get(), packet_.get()) >= 0) {
+bool Source::nextPacket(AVFormatContext& from) {
+    while (av_read_frame(&from, packet_.get()) >= 0) {
         if (packet_->stream_index == stream_->index) return true;
         av_packet_unref(packet_.get());
     }
@@ -280,7 +298,7 @@ Frame Source::nextFrame(const std::stop_token& stop,
         const int got = avcodec_receive_frame(decoder_.get(), frame.get());
         if (got == 0) return frame;
         if (got != AVERROR(EAGAIN) || ended_) return nullptr;
-        if (!nextPacket()) {
+        if (!nextPacket(*format_)) {
             ended_ = true;
             avcodec_send_packet(decoder_.get(), nullptr);
             continue;
@@ -429,7 +447,7 @@ Result<SeenFrame> Source::keyFrame(long long number, PixelSize size, const std::
         decoder_->skip_frame = AVDISCARD_NONKEY;
         // One packet, then all that the decoder holds: no frame after it is needed.
         bool sent = false;
-        while (!sent && nextPacket()) {
+        while (!sent && nextPacket(*format_)) {
             if ((packet_->flags & AV_PKT_FLAG_KEY) != 0)
                 sent = avcodec_send_packet(decoder_.get(), packet_.get()) == 0;
             av_packet_unref(packet_.get());
