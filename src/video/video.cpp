@@ -16,6 +16,7 @@ extern "C" {
 #include <cmath>
 #include <deque>
 #include <optional>
+#include <thread>
 
 #include "fields.h"
 #include "held.h"
@@ -50,7 +51,8 @@ class Source final : public VideoSource {
                       const std::stop_token& stop) override;
     Result<void> each(const LookThrough& how, const std::function<bool(const Passing&)>& told,
                       const std::stop_token& stop) override;
-    Result<std::unique_ptr<VideoSource>> again(const std::stop_token& stop) const override;
+    Result<std::unique_ptr<VideoSource>> again(int threads,
+                                               const std::stop_token& stop) const override;
 
   private:
     const Entry& entry(long long number) const {
@@ -101,6 +103,7 @@ class Source final : public VideoSource {
                                                  // opened
     std::optional<std::int64_t> firstKey_;
     std::int64_t start_ = 0;               // of the file, in the stream's ticks
+    int threads_ = 0;                      // that decode; 0: as many as there are processors
     std::int64_t last_ = AV_NOPTS_VALUE;   // time stamp of the frame that came last
     std::int64_t asked_ = AV_NOPTS_VALUE;  // of the frame that was asked for last
     std::deque<Frame> tail_;               // what was passed last
@@ -147,7 +150,14 @@ Result<void> Source::openDecoder() {
     if (avcodec_parameters_to_context(decoder_.get(), &coded) < 0)
         return unread(name_, "it is damaged");
     decoder_->pkt_timebase = stream_->time_base;
-    decoder_->thread_count = 0;
+    // Each thread has frames of its own: of a large video few of them fit.
+    constexpr long long pixelsOfThreads = 17'000'000;
+    const long long pixels = std::max(1ll, static_cast<long long>(coded.width) * coded.height);
+    decoder_->thread_count =
+        threads_ > 0 ? threads_
+                     : static_cast<int>(std::clamp<long long>(
+                           pixelsOfThreads / pixels, 1,
+                           static_cast<long long>(std::thread::hardware_concurrency()) + 1));
     decoder_->max_pixels = mostPixels;
     AVDictionary* options = nullptr;
     av_dict_set(&options, "codec_whitelist", pictureKinds, 0);
@@ -521,8 +531,9 @@ Result<void> Source::each(const LookThrough& how, const std::function<bool(const
     return {};
 }
 
-Result<std::unique_ptr<VideoSource>> Source::again(const std::stop_token& stop) const {
+Result<std::unique_ptr<VideoSource>> Source::again(int threads, const std::stop_token& stop) const {
     auto source = std::make_unique<Source>();
+    source->threads_ = threads;
     source->name_ = name_;
     source->file_ = file_;
     source->stop_ = stop;

@@ -61,7 +61,6 @@ void FilmDesk::close() {
     ++serial_;
     exact_.reset();
     keys_.reset();
-    player_.reset();
     strip_.reset();
     facts_.reset();
     places_.clear();
@@ -93,18 +92,21 @@ void FilmDesk::begin(const std::shared_ptr<Video>& video, int serial) {
     facts_ = video->facts();
     within_ = {0, facts_->duration};
     opening_.post([this, video, serial](const std::stop_token& stop) {
-        auto keys = video->again(stop);
-        auto player = video->again(stop);
-        if (!keys || !player) return;
-        back(serial, [this, serial, keys = std::make_shared<Video>(std::move(*keys)),
-                      player = std::make_shared<Video>(std::move(*player))] {
+        // A key frame is there no sooner with several threads.
+        auto keys = video->again(stop, 1);
+        if (!keys) return;
+        back(serial, [this, serial, keys = std::make_shared<Video>(std::move(*keys))] {
             keys_ = keys;
-            player_ = player;
             makeStrip(serial);
             search(serial);
             Q_EMIT opened();
         });
     });
+}
+
+std::function<Result<Video>(const std::stop_token&)> FilmDesk::player() const {
+    if (!exact_) return {};
+    return [video = exact_](const std::stop_token& stop) { return video->again(stop); };
 }
 
 void FilmDesk::askFor(Number number) {
@@ -199,7 +201,9 @@ void FilmDesk::makeStrip(int serial) {
     looking_ = true;
     stripping_.post([this, video = exact_, file = file_, folder = cacheFolder_,
                      serial](const std::stop_token& stop) {
-        auto own = video->again(stop);
+        // Of a large video each thread that decodes takes a hundred megabytes.
+        constexpr long long large = 4'000'000;  // px
+        auto own = video->again(stop, video->facts().size.count() > large ? 1 : 0);
         if (!own) return;
         const std::string identity = identityOf(file);
         auto strip = Strip::kept(folder, identity);

@@ -41,7 +41,8 @@ class FilmDesk : public QObject {
     void close();
     const std::optional<VideoFacts>& facts() const { return facts_; }
     const Path& file() const { return file_; }
-    std::shared_ptr<Video> player() const { return player_; }  // for one thread at a time
+    // A reader for who plays it; nothing while none is open.
+    std::function<Result<Video>(const std::stop_token&)> player() const;
 
     void ask(long long number);  // exact, at its full size
     void askAt(double seconds);  // the frame that is shown then
@@ -91,7 +92,7 @@ class FilmDesk : public QObject {
     bool looking_ = false;
     std::shared_ptr<Strip> strip_;  // may grow still
     // One for each purpose, used by its job only.
-    std::shared_ptr<Video> exact_, keys_, player_;
+    std::shared_ptr<Video> exact_, keys_;
     LatestJob opening_{true}, frames_{true, Stands::withTheHand},
         nearing_{false, Stands::withTheHand}, stripping_{true, Stands::farBack}, searching_{true};
 };

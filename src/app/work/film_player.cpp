@@ -49,8 +49,8 @@ class PlayClock {
 
 }  // namespace
 
-void FilmPlayer::start(std::shared_ptr<Video> video, const Path& file, const Span& span,
-                       QSize room) {
+void FilmPlayer::start(std::function<Result<Video>(const std::stop_token&)> open, const Path& file,
+                       const Span& span, QSize room) {
     thread_ = {};
     playing_ = true;
     const int serial = ++serial_;
@@ -58,15 +58,15 @@ void FilmPlayer::start(std::shared_ptr<Video> video, const Path& file, const Spa
     if (soundOf_ != file) sound_.reset();
     const bool openSound = soundOf_ != file;
     soundOf_ = file;
-    thread_ = std::jthread([this, video = std::move(video), file, span, room, serial, openSound,
+    thread_ = std::jthread([this, open = std::move(open), file, span, room, serial, openSound,
                             seen = seen_](const std::stop_token& stop) {
         if (openSound)
             if (auto sound = zl::openSound(file, stop)) sound_ = std::move(*sound);
         std::unique_ptr<PlayClock> clock;
         int dropped = 0;
         double at = span.from;
-        const auto number = video->numberAt(span.from);
-        if (number)
+        auto video = open(stop);
+        if (const auto number = video ? video->numberAt(span.from) : passOn(video.error()))
             static_cast<void>(video->play(
                 *number, {room.width(), room.height()},
                 [&](long long frame, double time, const std::function<Result<Straight8>()>& make) {

@@ -22,7 +22,8 @@ class FilmPlayer : public QObject {
     ~FilmPlayer() override { thread_ = {}; }
 
     // From one second to the other; `room` is as large as its pictures are made.
-    void start(std::shared_ptr<Video> video, const Path& file, const Span& span, QSize room);
+    void start(std::function<Result<Video>(const std::stop_token&)> open, const Path& file,
+               const Span& span, QSize room);
     void stop();    // ended() follows
     void forget();  // without a word
     bool playing() const { return playing_; }

@@ -193,9 +193,9 @@ Result<void> Video::each(double step, int pictureWidth,
     });
 }
 
-Result<Video> Video::again(const std::stop_token& stop) const {
+Result<Video> Video::again(const std::stop_token& stop, int threads) const {
     return unlessTooLarge("The video", [&]() -> Result<Video> {
-        auto source = source_->again(stop);
+        auto source = source_->again(threads, stop);
         if (!source) return passOn(source.error());
         return Video(std::move(*source));
     });

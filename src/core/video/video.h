@@ -122,7 +122,8 @@ class VideoSource {
                               const std::function<bool(const Passing&)>& told,
                               const std::stop_token& stop) = 0;
     // Another reader of the same file, which knows its index already.
-    virtual Result<std::unique_ptr<VideoSource>> again(const std::stop_token& stop) const = 0;
+    virtual Result<std::unique_ptr<VideoSource>> again(int threads,
+                                                       const std::stop_token& stop) const = 0;
 };
 
 class Video {
@@ -147,8 +148,10 @@ class Video {
     [[nodiscard]] Result<void> each(double step, int pictureWidth,
                                     const std::function<bool(const Passing&)>& told,
                                     const std::stop_token& stop = {});
-    // Another reader of the same file for another thread; quicker than opening it again.
-    [[nodiscard]] Result<Video> again(const std::stop_token& stop = {}) const;
+    // Another reader of the same file for another thread; quicker than opening it again, and may be
+    // called while this one reads. `threads` decode, each with frames of its own in memory; 0: as
+    // many as there are processors.
+    [[nodiscard]] Result<Video> again(const std::stop_token& stop = {}, int threads = 0) const;
 
   private:
     explicit Video(std::unique_ptr<VideoSource> source) : source_(std::move(source)) {}
