@@ -20,6 +20,7 @@ extern "C" {
 
 #include "fields.h"
 #include "held.h"
+#include "hevc.h"
 #include "kinds.h"
 #include "pixels.h"
 #include "screen.h"
@@ -87,8 +88,11 @@ class Source final : public VideoSource {
     // The next packet of the pictures; false at the end.
     bool nextPacket(AVFormatContext& from);
     // The next frame; nothing at the end.
+    // `wanted` is asked of each packet before it is decoded.
     Frame nextFrame(const std::stop_token& stop,
-                    const std::function<void(const AVPacket&)>& before);
+                    const std::function<bool(const AVPacket&)>& wanted);
+    // Decodes what other pictures need, and leaves the rest out where `needed` is false.
+    bool letIn(const AVPacket& packet, bool needed);
 
     std::string name_;
     std::stop_token stop_;
@@ -102,8 +106,10 @@ class Source final : public VideoSource {
                                                  // order in which frames are shown; done when
                                                  // opened
     std::optional<std::int64_t> firstKey_;
-    std::int64_t start_ = 0;               // of the file, in the stream's ticks
-    int threads_ = 0;                      // that decode; 0: as many as there are processors
+    std::int64_t start_ = 0;                    // of the file, in the stream's ticks
+    bool hasKeys_ = false, awaitsKey_ = false;  // it was sought, and no key frame came yet
+    int topLayer_ = 0;  // of an HEVC stream: the highest of its temporal sub-layers
+    int threads_ = 0;   // that decode; 0: as many as there are processors
     std::int64_t last_ = AV_NOPTS_VALUE;   // time stamp of the frame that came last
     std::int64_t asked_ = AV_NOPTS_VALUE;  // of the frame that was asked for last
     std::deque<Frame> tail_;               // what was passed last
@@ -177,6 +183,9 @@ Result<bool> Source::readStamps(AVFormatContext& from) {
         if (stop_.stop_requested()) return fail(Code::cancelled, "Cancelled.");
         const bool key = (packet_->flags & AV_PKT_FLAG_KEY) != 0,
                    shown = (packet_->flags & AV_PKT_FLAG_DISCARD) == 0;
+        if (stream_->codecpar->codec_id == AV_CODEC_ID_HEVC)
+            if (const auto picture = hevcPictureIn(*packet_, *stream_->codecpar))
+                topLayer_ = std::max(topLayer_, picture->layer);
         told = told && packet_->pts != AV_NOPTS_VALUE;
         if (key && !firstKey_) firstKey_ = packet_->pts;
         if (shown && packet_->size > 0) index_->push_back({packet_->pts, packet_->duration, key});
@@ -213,6 +222,7 @@ Result<void> Source::readIndex() {
     if (*told && firstKey_)
         std::erase_if(*index_, [&](const Entry& e) { return e.pts < *firstKey_; });
     if (index_->empty()) return unread(name_, "there is no whole frame in it");
+    hasKeys_ = std::any_of(index_->begin(), index_->end(), [](const Entry& e) { return e.key; });
     return {};
 }
 
@@ -301,7 +311,7 @@ bool Source::nextPacket(AVFormatContext& from) {
 }
 
 Frame Source::nextFrame(const std::stop_token& stop,
-                        const std::function<void(const AVPacket&)>& before) {
+                        const std::function<bool(const AVPacket&)>& wanted) {
     Frame frame(av_frame_alloc());
     if (!frame) throw std::bad_alloc();
     while (!stop.stop_requested()) {
@@ -313,12 +323,25 @@ Frame Source::nextFrame(const std::stop_token& stop,
             avcodec_send_packet(decoder_.get(), nullptr);
             continue;
         }
-        before(*packet_);
+        // Some containers are sought to any place, and some decoders begin anywhere, with pictures
+        // that nothing is right in.
+        if (awaitsKey_ && (packet_->flags & AV_PKT_FLAG_KEY) == 0) {
+            av_packet_unref(packet_.get());
+            continue;
+        }
+        awaitsKey_ = false;
         // What is damaged is left out; the frames after it may be whole.
-        static_cast<void>(avcodec_send_packet(decoder_.get(), packet_.get()));
+        if (wanted(*packet_)) static_cast<void>(avcodec_send_packet(decoder_.get(), packet_.get()));
         av_packet_unref(packet_.get());
     }
     return nullptr;
+}
+
+bool Source::letIn(const AVPacket& packet, bool needed) {
+    decoder_->skip_frame = needed ? AVDISCARD_DEFAULT : AVDISCARD_NONREF;
+    if (needed || stream_->codecpar->codec_id != AV_CODEC_ID_HEVC) return true;
+    const auto picture = hevcPictureIn(packet, *stream_->codecpar);
+    return !picture || picture->needsKeeping || picture->layer < topLayer_;
 }
 
 bool Source::seek(std::int64_t pts, double earlier) {
@@ -338,6 +361,7 @@ bool Source::seek(std::int64_t pts, double earlier) {
     avcodec_flush_buffers(decoder_.get());
     ended_ = false;
     last_ = AV_NOPTS_VALUE;
+    awaitsKey_ = facts_.ratesTold && hasKeys_;
     return true;
 }
 
@@ -380,9 +404,7 @@ Frame Source::decodedAt(std::int64_t pts, const std::stop_token& stop) {
     const auto search = [&]() -> Frame {
         while (Frame frame = nextFrame(stop, [&](const AVPacket& packet) {
                    // What no other frame needs is not decoded on the way.
-                   decoder_->skip_frame = packet.pts != AV_NOPTS_VALUE && packet.pts < whole
-                                              ? AVDISCARD_NONREF
-                                              : AVDISCARD_DEFAULT;
+                   return letIn(packet, packet.pts == AV_NOPTS_VALUE || packet.pts >= whole);
                })) {
             last_ = frame->best_effort_timestamp;
             keep(*frame);
@@ -410,7 +432,7 @@ Frame Source::countedAt(long long number, const std::stop_token& stop) {
     decoder_->skip_frame = AVDISCARD_DEFAULT;
     Frame frame;
     for (long long i = 0; i <= number; ++i)
-        if (!(frame = nextFrame(stop, [](const AVPacket&) {}))) return nullptr;
+        if (!(frame = nextFrame(stop, [](const AVPacket&) { return true; }))) return nullptr;
     return frame;
 }
 
@@ -490,7 +512,7 @@ Result<void> Source::play(long long from, PixelSize size, const PlayedFrame& tol
         if (!told(number, timeOf(number), [&] { return screen_.of(*frame, size); })) return {};
         decoder_->skip_frame = AVDISCARD_DEFAULT;
         do {
-            frame = nextFrame(stop, [](const AVPacket&) {});
+            frame = nextFrame(stop, [](const AVPacket&) { return true; });
             if (!frame) break;
             last_ = frame->best_effort_timestamp;
             const auto at = numberOf(last_);
@@ -509,7 +531,7 @@ Result<void> Source::each(const LookThrough& how, const std::function<bool(const
         return fail(Code::unreadable, fmt::format("{} cannot be looked through.", name_));
     double due = -1;
     while (Frame frame =
-               nextFrame(stop, [&](const AVPacket&) { decoder_->skip_frame = AVDISCARD_NONREF; })) {
+               nextFrame(stop, [&](const AVPacket& packet) { return letIn(packet, false); })) {
         const auto number = numberOf(frame->best_effort_timestamp);
         if (!number) continue;
         Passing passing;
@@ -540,6 +562,8 @@ Result<std::unique_ptr<VideoSource>> Source::again(int threads, const std::stop_
     if (auto done = source->openFile(file_); !done) return passOn(done.error());
     if (auto done = source->openDecoder(); !done) return passOn(done.error());
     source->index_ = index_;
+    source->topLayer_ = topLayer_;
+    source->hasKeys_ = hasKeys_;
     source->facts_ = facts_;
     source->start_ = start_;
     return source;

@@ -8,6 +8,7 @@
 #include "demo/film.h"
 #include "python.h"
 #include "video/sound.h"
+#include "video/video.h"
 
 namespace zl {
 namespace {
@@ -143,6 +144,41 @@ print(json.dumps({'worst': worst * 255, 'most': most}))
 )");
     EXPECT_GT(told["most"].get<double>(), 2) << "some of it is far over white";
     EXPECT_LE(told["worst"].get<double>(), 1) << "codes of 255";
+}
+
+// Pictures that no other needs are left out on the way to a frame; what comes out is the same as
+// when every picture is decoded.
+TEST(VideoKinds, LeavingOutWhatNobodyNeedsChangesNothing) {
+    const test::Folder folder;
+    static_cast<void>(test::python(folder, R"(
+import subprocess
+def clip(name, *words):
+    subprocess.run(['ffmpeg', '-v', 'error', '-y', '-f', 'lavfi', '-i',
+        'testsrc2=s=160x90:r=30:d=3,noise=alls=12:allf=t', '-pix_fmt', 'yuv420p', *words,
+        folder + name], check=True)
+x265 = ['-c:v', 'libx265', '-x265-params']
+clip('pyramid.mp4', *x265, 'log-level=error:keyint=60:bframes=4:b-pyramid=1')
+clip('layers.mp4', *x265, 'log-level=error:keyint=60:bframes=4:temporal-layers=3')
+clip('plain.ts', *x265, 'log-level=error:keyint=45:bframes=3:open-gop=1')
+clip('h264.mp4', '-c:v', 'libx264', '-bf', '5', '-g', '60', '-x264-params', 'b-pyramid=normal')
+clip('mpeg2.mpg', '-c:v', 'mpeg2video', '-bf', '2', '-g', '30')
+print('{}')
+)"));
+    for (const char* name : {"pyramid.mp4", "layers.mp4", "plain.ts", "h264.mp4", "mpeg2.mpg"}) {
+        Video whole = test::good(Video::open(folder / name));
+        for (const long long at : {31ll, 58ll, 74ll}) {
+            if (at >= whole.facts().frames) continue;
+            // Each one before it is asked for as well, so that none is left out.
+            Video steps = test::good(whole.again());
+            VideoFrame stepped;
+            for (long long n = std::max(0ll, at - 60); n <= at; ++n)
+                stepped = test::good(steps.frame(n));
+            Video leaps = test::good(whole.again());
+            const VideoFrame leapt = test::good(leaps.frame(at));
+            EXPECT_TRUE(std::ranges::equal(stepped.pixels.pixels(), leapt.pixels.pixels()))
+                << name << " " << at;
+        }
+    }
 }
 
 // A disc that is opaque in its middle and fades outwards: alpha comes out as it went in.
