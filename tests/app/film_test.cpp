@@ -366,7 +366,16 @@ TEST_F(FilmTest, AVideoCanBeRememberedAndAStrangersPictureIsTold) {
     EXPECT_EQ(session().piece()->video->file, "shots.mp4") << "from the kit's folder on";
     ASSERT_TRUE(measured());
     EXPECT_EQ(reading("from-video").verdict, Verdict::watch);
-    session().document().history().undo();
+    // Saved elsewhere, it is found there, too.
+    std::filesystem::create_directory(folder / "elsewhere");
+    session().files().save(folder / "elsewhere/one.zlkit", Replace::no);
+    ASSERT_TRUE(comesTrue([this] { return !session().files().busy(); }));
+    EXPECT_EQ(session().piece()->video->file, (folder / "shots.mp4").string());
+    EXPECT_EQ(good(openKit(folder / "elsewhere/one.zlkit")).pieces, session().kit().pieces);
+    EXPECT_FALSE(session().document().changed());
+    ASSERT_TRUE(measured());
+    EXPECT_EQ(reading("from-video").verdict, Verdict::watch);
+    for (int i = 0; i < 2; ++i) session().document().history().undo();
     EXPECT_FALSE(session().piece()->video);
 }
 

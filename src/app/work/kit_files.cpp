@@ -6,6 +6,7 @@
 #include <QSettings>
 #include <QStandardPaths>
 
+#include "film/take_still.h"
 #include "lettering/fonts.h"
 #include "store/kit_file.h"
 
@@ -99,6 +100,11 @@ void KitFiles::save(const Path& path, Replace replace, std::function<void(bool)>
         return;
     }
     busy_ = true;
+    // In another folder the videos would not be found by their way from the old one.
+    if (path_ && path_->parent_path() != path.parent_path())
+        if (const Kit whole = withWholeVideoPaths(document_.kit(), *path_);
+            !(whole == document_.kit()))
+            document_.apply(whole, tr("Remember where the videos are"));
     const int index = document_.history().index();
     aside(
         jobs_, this, [kit = document_.kit(), path, replace] { return saveKit(kit, path, replace); },

@@ -48,6 +48,23 @@ std::string rememberedAs(const Path& video, const std::optional<Path>& kitFile) 
     return from.empty() || *from.begin() == ".." ? whole.string() : from.string();
 }
 
+Kit withWholeVideoPaths(const Kit& kit, const Path& kitFile) {
+    const auto isPart = [](const std::string& file) { return !Path(file).is_absolute(); };
+    Kit next = kit;
+    for (std::size_t i = 0; i < kit.pieces.size(); ++i) {
+        const Piece& piece = kit.pieces[i];
+        if (piece.video && isPart(piece.video->file))
+            next.pieces[i].video->file = videoAt(piece.video->file, kitFile).string();
+        for (std::size_t k = 0; k < piece.layers.size(); ++k) {
+            const PictureLayer* picture = piece.layers[k].picture();
+            if (picture && picture->still && isPart(picture->still->file))
+                next.pieces[i].layers[k].picture()->still->file =
+                    videoAt(picture->still->file, kitFile).string();
+        }
+    }
+    return next;
+}
+
 Result<Asset> stillOf(const VideoFrame& frame, const std::string& videoName) {
     auto bytes = pngOf(frame);
     if (!bytes) return passOn(bytes.error());

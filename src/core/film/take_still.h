@@ -20,6 +20,9 @@ Path videoAt(const std::string& remembered, const std::optional<Path>& kitFile);
 // How the kit remembers the video: from the kit's folder on where it lies under it.
 std::string rememberedAs(const Path& video, const std::optional<Path>& kitFile);
 
+// The kit with the whole paths of its videos, for another folder than that of `kitFile`.
+Kit withWholeVideoPaths(const Kit& kit, const Path& kitFile);
+
 // The layer that a still replaces: the one of that id when it is a picture that is released, else
 // the lowest such picture that covers half of the frame or more; 0: none, it becomes a new layer.
 int layerForStill(const Piece& piece, int chosenId);

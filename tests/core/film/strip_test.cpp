@@ -195,6 +195,17 @@ TEST(FromVideo, AStillOfItNeedsNoSearch) {
     EXPECT_EQ(fromVideo(kit, nullptr).verdict, Verdict::notMeasured);
 }
 
+TEST(FromVideo, AKitThatMovesKeepsTheWayToItsVideos) {
+    Kit kit = kitOf(test::textured(small), "films/a.mp4");
+    Layer layer = kit.pieces[0].layers[0];
+    layer.picture()->still = StillFrom{"films/b.mp4", 1.5, 45, small};
+    kit = good(withChangedLayer(kit, "p", layer));
+    const Kit whole = withWholeVideoPaths(kit, "/kits/me/one.zlkit");
+    EXPECT_EQ(whole.pieces[0].video->file, "/kits/me/films/a.mp4");
+    EXPECT_EQ(whole.pieces[0].layers[0].picture()->still->file, "/kits/me/films/b.mp4");
+    EXPECT_EQ(withWholeVideoPaths(whole, "/elsewhere/one.zlkit"), whole);
+}
+
 TEST(FromVideo, APathInTheKitsFolderGoesWithIt) {
     EXPECT_EQ(rememberedAs("/kits/me/films/a.mp4", Path("/kits/me/kit.zlkit")), "films/a.mp4");
     EXPECT_EQ(rememberedAs("/films/a.mp4", Path("/kits/me/kit.zlkit")), "/films/a.mp4");
