@@ -18,7 +18,7 @@ namespace {
 class EdgesTest : public WindowTest {
   protected:
     void open(const char* id) {
-        session().files().openValue(good(demo::makeDemoKit()).kit, folder / "demo.zlkit");
+        session().files().openValue(test::madeDemo().kit, folder / "demo.zlkit");
         session().choice().choosePiece(id);
         ASSERT_TRUE(measured());
     }

@@ -41,10 +41,7 @@ class Guide : public WindowTest {
             if (medium.name == name) return write(name, medium.bytes);
         return {};
     }
-    static const demo::DemoKit& made() {
-        static const demo::DemoKit kit = test::good(demo::makeDemoKit());
-        return kit;
-    }
+    static const demo::DemoKit& made() { return test::madeDemo(); }
     void bring(const std::string& name) {
         const std::size_t before = piece().layers.size();
         answers = {medium(name)};

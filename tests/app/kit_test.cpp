@@ -182,7 +182,7 @@ TEST_F(KitTest, AFontFileComesInByADropAndTravelsInTheKit) {
 // Closing asks every job to stop. The time is printed; what is asserted is that none is waited for
 // to its end, which would take seconds.
 TEST_F(KitTest, ClosingWaitsForNoJobThatCanStop) {
-    const auto demo = good(demo::makeDemoKit());
+    const auto& demo = test::madeDemo();
     session().files().openValue(demo.kit, folder / "demo.zlkit");
     window->showView(MainWindow::rehearse);
     click("rehearseWall");

@@ -240,7 +240,7 @@ TEST_F(Make, TheStackReordersRenamesHidesDuplicatesDeletes) {
     QTest::keyClick(list, Qt::Key_Delete);
     EXPECT_EQ(piece().layers.size(), 4u);
     for (int i = 0; i < 7; ++i) session().document().history().undo();
-    EXPECT_EQ(piece(), test::good(demo::makeDemoKit()).kit.pieces[0]) << "every edit goes back";
+    EXPECT_EQ(piece(), test::madeDemo().kit.pieces[0]) << "every edit goes back";
 }
 
 TEST_F(Make, PicturesComeInByDropAndPaste) {

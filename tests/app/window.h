@@ -20,6 +20,7 @@
 #include "rehearse/wall_view.h"
 #include "release/release_view.h"
 #include "shell/main_window.h"
+#include "support/demo_files.h"
 #include "support/support.h"
 
 namespace zl::app {
@@ -130,7 +131,7 @@ class WindowTest : public ::testing::Test {
     const Piece& piece() { return *session().piece(); }
     const Layer& layer() { return *session().layer(); }
     void openDemo(const std::string& pieceId = "thumbnail") {
-        static const Kit kit = test::good(demo::makeDemoKit()).kit;
+        const Kit& kit = test::madeDemo().kit;
         session().files().openValue(kit, folder / "demo.zlkit");
         session().choice().choosePiece(pieceId);
         window->canvas().setFocus();

@@ -5,6 +5,7 @@
 #include "picture/decode.h"
 #include "render/render.h"
 #include "store/kit_file.h"
+#include "support/demo_files.h"
 #include "zledge.h"
 
 namespace zl {
@@ -151,7 +152,7 @@ TEST(CheckCommand, MendsAFileIntoAnotherOne) {
 
 TEST(CheckCommand, MeasuresAndMendsAKit) {
     const test::Folder folder;
-    ASSERT_EQ(zledge(folder, "demo --out kit").status, 0);
+    test::putDemo(folder, "kit");
     const auto all = zledge(folder, "check kit/mossgate-signals.zlkit --json");
     EXPECT_EQ(all.status, 1);
     const Json json = all.json();
@@ -184,7 +185,7 @@ TEST(CheckCommand, MeasuresAndMendsAKit) {
 
 TEST(RenderCommand, WritesWhatTheReleaseWouldWrite) {
     const test::Folder folder;
-    ASSERT_EQ(zledge(folder, "demo --out kit").status, 0);
+    test::putDemo(folder, "kit");
     const auto ran =
         zledge(folder, "render kit/mossgate-signals.zlkit --piece overlay --out o.png --json");
     ASSERT_EQ(ran.status, 0) << ran.err;

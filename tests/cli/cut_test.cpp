@@ -4,6 +4,7 @@
 #include <map>
 #include <set>
 
+#include "support/demo_files.h"
 #include "support/scenes.h"
 #include "zledge.h"
 
@@ -170,7 +171,7 @@ TEST(CheckCommand, MendsEdgesOfAFile) {
 
 TEST(CheckCommand, MendsTheDemosFaultyMark) {
     const test::Folder folder;
-    ASSERT_EQ(zledge(folder, "demo --out kit").status, 0);
+    test::putDemo(folder, "kit");
     const auto passes = [&](const std::string& words, const std::set<std::string>& ids) {
         const Json json = zledge(folder, "check kit/mossgate-signals.zlkit --json " + words).json();
         std::size_t seen = 0;

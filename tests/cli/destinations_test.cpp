@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // rehearse for every brief, map, release with slices and pages, report: as a script meets them.
+#include "support/demo_files.h"
 #include "zledge.h"
 
 namespace zl {
@@ -85,7 +86,7 @@ TEST(RehearseCommand, AMarkShowsWhenItIsTold) {
 
 TEST(MapCommand, WritesThePageAndItsPicture) {
     const test::Folder folder;
-    ASSERT_EQ(zledge(folder, "demo --out kit").status, 0);
+    test::putDemo(folder, "kit");
     const std::string kit = "kit/mossgate-signals.zlkit";
     const Ran ran = zledge(folder, "map " + kit + " --piece header --out page.html --json");
     ASSERT_EQ(ran.status, 0) << ran.err;
@@ -118,7 +119,7 @@ TEST(MapCommand, WritesThePageAndItsPicture) {
 
 TEST(CheckCommand, NamesEachFaultOfTheDemosPlacesAndTheGoodOnesPass) {
     const test::Folder folder;
-    ASSERT_EQ(zledge(folder, "demo --out kit").status, 0);
+    test::putDemo(folder, "kit");
     const std::string check = "check kit/mossgate-signals.zlkit --json --piece ";
     const std::map<std::string, std::vector<std::string>> faults{
         {"overlay-crowded", {"zones"}},
@@ -141,7 +142,7 @@ TEST(CheckCommand, NamesEachFaultOfTheDemosPlacesAndTheGoodOnesPass) {
 
 TEST(ReleaseCommand, BringsSlicesAndPagesAlong) {
     const test::Folder folder;
-    ASSERT_EQ(zledge(folder, "demo --out kit").status, 0);
+    test::putDemo(folder, "kit");
     const Ran ran = zledge(
         folder, "release kit/mossgate-signals.zlkit --piece page-background --out out --json");
     ASSERT_EQ(ran.status, 0) << ran.err;
@@ -153,7 +154,7 @@ TEST(ReleaseCommand, BringsSlicesAndPagesAlong) {
 
 TEST(ReportCommand, WritesOnePage) {
     const test::Folder folder;
-    ASSERT_EQ(zledge(folder, "demo --out kit").status, 0);
+    test::putDemo(folder, "kit");
     const Ran ran = zledge(folder, "report kit/mossgate-signals.zlkit --out report.html --json");
     EXPECT_EQ(ran.status, 1) << "pieces of it fail";
     const Json json = ran.json();

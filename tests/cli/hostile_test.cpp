@@ -3,6 +3,7 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
+#include "support/demo_files.h"
 #include "zledge.h"
 
 namespace zl {
@@ -64,7 +65,7 @@ TEST(Hostile, AHeaderBombTakesNoMemory) {
 
 TEST(Hostile, KitsThatCannotBeOpened) {
     const test::Folder folder;
-    ASSERT_EQ(zledge(folder, "demo --out d").status, 0);
+    test::putDemo(folder, "d");
     const Bytes kit = test::good(readFile(folder / "d/mossgate-signals.zlkit"));
     put(folder, "cut.zlkit",
         Bytes(kit.begin(), kit.begin() + static_cast<std::ptrdiff_t>(kit.size() / 2)));

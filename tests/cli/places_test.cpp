@@ -2,6 +2,7 @@
 // resize, release, rehearse: names, options, JSON keys, exit status.
 #include "picture/decode.h"
 #include "store/kit_file.h"
+#include "support/demo_files.h"
 #include "zledge.h"
 
 namespace zl {
@@ -57,7 +58,7 @@ TEST(ReleaseCommand, LeavesVariantsOutUntilTheyAreAskedFor) {
 
 TEST(ReleaseCommand, WritesEveryPieceWithItsReceipt) {
     const test::Folder folder;
-    ASSERT_EQ(zledge(folder, "demo --out kit").status, 0);
+    test::putDemo(folder, "kit");
     const auto ran = zledge(folder,
                             "release kit/mossgate-signals.zlkit --piece thumbnail --piece "
                             "corner-mark --out out --json");

@@ -2,6 +2,7 @@
 // What the product writes, opened by readers that know only the documents: zip, JSON Schema,
 // SHA-256, HTML. And a kit that one of them wrote.
 #include "python.h"
+#include "support/demo_files.h"
 
 namespace zl {
 namespace {
@@ -10,7 +11,7 @@ using test::zledge;
 
 TEST(KitFileReference, IsWhatItsDocumentSays) {
     const test::Folder folder;
-    zledge(folder, "demo --out kit");
+    test::putDemo(folder, "kit");
     const Json json = test::python(folder, R"(
 import hashlib, io, zipfile, jsonschema
 schema = json.load(open(')" + test::sourceFolder() +
@@ -105,7 +106,7 @@ print(json.dumps({'shape': list(drawn.shape), 'worst': float(np.abs(drawn - expe
 
 TEST(ReceiptReference, SaysOfEachFileWhatHashlibAndPillowSay) {
     const test::Folder folder;
-    zledge(folder, "demo --out kit");
+    test::putDemo(folder, "kit");
     zledge(folder,
            "release kit/mossgate-signals.zlkit --piece thumbnail --piece corner-mark --piece "
            "overlay --piece header --out out");
@@ -136,7 +137,7 @@ print(json.dumps({'wrong': wrong, 'count': count}))
 // fetch, and Pillow opens every picture.
 TEST(ReportReference, IsOnePageThatNeedsNothingElse) {
     const test::Folder folder;
-    zledge(folder, "demo --out kit");
+    test::putDemo(folder, "kit");
     zledge(folder,
            "report kit/mossgate-signals.zlkit --out report.html; [ $? -eq 1 ]");  // the demo has
                                                                                   // faulty pieces

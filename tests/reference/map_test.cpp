@@ -4,6 +4,7 @@
 #include "links/links.h"
 #include "python.h"
 #include "store/kit_file.h"
+#include "support/demo_files.h"
 
 namespace zl {
 namespace {
@@ -60,7 +61,7 @@ TEST(ImageMapReference, AnotherParserFindsTheSameRegions) {
 
 TEST(SliceReference, AreThePiecesPixelsByNumPy) {
     const test::Folder folder;
-    zledge(folder, "demo --out kit");
+    test::putDemo(folder, "kit");
     zledge(folder,
            "release kit/mossgate-signals.zlkit --piece page-background --piece header --out out");
     const Json json = test::python(folder, std::string(parse) + R"(

@@ -7,6 +7,7 @@
 #include "edit/edits.h"
 #include "layout/lay_out.h"
 #include "measure/measure.h"
+#include "support/demo_files.h"
 #include "support/support.h"
 #include "words/words.h"
 
@@ -14,7 +15,7 @@ namespace zl::test {
 namespace {
 
 const Kit& demoKit() {
-    static const Kit kit = good(demo::makeDemoKit()).kit;
+    const Kit& kit = test::madeDemo().kit;
     return kit;
 }
 

@@ -8,6 +8,7 @@
 #include "rehearsal/host.h"
 #include "release/release.h"
 #include "release/table.h"
+#include "support/demo_files.h"
 #include "support/support.h"
 
 namespace zl {
@@ -151,7 +152,7 @@ TEST(Table, TellsWhatBecomesOfAlphaAndCanBeStopped) {
 }
 
 TEST(Demo, GoodPiecesPassAndFaultyOnesFail) {
-    const demo::DemoKit made = good(demo::makeDemoKit());
+    const demo::DemoKit& made = test::madeDemo();
     InkStore store;
     std::map<std::string, Verdict> verdicts;
     for (const Piece& piece : made.kit.pieces)

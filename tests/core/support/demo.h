@@ -6,12 +6,13 @@
 
 #include "base/file.h"
 #include "demo/demo_kit.h"
+#include "support/demo_files.h"
 #include "support/support.h"
 
 namespace zl::test {
 
 inline const Kit& demoKit() {
-    static const Kit kit = good(demo::makeDemoKit()).kit;
+    const Kit& kit = test::madeDemo().kit;
     return kit;
 }
 
