@@ -15,8 +15,9 @@
 namespace zl::app {
 namespace {
 
-// The processor time that the interface thread may take for one event, ms: three times the goal, so
-// that it is no matter of a slow machine. What the sanitizers add is not meant.
+// The processor time that the interface thread may take for one event, ms. The goal is 8; what
+// others on the machine push out of its caches counts as work, too. What the sanitizers add is not
+// meant.
 #if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
 constexpr double mostBusy = 200;
 #else
