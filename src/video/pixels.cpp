@@ -431,7 +431,6 @@ Glance glanceAt(const AVFrame& frame) {
     const int depth = (d->flags & AV_PIX_FMT_FLAG_PAL) != 0 ? 8 : d->comp[lumaOf(*d)].depth;
     const bool limited = isLimited(frame, *d);
     std::vector<std::uint16_t> line(static_cast<std::size_t>(frame.width));
-    std::array<std::uint32_t, Glance::bins> counts{};
     constexpr int w = Glance::across * finer, h = Glance::down * finer;
     std::array<std::uint32_t, static_cast<std::size_t>(Glance::across * Glance::down)> sums{};
     for (int y = 0; y < h; ++y) {
@@ -439,12 +438,9 @@ Glance glanceAt(const AVFrame& frame) {
         for (int x = 0; x < w; ++x) {
             const auto at = static_cast<std::size_t>((2ll * x + 1) * frame.width / (2 * w));
             const std::uint32_t v = lightOf(eightOf(line[at], depth), limited);
-            ++counts[v * Glance::bins / 256];
             sums[static_cast<std::size_t>(y / finer * Glance::across + x / finer)] += v;
         }
     }
-    for (std::size_t i = 0; i < counts.size(); ++i)
-        out.histogram[i] = static_cast<std::uint16_t>(counts[i] * 1000 / (w * h));
     for (std::size_t i = 0; i < sums.size(); ++i)
         out.cells[i] = static_cast<std::uint8_t>(sums[i] / (finer * finer));
     return out;

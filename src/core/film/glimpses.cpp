@@ -158,7 +158,6 @@ Glance glanceAt(const Straight8& picture) {
     Glance out;
     if (picture.empty()) return out;
     constexpr int finer = 8, w = Glance::across * finer, h = Glance::down * finer;
-    std::array<int, Glance::bins> counts{};
     std::array<int, static_cast<std::size_t>(Glance::across * Glance::down)> sums{};
     for (int y = 0; y < h; ++y)
         for (int x = 0; x < w; ++x) {
@@ -167,11 +166,8 @@ Glance glanceAt(const Straight8& picture) {
                                              (2 * h)))[(2ll * x + 1) * picture.width() / (2 * w)];
             // BT.709's luma in whole numbers.
             const int v = (54 * redOf(p) + 183 * greenOf(p) + 19 * blueOf(p)) / 256;
-            ++counts[static_cast<std::size_t>(v * Glance::bins / 256)];
             sums[static_cast<std::size_t>(y / finer * Glance::across + x / finer)] += v;
         }
-    for (std::size_t i = 0; i < counts.size(); ++i)
-        out.histogram[i] = static_cast<std::uint16_t>(counts[i] * 1000 / (w * h));
     for (std::size_t i = 0; i < sums.size(); ++i)
         out.cells[i] = static_cast<std::uint8_t>(sums[i] / (finer * finer));
     return out;

@@ -19,7 +19,7 @@
 namespace zl {
 namespace {
 
-constexpr char mark[8] = {'Z', 'L', 'S', 'T', 'R', 'I', 'P', '2'};
+constexpr char mark[8] = {'Z', 'L', 'S', 'T', 'R', 'I', 'P', '3'};
 constexpr long long mostEntries = 100'000, mostPicture = 2'000'000;
 
 // Plain values one after the other, as this machine lays them out: the cache stays on it.

@@ -74,12 +74,10 @@ struct SeenFrame {
 
 // A glance at a frame: enough to tell shots apart.
 struct Glance {
-    static constexpr int across = 16, down = 9, bins = 32;
+    static constexpr int across = 16, down = 9;
     long long number = 0;
     double time = 0;  // s
-    // Of luma, 0..255: how many of a thousand samples lie in each bin, and the means of the cells
-    // of a grid, row by row.
-    std::array<std::uint16_t, bins> histogram{};
+    // Of luma, 0..255: the means of the cells of a grid, row by row.
     std::array<std::uint8_t, static_cast<std::size_t>(across* down)> cells{};
 };
 
