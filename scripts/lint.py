@@ -37,6 +37,7 @@ ROOMS = {
     "rehearsal": ["release", "brief"],
     "film": ["video", "encode", "edit"],
     "report": ["rehearsal", "readings", "links"],
+    "stamp": ["readings", "store", "encode", "render"],
 }
 PARTS = {"vips_part.h": ["picture", "encode"], "pango_part.h": ["lettering", "rehearsal"], "cairo_part.h": ["raster", "lettering", "bar", "rehearsal"]}  # adapters of libraries
 

@@ -23,4 +23,10 @@ std::string grouped(long long count) {
     return out;
 }
 
+std::string base64(ByteView bytes) {
+    const std::unique_ptr<char, decltype(&g_free)> text(g_base64_encode(bytes.data(), bytes.size()),
+                                                        &g_free);
+    return text.get();
+}
+
 }  // namespace zl

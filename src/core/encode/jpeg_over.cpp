@@ -62,14 +62,14 @@ double componentOf(std::uint32_t p, int component) {
                             : 128 + 0.5 * r - 0.418687589 * g - 0.081312411 * b;
 }
 
-struct Change {
-    const Straight8& before;
-    const Straight8& after;
-    PixelRect box;  // round all changed pixels
-
-    // Puts the changed pixels into a block whose first sample stands for (left, top); a sample
-    // stands for `across` by `down` pixels. Whether there is one.
-    bool into(Samples& samples, int component, int left, int top, int across, int down) const {
+// The pixels that are others in the second picture.
+class PixelsChanged : public SampleChange {
+  public:
+    PixelsChanged(const Straight8& before, const Straight8& after, const PixelRect& box)
+        : before_(before), after_(after), box_(box) {}
+    PixelRect box() const override { return box_; }
+    bool into(std::span<double, 64> samples, int component, int left, int top, int across,
+              int down) const override {
         bool any = false;
         for (int sy = 0; sy < side; ++sy)
             for (int sx = 0; sx < side; ++sx) {
@@ -78,39 +78,22 @@ struct Change {
                 bool changed = false;
                 for (int y = top + sy * down; y < top + (sy + 1) * down; ++y)
                     for (int x = left + sx * across; x < left + (sx + 1) * across; ++x) {
-                        const bool own = x < after.width() && y < after.height() &&
-                                         before.row(y)[x] != after.row(y)[x];
+                        const bool own = x < after_.width() && y < after_.height() &&
+                                         before_.row(y)[x] != after_.row(y)[x];
                         changed |= own;
-                        sum += own ? componentOf(after.row(y)[x], component) : sample;
+                        sum += own ? componentOf(after_.row(y)[x], component) : sample;
                     }
                 if (changed) sample = sum / (across * down);
                 any |= changed;
             }
         return any;
     }
-};
 
-// One block: out of its coefficients, changed, and back. Whether it was changed.
-bool changeBlock(JCOEFPTR coefficients, const UINT16* steps, const Change& change, int component,
-                 int left, int top, int across, int down) {
-    if (change.box.intersected({left, top, left + side * across, top + side * down}).empty())
-        return false;
-    Samples values{};
-    for (std::size_t i = 0; i < DCTSIZE2; ++i)
-        values[i] = coefficients[i] * static_cast<double>(steps[i]);
-    Samples samples = transformed(values, true);
-    constexpr double middle = 128;
-    for (double& s : samples) s += middle;
-    if (!change.into(samples, component, left, top, across, down)) return false;
-    for (double& s : samples) s -= middle;
-    values = transformed(samples, false);
-    for (std::size_t i = 0; i < DCTSIZE2; ++i) {
-        constexpr double most = 1023;  // of 8-bit samples, T.81 F.1.1.5
-        coefficients[i] =
-            static_cast<JCOEF>(std::lround(std::clamp(values[i] / steps[i], -most, most)));
-    }
-    return true;
-}
+  private:
+    const Straight8& before_;
+    const Straight8& after_;
+    PixelRect box_;  // round all changed pixels
+};
 
 PixelRect boxOfChanges(const Straight8& before, const Straight8& after) {
     PixelRect box;
@@ -141,7 +124,7 @@ void countWarning(j_common_ptr common, int level) {
 
 struct Work {
     ByteView jpeg;
-    const Change& change;
+    const SampleChange& change;
     unsigned char* data = nullptr;
     unsigned long size = 0;
     long long changed = 0, blocks = 0;
@@ -156,10 +139,11 @@ void changeComponent(jpeg_decompress_struct& in, jvirt_barray_ptr array, int ind
             (*in.mem->access_virt_barray)(reinterpret_cast<j_common_ptr>(&in), array, row, 1, TRUE);
         for (JDIMENSION column = 0; column < component.width_in_blocks; ++column) {
             ++work.blocks;
-            work.changed +=
-                changeBlock(blocks[0][column], component.quant_table->quantval, work.change, index,
-                            static_cast<int>(column) * side * across,
-                            static_cast<int>(row) * side * down, across, down);
+            work.changed += changeBlock(
+                std::span<std::int16_t, 64>(blocks[0][column], 64),
+                std::span<const std::uint16_t, 64>(component.quant_table->quantval, 64),
+                work.change, index, static_cast<int>(column) * side * across,
+                static_cast<int>(row) * side * down, across, down);
         }
     }
 }
@@ -205,10 +189,29 @@ bool recode(Work& work, Jump& failure) {
 
 }  // namespace
 
-std::optional<JpegChanged> changedJpeg(ByteView jpeg, const Straight8& before,
-                                       const Straight8& after) {
-    if (before.size() != after.size() || before.empty() || !strippedJpeg(jpeg)) return {};
-    const Change change{before, after, boxOfChanges(before, after)};
+bool changeBlock(std::span<std::int16_t, 64> coefficients,
+                 std::span<const std::uint16_t, 64> steps, const SampleChange& change,
+                 int component, int left, int top, int across, int down) {
+    if (!change.touches({left, top, left + side * across, top + side * down})) return false;
+    Samples values{};
+    for (std::size_t i = 0; i < DCTSIZE2; ++i)
+        values[i] = coefficients[i] * static_cast<double>(steps[i]);
+    Samples samples = transformed(values, true);
+    constexpr double middle = 128;
+    for (double& s : samples) s += middle;
+    if (!change.into(samples, component, left, top, across, down)) return false;
+    for (double& s : samples) s -= middle;
+    values = transformed(samples, false);
+    for (std::size_t i = 0; i < DCTSIZE2; ++i) {
+        constexpr double most = 1023;  // of 8-bit samples, T.81 F.1.1.5
+        if (steps[i] == 0) continue;
+        coefficients[i] =
+            static_cast<std::int16_t>(std::lround(std::clamp(values[i] / steps[i], -most, most)));
+    }
+    return true;
+}
+
+std::optional<JpegChanged> changedJpeg(ByteView jpeg, const SampleChange& change) {
     Work work{jpeg, change};
     Jump failure{};
     std::optional<JpegChanged> out;
@@ -216,6 +219,12 @@ std::optional<JpegChanged> changedJpeg(ByteView jpeg, const Straight8& before,
         out = JpegChanged{Bytes(work.data, work.data + work.size), work.changed, work.blocks};
     std::free(work.data);
     return out;
+}
+
+std::optional<JpegChanged> changedJpeg(ByteView jpeg, const Straight8& before,
+                                       const Straight8& after) {
+    if (before.size() != after.size() || before.empty() || !strippedJpeg(jpeg)) return {};
+    return changedJpeg(jpeg, PixelsChanged(before, after, boxOfChanges(before, after)));
 }
 
 }  // namespace zl

@@ -41,9 +41,58 @@ struct Written {
     unsigned long size = 0;
 };
 
+// Of another JPEG: its quantisation tables, in rows of a block, and its sampling, by component.
+struct Tables {
+    int components = 0;
+    bool progressive = false;
+    std::array<std::array<unsigned, 64>, 3> steps{};
+    std::array<int, 3> across{}, down{};
+};
+
 // Nothing with a destructor lives here: an error leaves it by a jump.
-bool compress(const Straight8& frame, const Encoding& e, std::uint8_t* row, Failure& failure,
-              Written& out) {
+bool readTables(ByteView jpeg, Failure& failure, Tables& out) {
+    jpeg_decompress_struct in;
+    in.err = jpeg_std_error(&failure.manager);
+    failure.manager.error_exit = leave;
+    jpeg_create_decompress(&in);
+    if (setjmp(failure.back)) {
+        jpeg_destroy_decompress(&in);
+        return false;
+    }
+    jpeg_mem_src(&in, jpeg.data(), static_cast<unsigned long>(jpeg.size()));
+    jpeg_read_header(&in, TRUE);
+    out.components = in.jpeg_color_space == JCS_YCbCr     ? 3
+                     : in.jpeg_color_space == JCS_GRAYSCALE ? 1
+                                                            : 0;
+    out.progressive = in.progressive_mode == TRUE;
+    for (int c = 0; c < out.components; ++c) {
+        const auto i = static_cast<std::size_t>(c);
+        const jpeg_component_info& one = in.comp_info[c];
+        const JQUANT_TBL* table = in.quant_tbl_ptrs[one.quant_tbl_no];
+        if (!table) out.components = 0;
+        for (std::size_t k = 0; table && k < 64; ++k) out.steps[i][k] = table->quantval[k];
+        out.across[i] = one.h_samp_factor;
+        out.down[i] = one.v_samp_factor;
+    }
+    jpeg_destroy_decompress(&in);
+    return out.components > 0;
+}
+
+void setTables(jpeg_compress_struct& j, const Tables& like) {
+    if (like.components == 1) jpeg_set_colorspace(&j, JCS_GRAYSCALE);
+    for (int c = 0; c < like.components; ++c) {
+        const auto i = static_cast<std::size_t>(c);
+        jpeg_add_quant_table(&j, c, like.steps[i].data(), 100, FALSE);
+        j.comp_info[c].quant_tbl_no = c;
+        j.comp_info[c].h_samp_factor = like.across[i];
+        j.comp_info[c].v_samp_factor = like.down[i];
+    }
+    if (like.progressive) jpeg_simple_progression(&j);
+}
+
+// Nothing with a destructor lives here: an error leaves it by a jump.
+bool compress(const Straight8& frame, const Encoding& e, const Tables* like, std::uint8_t* row,
+              Failure& failure, Written& out) {
     jpeg_compress_struct j;
     j.err = jpeg_std_error(&failure.manager);
     failure.manager.error_exit = leave;
@@ -68,6 +117,7 @@ bool compress(const Straight8& frame, const Encoding& e, std::uint8_t* row, Fail
     j.comp_info[0].h_samp_factor = e.chroma == Chroma::full ? 1 : 2;
     j.comp_info[0].v_samp_factor = e.chroma == Chroma::half ? 2 : 1;
     if (e.progressive) jpeg_simple_progression(&j);
+    if (like) setTables(j, *like);
     j.optimize_coding = e.effort == Effort::release ? TRUE : FALSE;
     jpeg_start_compress(&j, TRUE);
     while (j.next_scanline < j.image_height) {
@@ -116,11 +166,14 @@ int orientationIn(ByteView body) {
 
 }  // namespace
 
-Result<Bytes> encodeJpeg(const Straight8& frame, const Encoding& encoding) {
+namespace {
+
+Result<Bytes> encoded(const Straight8& frame, const Encoding& encoding, const Tables* like) {
     Failure failure{};
     Written out;
     Bytes row(static_cast<std::size_t>(frame.width()) * 3);
-    const bool good = !frame.empty() && compress(frame, encoding, row.data(), failure, out);
+    const bool good =
+        !frame.empty() && compress(frame, encoding, like, row.data(), failure, out);
     Bytes bytes;
     if (good) bytes.assign(out.data, out.data + out.size);
     std::free(out.data);
@@ -130,13 +183,29 @@ Result<Bytes> encodeJpeg(const Straight8& frame, const Encoding& encoding) {
     return bytes;
 }
 
-std::optional<Bytes> strippedJpeg(ByteView jpeg) {
-    const auto facts = readFacts(jpeg, "the JPEG");
-    if (!facts || facts->content != Content::jpeg || !facts->profileIsSrgb || facts->cmyk)
-        return {};
-    constexpr std::uint8_t application0 = 0xE0, application15 = 0xEF,
-                           colourTransform = 0xEE;  // application segment 14 tells it
-    Bytes out(jpeg.begin(), jpeg.begin() + 2);
+}  // namespace
+
+Result<Bytes> encodeJpeg(const Straight8& frame, const Encoding& encoding) {
+    return encoded(frame, encoding, nullptr);
+}
+
+Result<Bytes> encodeJpegLike(const Straight8& frame, ByteView photo) {
+    Failure failure{};
+    Tables like;
+    if (!readTables(photo, failure, like))
+        return fail(Code::unwritable, "The photograph's own quality cannot be told.",
+                    "Give a quality.");
+    return encoded(frame, {Content::jpeg}, &like);
+}
+
+namespace {
+
+constexpr std::uint8_t application0 = 0xE0, application15 = 0xEF,
+                       colourTransform = 0xEE;  // application segment 14 tells it
+
+// Calls `each(marker, segment)` for all segments before the first scan; where that begins, or 0.
+template <class Each>
+std::size_t overSegments(ByteView jpeg, const Each& each) {
     std::size_t at = 2;
     while (at + 4 <= jpeg.size() && jpeg[at] == 0xFF && jpeg[at + 1] != startOfScan) {
         const std::uint8_t marker = jpeg[at + 1];
@@ -145,19 +214,76 @@ std::optional<Bytes> strippedJpeg(ByteView jpeg) {
             continue;
         }
         const std::size_t length = 2 + (static_cast<std::size_t>(jpeg[at + 2]) << 8 | jpeg[at + 3]);
-        if (length < 4 || at + length > jpeg.size()) return {};
-        if (marker == application0 + 1 && orientationIn(jpeg.subspan(at + 4, length - 4)) != 1)
-            return {};
-        if (isFrameHeader(marker) && jpeg[at + 4] != 8) return {};
-        const bool goes = marker == comment || (marker > application0 && marker <= application15 &&
-                                                marker != colourTransform);
-        if (!goes)
-            out.insert(out.end(), jpeg.begin() + static_cast<std::ptrdiff_t>(at),
-                       jpeg.begin() + static_cast<std::ptrdiff_t>(at + length));
+        if (length < 4 || at + length > jpeg.size()) return 0;
+        if (!each(marker, jpeg.subspan(at, length))) return 0;
         at += length;
     }
-    if (at + 4 > jpeg.size()) return {};
-    out.insert(out.end(), jpeg.begin() + static_cast<std::ptrdiff_t>(at), jpeg.end());
+    return at + 4 > jpeg.size() ? 0 : at;
+}
+
+bool beginsWith(ByteView segment, std::string_view words) {
+    return segment.size() >= 4 + words.size() &&
+           std::equal(words.begin(), words.end(), segment.begin() + 4);
+}
+constexpr std::string_view profileWords{"ICC_PROFILE\0", 12}, jfif{"JFIF\0", 5};
+
+void add(Bytes& out, ByteView bytes) {
+    out.insert(out.end(), bytes.begin(), bytes.end());
+}
+
+}  // namespace
+
+std::optional<Bytes> strippedJpeg(ByteView jpeg) {
+    const auto facts = readFacts(jpeg, "the JPEG");
+    if (!facts || facts->content != Content::jpeg || !facts->profileIsSrgb || facts->cmyk)
+        return {};
+    Bytes out(jpeg.begin(), jpeg.begin() + 2);
+    const std::size_t scan = overSegments(jpeg, [&](std::uint8_t marker, ByteView segment) {
+        if (marker == application0 + 1 && orientationIn(segment.subspan(4)) != 1) return false;
+        if (isFrameHeader(marker) && segment[4] != 8) return false;
+        const bool goes = marker == comment || (marker > application0 && marker <= application15 &&
+                                                marker != colourTransform);
+        if (!goes) add(out, segment);
+        return true;
+    });
+    if (scan == 0) return {};
+    add(out, jpeg.subspan(scan));
+    return out;
+}
+
+JpegHead headOf(ByteView jpeg) {
+    JpegHead head;
+    overSegments(jpeg, [&](std::uint8_t marker, ByteView segment) {
+        constexpr std::uint8_t exifOrXmp = application0 + 1, iptc = application0 + 13;
+        if (marker == exifOrXmp && head.orientation == 1)
+            head.orientation = orientationIn(segment.subspan(4));
+        head.tagged = head.tagged || marker == exifOrXmp || marker == iptc || marker == comment;
+        // Two bytes of it count its parts, which come in order.
+        if (marker == application0 + 2 && beginsWith(segment, profileWords) &&
+            segment.size() > 4 + profileWords.size() + 2)
+            add(head.profile, segment.subspan(4 + profileWords.size() + 2));
+        return true;
+    });
+    return head;
+}
+
+Bytes bareJpeg(ByteView coded, ByteView photo) {
+    Bytes out(coded.begin(), coded.begin() + 2), rest;
+    out.reserve(coded.size());
+    const std::size_t scan = overSegments(coded, [&](std::uint8_t marker, ByteView segment) {
+        if (marker == application0 && beginsWith(segment, jfif))
+            add(out, segment);
+        else if (marker == colourTransform ||
+                 (marker != comment && (marker < application0 || marker > application15)))
+            add(rest, segment);
+        return true;
+    });
+    overSegments(photo, [&](std::uint8_t marker, ByteView segment) {
+        if (marker == application0 + 2 && beginsWith(segment, profileWords)) add(out, segment);
+        return true;
+    });
+    add(out, rest);
+    add(out, coded.subspan(scan));
     return out;
 }
 

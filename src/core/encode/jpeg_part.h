@@ -21,4 +21,21 @@ namespace zl {
 // one of 8-bit grey or YCbCr.
 [[nodiscard]] std::optional<Bytes> strippedJpeg(ByteView jpeg);
 
+// Of a JPEG's segments: how it has to be turned to be seen upright (EXIF, 1..8), and its ICC
+// profile; empty where there is none.
+struct JpegHead {
+    int orientation = 1;
+    Bytes profile{};
+    bool tagged = false;  // it has EXIF, XMP or IPTC records
+};
+JpegHead headOf(ByteView jpeg);
+
+// `coded` without any metadata but the profile of `photo`: not even what else lies behind the end
+// of the picture, which may be a second one.
+[[nodiscard]] Bytes bareJpeg(ByteView coded, ByteView photo);
+
+// The frame as a JPEG with the quantisation tables and the sampling of `photo`, which is a JPEG of
+// 8-bit YCbCr or grey; alpha is not looked at. Errors: Code::unwritable.
+[[nodiscard]] Result<Bytes> encodeJpegLike(const Straight8& frame, ByteView photo);
+
 }  // namespace zl

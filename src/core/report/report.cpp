@@ -2,43 +2,16 @@
 #include "report/report.h"
 
 #include <fmt/core.h>
-#include <glib.h>
-
-#include <array>
 
 #include "encode/encode.h"
 #include "links/links.h"
 #include "measure/measure.h"
 #include "rehearsal/wall.h"
+#include "words/page.h"
 #include "words/words.h"
 
 namespace zl {
 namespace {
-
-constexpr std::string_view style = R"(
-body { margin: 32px auto; max-width: 1100px;
-  padding: 0 20px; font: 14px/1.45 sans-serif; color: #1D2327; background: #E3E6E8; }
-h1 { font-size: 22px; }
-h2 { font-size: 17px; margin: 0 0 4px; }
-h3 { font-size: 13px; margin: 16px 0 6px; color: #58636B; }
-section { background: #F1F3F4; border: 1px solid #BFC5C9;
-  border-radius: 4px; padding: 16px 20px; margin: 16px 0; }
-table { border-collapse: collapse; width: 100%; }
-td { padding: 4px 12px 4px 0; vertical-align: top; border-top: 1px solid #E3E6E8; }
-td.value { font-variant-numeric: tabular-nums; white-space: nowrap; } .soft { color: #58636B; }
-.pass { color: #2F6B49; }
-.watch { color: #8A5A00; }
-.fail { color: #A8321F; }
-.frame { background: #8F9497; max-width: 100%; }
-figure { display: inline-block; margin: 0 14px 14px 0; vertical-align: top; }
-figcaption { font-size: 11px; color: #58636B; }
-)";
-
-std::string base64(ByteView bytes) {
-    const std::unique_ptr<char, decltype(&g_free)> text(g_base64_encode(bytes.data(), bytes.size()),
-                                                        &g_free);
-    return text.get();
-}
 
 Result<std::string> pictureTag(const Straight8& picture, const std::string& says,
                                const char* cssClass) {
@@ -53,14 +26,6 @@ Result<std::string> pictureTag(const Straight8& picture, const std::string& says
         base64(*bytes));
 }
 
-std::string verdictWords(Verdict verdict) {
-    constexpr std::array<const char*, 4> shapes{"–", "▬", "◧", "◆"},
-        classes{"soft", "pass", "watch", "fail"};
-    const auto i = static_cast<std::size_t>(verdict);
-    return fmt::format("<span class=\"{}\">{} {}</span>", classes[i], shapes[i],
-                       english({fmt::format("verdict.{}", nameOf(verdict)), {}}));
-}
-
 std::string tableOf(const std::vector<Reading>& readings) {
     std::string rows;
     for (const Reading& r : readings) {
@@ -70,7 +35,7 @@ std::string tableOf(const std::vector<Reading>& readings) {
                 says += "<br><span class=\"soft\">" + escaped(one) + "</span>";
         rows +=
             fmt::format("<tr><td>{}</td><td>{}</td><td class=\"value\">{}</td><td>{}</td></tr>\n",
-                        verdictWords(r.verdict), escaped(english({"reading." + r.id, {}})),
+                        verdictTag(r.verdict), escaped(english({"reading." + r.id, {}})),
                         escaped(r.shown), says);
     }
     return "<table>\n" + rows + "</table>\n";
@@ -116,16 +81,14 @@ Result<Report> reportOf(const Kit& kit, const Briefs& briefs, InkStore& store, s
         body += fmt::format(
             "<section id=\"{}\">\n<h2>{} &nbsp;{}</h2>\n<p class=\"soft\">{} · {} × {} "
             "px</p>\n{}\n<h3>Readings</h3>\n{}",
-            escaped(piece.id), escaped(piece.title), verdictWords(verdict), escaped(brief->title),
+            escaped(piece.id), escaped(piece.title), verdictTag(verdict), escaped(brief->title),
             piece.frame.width, piece.frame.height, *frame, tableOf(read->readings));
         if (!figures.empty()) body += "<h3>Where it is met</h3>\n" + figures;
         body += "</section>\n";
     }
-    out.html = fmt::format(
-        "<!DOCTYPE html>\n<html lang=\"en\">\n<head>\n<meta "
-        "charset=\"utf-8\">\n<title>{0}</title>\n<style>{1}</style>\n</head>\n<body>\n"
-        "<h1>{0}</h1>\n<p>{2} pieces. Worst reading: {3}.</p>\n{4}</body>\n</html>\n",
-        escaped(kit.title), style, kit.pieces.size(), verdictWords(out.worst), body);
+    out.html = pageOf(escaped(kit.title),
+                      fmt::format("<p>{} pieces. Worst reading: {}.</p>\n{}", kit.pieces.size(),
+                                  verdictTag(out.worst), body));
     if (progress) progress(1);
     return out;
 }

@@ -39,6 +39,7 @@ constexpr auto table = std::to_array<Phrase>({
     {"reading.from-video", "From the video"},
     {"reading.hidden-colour", "Hidden colour"},
     {"reading.links", "Links"},
+    {"reading.stamped", "Stamped"},
 
     {"frame.equal", "{0} × {1} px, as the brief asks."},
     {"frame.multiple", "{0} × {1} px, {2} times the brief's frame."},
@@ -175,6 +176,15 @@ constexpr auto table = std::to_array<Phrase>({
     {"standing-out.least", "Only {0:.0f} % of its edges stand out from {1} footage; 45 % should."},
     {"standing-out.on", "On {0} footage {1:.0f} % of its edges stand out."},
     {"standing-out.nothing", "There is no ink to stand out."},
+
+    {"stamped.good", "The mark stands out along {0:.0f} % of its edges."},
+    {"stamped.lost",
+     "The mark stands out along {0:.0f} % of its edges only; 45 % should, or it is overlooked."},
+    {"stamped.small",
+     "Its capitals are {0} px high in a gallery of 600 × 800 px; below 7 px they are hard to read."},
+    {"stamped.head", "It covers {0:.0f} % of a head."},
+    {"stamped.made-smaller",
+     "The mark would not have fitted on this photograph and was made smaller."},
 
     {"cut-off.none", "No ink is cut by the frame."},
     {"cut-off.most", "The frame cuts ink along {0} px of its border."},

@@ -1,0 +1,16 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Colours brought into another picture's profile (ICC.1).
+#pragma once
+
+#include <optional>
+
+#include "base/bytes.h"
+#include "raster/raster.h"
+
+namespace zl {
+
+// The same colours as values of the profile `icc`, relative colorimetric; alpha stays. Nothing when
+// the profile is damaged or is none of red, green and blue.
+std::optional<Straight8> inProfile(const Straight8& srgb, ByteView icc);
+
+}  // namespace zl
