@@ -5,12 +5,12 @@ set -euo pipefail
 
 packages=(g++ cmake ninja-build ccache pkg-config
   mold qt6-base-dev qt6-base-dev-tools qt6-svg-dev libgl1-mesa-dev xvfb xauth
-  libvips-dev libgdk-pixbuf-2.0-dev libcgif-dev libimagequant-dev libdeflate-dev libjpeg62-turbo-dev libopencv-core-dev libopencv-imgproc-dev libopencv-objdetect-dev opencv-data libavformat-dev libavcodec-dev libavfilter-dev libswresample-dev libavutil-dev libzimg-dev libcubeb-dev libpango1.0-dev libzip-dev nlohmann-json3-dev libcli11-dev libexpected-dev libfmt-dev)
+  libvips-dev libgdk-pixbuf-2.0-dev libcgif-dev libimagequant-dev libdeflate-dev libjpeg62-turbo-dev libopencv-core-dev libopencv-imgproc-dev libopencv-objdetect-dev opencv-data libavformat-dev libavcodec-dev libavfilter-dev libswresample-dev libavutil-dev libexiv2-dev libzimg-dev libcubeb-dev libpango1.0-dev libzip-dev nlohmann-json3-dev libcli11-dev libexpected-dev libfmt-dev)
 if [[ "${1:-}" == --tests ]]; then
   # The references of the tests (Pillow, NumPy, scikit-image, libpng's and libjpeg's own tools) are for tests only.
   packages+=(libgtest-dev librapidcheck-dev libbenchmark-dev clang clang-format clang-tidy
     python3 python3-pil python3-numpy python3-scipy python3-skimage python3-fonttools python3-jsonschema pngcheck libjpeg-turbo-progs
-    optipng zopfli librsvg2-bin ffmpeg pulseaudio)
+    optipng zopfli librsvg2-bin ffmpeg pulseaudio exiv2 libimage-exiftool-perl)
 fi
 if [[ "${1:-}" == --benchmarks ]]; then
   packages+=(libbenchmark-dev libopencv-dev ffmpeg)  # OpenCV is a reference to be timed against, nothing more

@@ -222,7 +222,7 @@ Result<Picture> decodeAt(int shrink, ByteView bytes, const std::string& name) {
     if (vips_sink_disc(image->get(), copyStrip, &pixels) != 0) return damaged(name, content);
     picture.facts.size = pixels.size();
     picture.opaque = !picture.facts.alphaChannel || isOpaque(pixels);
-    picture.pixels = std::make_shared<const Straight8>(std::move(pixels));
+    picture.pixels = std::make_shared<Straight8>(std::move(pixels));
     return picture;
 }
 

@@ -29,7 +29,7 @@ struct PictureFacts {
 
 struct Picture {
     PictureFacts facts;
-    std::shared_ptr<const Straight8> pixels;
+    std::shared_ptr<const Straight8> pixels;  // whoever holds the only one may write into it
     bool opaque = false;  // every alpha is 255
 };
 

@@ -49,21 +49,22 @@ Result<Mark> markOfText(const StampText& text, const StampFields& fields) {
     return mark;
 }
 
-Result<Mark> markOfPicture(const StampPicture& picture, const Path& folder) {
+// Without its empty rim, so that its edge stays one when it is made larger.
+Result<Mark> markOfPicture(const StampPicture& picture, const Path& folder, InkStore& store) {
     Mark mark;
     const Path file = foundFrom(folder, picture.file);
     auto bytes = readFile(file);
     if (!bytes) return passOn(bytes.error());
     const Asset asset = makeAsset(std::move(*bytes), file.filename().string());
-    const auto facts = readFacts(*asset.bytes, file.string());
-    if (!facts) return passOn(facts.error());
+    const auto whole = store.picture(asset);
+    if (!whole) return passOn(whole.error());
+    const PixelRect box = inkBoxOf(*(*whole)->pixels, 1).value_or(PixelRect{0, 0, 1, 1});
     mark.kit = withAsset({}, asset);
-    mark.piece.frame = facts->size;
+    mark.piece.frame = box.size();
     Layer layer;
     layer.id = 1;
     layer.name = "Picture";
-    layer.what =
-        PictureLayer{asset.sha256, RealRect::of(facts->size), RealRect::of(facts->size)};
+    layer.what = PictureLayer{asset.sha256, realOf(box), RealRect::of(box.size())};
     if (auto good = checkLayer(layer, mark.kit); !good) return passOn(good.error());
     mark.piece.layers = {std::move(layer)};
     return mark;
@@ -165,6 +166,20 @@ Result<Ink> drawnAsOne(const Mark& mark, const Piece& piece, double opacity, Ink
     ink.eight = std::make_shared<const Straight8>(std::move(flat));
     ink.opacity = static_cast<float>(opacity);
     return ink;
+}
+
+struct Drawn {
+    Ink ink;
+    PixelRect box;
+};
+Result<Drawn> drawnAt(double factor, const Stamp& stamp, const Mark& mark, InkStore& store) {
+    PixelRect outline;
+    const Piece piece = transformed(mark, factor, stamp.turn, outline);
+    auto ink = drawnAsOne(mark, piece, stamp.opacity, store);
+    if (!ink) return passOn(ink.error());
+    const auto box = inkBoxOf(*ink, inkAlpha);
+    // What is nearly gone at that size still has its place.
+    return Drawn{std::move(*ink), box.value_or(outline)};
 }
 
 // The largest factor at which the turned ink stays in the room that its insets leave.
@@ -291,7 +306,7 @@ Result<Mark> markOf(const StampWhat& what, const StampFields& fields, const Stam
                     InkStore& store) {
     auto mark = std::visit(
         Overloads{[&](const StampText& text) { return markOfText(text, fields); },
-                  [&](const StampPicture& picture) { return markOfPicture(picture, home.folder); },
+                  [&](const StampPicture& picture) { return markOfPicture(picture, home.folder, store); },
                   [&](const StampPiece& piece) { return markOfPiece(piece, home); }},
         what);
     if (!mark) return mark;
@@ -316,17 +331,18 @@ Result<Laid> laidOn(PixelSize photo, const Stamp& stamp, const StampPlacing& pla
     if (sized.factor * sized.factor > most)
         return fail(Code::limitNotMet, "The mark would be too large to be drawn.",
                     "Make the stamp smaller.");
-    PixelRect outline;
-    const Piece piece = transformed(mark, sized.factor, stamp.turn, outline);
-    auto ink = drawnAsOne(mark, piece, stamp.opacity, store);
-    if (!ink) return passOn(ink.error());
-    const auto inkBox = inkBoxOf(*ink, inkAlpha);
-    // What is nearly gone at that size still has its place.
-    const PixelRect box = inkBox ? *inkBox : outline;
+    auto drawn = drawnAt(sized.factor, stamp, mark, store);
+    if (!drawn) return passOn(drawn.error());
+    // Ink that was measured at one size is not quite as wide at another.
+    const int wide = static_cast<int>(std::lround(mark.ink.width() * sized.factor));
+    if (stamp.turn == 0 && std::abs(drawn->box.width() - wide) > 1)
+        drawn = drawnAt(sized.factor * wide / drawn->box.width(), stamp, mark, store);
+    if (!drawn) return passOn(drawn.error());
+    const PixelRect& box = drawn->box;
     const RealPoint start = startOn(photo, placing, box, inset);
     const int dx = static_cast<int>(std::lround(start.x)) - box.left,
               dy = static_cast<int>(std::lround(start.y)) - box.top;
-    Laid laid{{ink->moved(dx, dy)},
+    Laid laid{{drawn->ink.moved(dx, dy)},
               box.moved(dx, dy),
               sized.factor,
               mark.capHeight * sized.factor,

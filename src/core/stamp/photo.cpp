@@ -4,6 +4,7 @@
 #include <fmt/core.h>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "encode/fit.h"
@@ -111,9 +112,33 @@ Result<Bytes> withItsTags(const Photo& photo, Bytes bytes, const Stamp& stamp,
     return withTags(photo.bytes, std::move(bytes), tags, photo.name);
 }
 
+// The ink's part of the pixels, blended with it.
+void blendInto(Straight8& pixels, const Ink& ink) {
+    const PixelRect box = ink.box.intersected(PixelRect::of(pixels.size()));
+    if (box.empty()) return;
+    Ink ground;
+    ground.box = PixelRect::of(box.size());
+    ground.eight = std::make_shared<const Straight8>(partOf(pixels, box));
+    ground.opaque = isOpaque(*ground.eight);
+    const std::array<Ink, 2> both{ground, ink.moved(-box.left, -box.top)};
+    Straight8 out(box.size());
+    blendOver(both, PixelRect::of(box.size()), out);
+    for (int y = 0; y < box.height(); ++y)
+        std::copy_n(out.row(y), box.width(), pixels.row(box.top + y) + box.left);
+}
+
 Result<Straight8> blended(Photo& photo, PixelSize size, const std::vector<Ink>& inks,
                           const std::stop_token& stop) {
     if (auto good = decodeWhole(photo); !good) return passOn(good.error());
+    if (size == photo.pixels->size()) {
+        // Nobody else holds them, so that a large photograph is in memory once.
+        Straight8 pixels = photo.pixels.use_count() == 1
+                               ? std::move(*std::const_pointer_cast<Straight8>(photo.pixels))
+                               : photo.pixels->clone();
+        photo.pixels.reset();
+        for (const Ink& ink : inks) blendInto(pixels, ink);
+        return pixels;
+    }
     Ink ground = resampled(photo.pixels, isOpaque(*photo.pixels),
                            RealRect::of(photo.pixels->size()), RealRect::of(size),
                            PixelRect::of(size), 1, stop);

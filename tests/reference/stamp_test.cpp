@@ -1,0 +1,253 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Marked photographs read by others: libjpeg-turbo's djpeg, Pillow and NumPy for pixels, exiftool
+// and Exiv2's own command for metadata.
+#include <fmt/core.h>
+
+#include "python.h"
+
+namespace zl {
+namespace {
+
+using test::good;
+using test::zledge;
+
+constexpr const char* make = R"(
+import os
+rng = np.random.default_rng(7)
+y, x = np.mgrid[0:301, 0:437]
+base = np.stack([x * 0.5 + 20, y * 0.7 + 10, 120 + 60 * np.sin(x / 9.0)], 2)
+base = (base + rng.normal(0, 6, base.shape)).clip(0, 255).astype(np.uint8)
+photo = Image.fromarray(base)
+os.makedirs(folder + 'in', exist_ok=True)
+photo.save(folder + 'in/full.jpg', quality=92, subsampling=0)
+photo.save(folder + 'in/wide.jpg', quality=85, subsampling=1)
+photo.save(folder + 'in/half.jpg', quality=75, subsampling=2)
+photo.save(folder + 'in/scans.jpg', quality=80, progressive=True)
+photo.save(folder + 'in/own-codes.jpg', quality=80, optimize=True)
+photo.save(folder + 'in/fine.jpg', quality=100, subsampling=0)
+photo.convert('L').save(folder + 'in/grey.jpg', quality=90)
+photo.convert('CMYK').save(folder + 'in/inks.jpg', quality=90)
+for o in range(1, 9):
+    exif = Image.Exif()
+    exif[0x112] = o
+    photo.save(folder + f'in/turned-{o}.jpg', quality=92, exif=exif)
+mark = np.zeros((50, 90, 4), np.uint8)
+mark[..., 0] = 250
+mark[..., 1] = np.linspace(0, 255, 90)[None, :]
+mark[..., 3] = np.linspace(30, 255, 50)[:, None]
+Image.fromarray(mark).save(folder + 'mark.png')
+json.dump({'format': 1, 'what': {'picture': 'mark.png'}, 'width': 90, 'of': 'px',
+           'inset': [24, 17], 'opacity': 0.8}, open(folder + 'r.json', 'w'))
+print('{}')
+)";
+
+TEST(StampReference, WhatLiesOutsideTheMarkIsTheSameToOthers) {
+    const test::Folder folder;
+    test::python(folder, make);
+    zledge(folder, "stamp r.json --out out in --json");
+    const Json told = test::python(folder, R"(
+import subprocess
+def plain(file):  # without smoothing of chroma: each block by itself
+    return np.asarray(Image.open(__import__('io').BytesIO(subprocess.run(
+        ['djpeg', '-nosmooth', '-dct', 'int', '-pnm', file], capture_output=True, check=True).stdout)))
+out = {}
+units = {'full': (8, 8), 'wide': (16, 8), 'half': (16, 16), 'scans': (16, 16),
+         'own-codes': (16, 16), 'grey': (8, 8), 'fine': (8, 8)}
+lines = [json.loads(line) for line in open(folder + '.out')]
+for line in lines[:-1]:
+    name = line['target'][:-4]
+    if name not in units: continue
+    a, b = plain(folder + 'in/' + name + '.jpg'), plain(folder + 'out/' + name + '.jpg')
+    differs = (a != b) if a.ndim == 2 else (a != b).any(2)
+    x, y, w, h = line['mark_rect']
+    ux, uy = units[name]
+    inside = np.zeros(differs.shape, bool)
+    inside[y // uy * uy:-(-(y + h) // uy) * uy, x // ux * ux:-(-(x + w) // ux) * ux] = True
+    out[name] = {'outside': int((differs & ~inside).sum()), 'inside': int((differs & inside).sum()),
+                 'kept': line['kept_outside'], 'rect': line['mark_rect'],
+                 'tables': Image.open(folder + 'in/' + name + '.jpg').quantization
+                        == Image.open(folder + 'out/' + name + '.jpg').quantization}
+print(json.dumps(out)))");
+    ASSERT_EQ(told.size(), 7u);
+    for (const auto& [name, one] : told.items()) {
+        EXPECT_EQ(one["outside"], 0) << name;
+        EXPECT_GT(one["inside"], 3000) << name;
+        EXPECT_EQ(one["kept"], true) << name;
+        EXPECT_EQ(one["tables"], true) << name;
+        EXPECT_EQ(one["rect"], Json::array({437 - 24 - 90, 301 - 17 - 50, 90, 50})) << name;
+    }
+}
+
+TEST(StampReference, UnderTheMarkIsTheBlendInDoublePrecision) {
+    const test::Folder folder;
+    test::python(folder, make);
+    zledge(folder, "stamp r.json --out out in/fine.jpg in/inks.jpg");
+    zledge(folder, "stamp r.json --out exact in/fine.jpg in/inks.jpg --format png");
+    const Json told = test::python(folder, R"(
+mark = np.asarray(Image.open(folder + 'mark.png')).astype(float)
+def blend(name):
+    base = np.asarray(Image.open(folder + 'in/' + name).convert('RGB')).astype(float)
+    a = mark[..., 3:] / 255 * 0.8
+    part = base[234:284, 323:413]
+    base[234:284, 323:413] = part * (1 - a) + mark[..., :3] * a
+    return base
+def off(file, want):
+    got = np.asarray(Image.open(folder + file).convert('RGB')).astype(float)
+    return float(np.abs(got - want)[234:284, 323:413].max())
+fine = blend('fine.jpg')
+print(json.dumps({'jpeg': off('out/fine.jpg', fine), 'png': off('exact/fine.png', fine),
+                  'mean': float(np.abs(np.asarray(Image.open(folder + 'out/fine.jpg')).astype(float)
+                                       - fine)[234:284, 323:413].mean())})))");
+    EXPECT_LE(told["png"].get<double>(), 1.0) << "blended and written without loss";
+    // Two roundings of pixels, and one of Y, Cb and Cr with steps of 1, which red meets 1.4 times.
+    EXPECT_LE(told["jpeg"].get<double>(), 4.0);
+    EXPECT_LE(told["mean"].get<double>(), 0.8);
+}
+
+TEST(StampReference, EveryOrientationIsSeenAlike) {
+    const test::Folder folder;
+    test::python(folder, make);
+    zledge(folder, "stamp r.json --out out in");
+    const Json told = test::python(folder, R"(
+out = []
+for o in range(1, 9):
+    def seen(where):
+        return np.asarray(ImageOps.exif_transpose(
+            Image.open(folder + f'{where}/turned-{o}.jpg'))).astype(int)
+    a, b = seen('in'), seen('out')
+    ys, xs = np.nonzero(np.abs(a - b).max(2) > 12)
+    h, w = a.shape[:2]
+    out.append([int(w - 24 - xs.max()), int(h - 17 - ys.max()), int(xs.min() - (w - 114)),
+                int(ys.min() - (h - 67)),
+                int(Image.open(folder + f'out/turned-{o}.jpg').getexif().get(0x112, 1)) - o])
+print(json.dumps(out)))");
+    for (const Json& one : told) {
+        for (int side = 0; side < 4; ++side)
+            EXPECT_LE(std::abs(one[static_cast<std::size_t>(side)].get<int>()), 8)
+                << "the mark's sides, within a block: " << one.dump();
+        EXPECT_EQ(one[4], 0) << "the tag stays, since the pixels do";
+    }
+}
+
+constexpr const char* tag = R"(
+import subprocess, os
+os.makedirs(folder + 'tagged', exist_ok=True)
+base = Image.fromarray((np.indices((120, 160)).sum(0) % 255).astype(np.uint8)).convert('RGB')
+thumb = base.resize((40, 30)); thumb.save(folder + 'thumb.jpg')
+for name in ['t.jpg', 't.png', 't.webp']: base.save(folder + 'tagged/' + name)
+subprocess.run(['exiftool', '-q', '-overwrite_original', '-Artist=Old name', '-Copyright=Old rights',
+    '-GPSLatitude=48.1', '-GPSLongitude=16.3', '-GPSLatitudeRef=N', '-GPSLongitudeRef=E',
+    '-SerialNumber=12345', '-LensModel=Lens 50', '-XMP-dc:Description=About',
+    '-ThumbnailImage<=' + folder + 'thumb.jpg', folder + 'tagged/t.jpg'], check=True)
+subprocess.run(['exiftool', '-q', '-overwrite_original', '-Artist=Old name', '-GPSLatitude=48.1',
+    '-GPSLatitudeRef=N', folder + 'tagged/t.png', folder + 'tagged/t.webp'], check=True)
+recipe = json.load(open(folder + 'r.json'))
+recipe.update(width=40, author='New name', rights='© New', address='https://example.org/x')
+json.dump(recipe, open(folder + 'own.json', 'w'))
+print('{}')
+)";
+constexpr const char* readTags = R"(
+import subprocess
+out = {}
+for where in ['all', 'author', 'none', 'own']:
+    for name in ['t.jpg', 't.png', 't.webp']:
+        out[where + '/' + name] = json.loads(subprocess.run(['exiftool', '-j', '-G1', '-n',
+            folder + where + '/' + name], capture_output=True, check=True).stdout)[0]
+out['exiv2'] = subprocess.run(['exiv2', '-pa', folder + 'own/t.jpg'], capture_output=True,
+                              text=True).stdout
+print(json.dumps(out))
+)";
+
+TEST(StampReference, MetadataIsKeptOrLeftOutAsAsked) {
+    const test::Folder folder;
+    test::python(folder, make);
+    test::python(folder, tag);
+    for (const char* keep : {"all", "author", "none"})
+        zledge(folder, fmt::format("stamp r.json --out {0} tagged --metadata {0}", keep));
+    zledge(folder, "stamp own.json --out own tagged");
+    const Json tags = test::python(folder, readTags);
+    const Json &all = tags["all/t.jpg"], &author = tags["author/t.jpg"], &none = tags["none/t.jpg"],
+               &own = tags["own/t.jpg"];
+    EXPECT_EQ(all["IFD0:Artist"], "Old name");
+    EXPECT_NEAR(all["Composite:GPSLatitude"].get<double>(), 48.1, 0.001);
+    EXPECT_EQ(all["ExifIFD:SerialNumber"], 12345);
+    EXPECT_EQ(all["XMP-dc:Description"], "About");
+    EXPECT_FALSE(all.contains("IFD1:ThumbnailImage"))
+        << "the small picture shows the photograph without its mark";
+    EXPECT_EQ(author["IFD0:Artist"], "Old name");
+    EXPECT_EQ(author["IFD0:Copyright"], "Old rights");
+    for (const auto& [key, value] : author.items()) {
+        EXPECT_EQ(key.find("GPS"), std::string::npos) << key;
+        EXPECT_EQ(key.find("Serial"), std::string::npos) << key;
+        EXPECT_EQ(key.find("Lens"), std::string::npos) << key;
+    }
+    for (const auto& [key, value] : none.items()) {
+        EXPECT_EQ(key.find("IFD0"), std::string::npos) << key;
+        EXPECT_EQ(key.find("XMP"), std::string::npos) << key;
+    }
+    EXPECT_EQ(own["IFD0:Artist"], "New name");
+    EXPECT_EQ(own["XMP-dc:Creator"], "New name");
+    EXPECT_EQ(own["XMP-dc:Rights"], "© New");
+    EXPECT_EQ(own["XMP-xmpRights:WebStatement"], "https://example.org/x");
+    for (const char* line : {"Exif.Image.Artist", "Exif.Image.Copyright", "Xmp.dc.rights"})
+        EXPECT_NE(tags["exiv2"].get<std::string>().find(line), std::string::npos) << line;
+    for (const char* name : {"t.png", "t.webp"}) {
+        EXPECT_EQ(tags[std::string("author/") + name]["IFD0:Artist"], "Old name") << name;
+        EXPECT_EQ(tags[std::string("own/") + name]["XMP-dc:Creator"], "New name") << name;
+        EXPECT_FALSE(tags[std::string("author/") + name].contains("GPS:GPSLatitude")) << name;
+        EXPECT_FALSE(tags[std::string("none/") + name].contains("IFD0:Artist")) << name;
+    }
+}
+
+TEST(StampReference, ADifferentProfileIsKeptAndTheMarksColourIsTheSame) {
+    const test::Folder folder;
+    test::python(folder, make);
+    // A profile of wide red and green, made by ImageCms's own builder from sRGB with other names
+    // would be sRGB again; so the matrix of a wide-gamut space is written by hand (ICC.1).
+    test::python(folder, R"(
+import struct
+def s15(v): return struct.pack('>i', round(v * 65536))
+def xyz(*v): return b'XYZ ' + bytes(4) + b''.join(s15(x) for x in v)
+gamma = b'curv' + bytes(4) + struct.pack('>IH', 1, int(2.2 * 256)) + bytes(2)
+text = b'desc' + bytes(4) + struct.pack('>I', 5) + b'Wide\0' + bytes(8 + 3 + 67)
+text += bytes(-len(text) % 4)
+tags = [(b'desc', text), (b'wtpt', xyz(0.9642, 1, 0.8249)), (b'rXYZ', xyz(0.6097, 0.3111, 0.0195)),
+        (b'gXYZ', xyz(0.2053, 0.6257, 0.0609)), (b'bXYZ', xyz(0.1492, 0.0632, 0.7446)),
+        (b'rTRC', gamma), (b'gTRC', gamma), (b'bTRC', gamma),
+        (b'cprt', b'text' + bytes(4) + b'None\0' + bytes(3))]
+table, data, at = b'', b'', 128 + 4 + 12 * len(tags)
+for name, body in tags:
+    table += name + struct.pack('>II', at + len(data), len(body)); data += body
+head = struct.pack('>I4sI4s4s4s', at + len(data), b'none', 0x02100000, b'mntr', b'RGB ', b'XYZ ')
+head += bytes(12) + b'acsp' + bytes(28) + s15(0.9642) + s15(1) + s15(0.8249)
+head += bytes(128 - len(head))
+icc = head + struct.pack('>I', len(tags)) + table + data
+open(folder + 'wide.icc', 'wb').write(icc)
+Image.new('RGB', (300, 200), (128, 128, 128)).save(folder + 'wide.jpg', quality=100, subsampling=0,
+                                                   icc_profile=icc)
+Image.new('RGBA', (60, 40), (200, 60, 40, 255)).save(folder + 'mark.png')
+json.dump({'format': 1, 'what': {'picture': 'mark.png'}, 'width': 60, 'of': 'px',
+           'inset': [16, 16]}, open(folder + 'r.json', 'w'))
+print('{}'))");
+    zledge(folder, "stamp r.json --out out wide.jpg --json");
+    const Json told = test::python(folder, R"(
+from PIL import ImageCms
+import io
+im = Image.open(folder + 'out/wide.jpg')
+icc = im.info.get('icc_profile')
+seen = ImageCms.profileToProfile(im, ImageCms.ImageCmsProfile(io.BytesIO(icc)),
+                                 ImageCms.createProfile('sRGB'), renderingIntent=1)
+line = json.loads(open(folder + '.out').readline())
+print(json.dumps({'same': icc == open(folder + 'wide.icc', 'rb').read(),
+                  'stored': im.getpixel((254, 164)), 'seen': seen.getpixel((254, 164)),
+                  'kept': line['kept_outside'], 'outside': im.getpixel((20, 20))})))");
+    EXPECT_EQ(told["same"], true);
+    EXPECT_EQ(told["kept"], true);
+    const std::array<int, 3> wanted{200, 60, 40};
+    for (std::size_t i = 0; i < 3; ++i)
+        EXPECT_NEAR(told["seen"][i].get<int>(), wanted[i], 3) << told.dump();
+    EXPECT_GT(std::abs(told["stored"][0].get<int>() - 200), 8) << "the profile made no difference";
+}
+
+}  // namespace
+}  // namespace zl
