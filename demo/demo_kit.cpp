@@ -6,11 +6,13 @@
 #include <unistd.h>
 
 #include "demo/film.h"
+#include "demo/photos.h"
 #include "demo/scene.h"
 #include "edit/edits.h"
 #include "encode/encode.h"
 #include "film/take_still.h"
 #include "store/kit_file.h"
+#include "store/stamp_json.h"
 
 namespace zl::demo {
 namespace {
@@ -226,6 +228,32 @@ void addBannersAndHeaders(Maker& maker, const std::vector<Finish>& titled,
 
 }  // namespace
 
+namespace {
+
+Stamp lineStamp() {
+    Stamp stamp = exampleStamp();
+    stamp.name = "Corner line";
+    for (StampWhat* what : {&stamp.what, &*stamp.twin})
+        std::get<StampText>(*what).letters.text = "© {year} Mossgate Signals";
+    stamp.author = "Mossgate Signals";
+    stamp.rights = "© Mossgate Signals";
+    stamp.address = "https://example.org/mossgate";
+    return stamp;
+}
+
+Stamp logoStamp() {
+    Stamp stamp;
+    stamp.name = "Channel mark";
+    stamp.what = StampPiece{"", "corner-mark"};
+    stamp.placing.at = StampAt::topRight;
+    stamp.placing.width = {14, true};
+    stamp.least = 48;
+    stamp.opacity = 0.9;
+    return stamp;
+}
+
+}  // namespace
+
 Result<DemoKit> makeDemoKit() {
     constexpr int grain = 7;
     Maker maker;
@@ -348,12 +376,14 @@ Result<DemoKit> makeDemoKit() {
                  layer("Soon", soon, titled), layer("Rule", rule),
                  layer("Next", next, {outlineOf(5, colour("#10151C"))})});
     addBannersAndHeaders(maker, titled, rimmed);
+    maker.kit() = withStamp(withStamp(maker.kit(), lineStamp()), logoStamp());
     return std::move(maker).finished();
 }
 
 Result<Path> writeDemoKit(const Path& folder, Replace replace) {
     std::error_code error;
-    std::filesystem::create_directories(folder / "media", error);
+    for (const char* part : {"media", "photos"})
+        if (!error) std::filesystem::create_directories(folder / part, error);
     if (error)
         return fail(Code::unwritable,
                     fmt::format("The folder {} cannot be made.", (folder / "media").string()),
@@ -366,6 +396,11 @@ Result<Path> writeDemoKit(const Path& folder, Replace replace) {
     if (!made) return passOn(made.error());
     for (const Medium& medium : made->media)
         if (auto done = writeFile(folder / "media" / medium.name, medium.bytes, replace); !done)
+            return passOn(done.error());
+    const auto photos = makePhotos();
+    if (!photos) return passOn(photos.error());
+    for (const PhotoFile& photo : *photos)
+        if (auto done = writeFile(folder / "photos" / photo.name, photo.bytes, replace); !done)
             return passOn(done.error());
     if (auto done = saveKit(made->kit, file, replace); !done) return passOn(done.error());
     return file;

@@ -24,7 +24,7 @@ struct DemoKit {
 
 inline constexpr char kitFileName[] = "mossgate-signals.zlkit";
 
-// Writes the kit and media/ into `folder`, which is made when it is missing.
+// Writes the kit, media/ and photos/ into `folder`, which is made when it is missing.
 [[nodiscard]] Result<Path> writeDemoKit(const Path& folder, Replace replace);
 
 }  // namespace zl::demo

@@ -52,8 +52,9 @@ WINDOW = {
     "gauge": VIEW,
     "rehearse": VIEW,
     "release": VIEW,
+    "stamping": VIEW,
     "ask": VIEW,
-    "shell": ["make", "film", "gauge", "rehearse", "release", "ask"] + VIEW,
+    "shell": ["make", "film", "gauge", "rehearse", "release", "stamping", "ask"] + VIEW,
 }
 
 found = []

@@ -4,9 +4,12 @@
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QInputDialog>
 #include <QMessageBox>
 #include <QPushButton>
 #include <QSettings>
+
+#include "picture/content.h"
 
 namespace zl::app {
 namespace {
@@ -27,6 +30,17 @@ QFileDialog* fileDialog(QWidget* parent, const QString& title, std::function<voi
 
 }  // namespace
 
+QString pictureFilter() {
+    QString endings;
+    for (const ContentFacts& facts : allContents())
+        if (facts.read)
+            for (const QString& ending :
+                 QString::fromUtf8(facts.endings.data(), static_cast<int>(facts.endings.size()))
+                     .split(' '))
+                endings += " *" + ending + " *" + ending.toUpper();
+    return QObject::tr("Pictures (%1)").arg(endings.trimmed());
+}
+
 Dialogs realDialogs() {
     Dialogs dialogs;
     dialogs.openFile = [](QWidget* parent, const QString& title, const QString& filter,
@@ -34,6 +48,24 @@ Dialogs realDialogs() {
         auto* dialog = fileDialog(parent, title, std::move(done));
         dialog->setFileMode(QFileDialog::ExistingFile);
         dialog->setNameFilter(filter);
+        dialog->open();
+    };
+    dialogs.openFiles = [](QWidget* parent, const QString& title, const QString& filter,
+                           std::function<void(QStringList)> done) {
+        auto* dialog = fileDialog(parent, title, [](const QString&) {});
+        dialog->setFileMode(QFileDialog::ExistingFiles);
+        dialog->setNameFilter(filter);
+        QObject::connect(dialog, &QFileDialog::filesSelected, parent, std::move(done));
+        dialog->open();
+    };
+    dialogs.askText = [](QWidget* parent, const QString& title, const QString& caption,
+                         const QString& now, std::function<void(QString)> done) {
+        auto* dialog = new QInputDialog(parent);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        dialog->setWindowTitle(title);
+        dialog->setLabelText(caption);
+        dialog->setTextValue(now);
+        QObject::connect(dialog, &QInputDialog::textValueSelected, parent, std::move(done));
         dialog->open();
     };
     dialogs.saveFile = [](QWidget* parent, const QString& title, const QString& suggested,

@@ -4,6 +4,7 @@
 #pragma once
 
 #include <QString>
+#include <QStringList>
 #include <QWidget>
 #include <functional>
 
@@ -22,7 +23,17 @@ struct Dialogs {
                        std::function<void(QString)> done)>
         chooseFolder;
     std::function<void(QWidget*, const QString& kit, std::function<void(Unsaved)> done)> unsaved;
+    std::function<void(QWidget*, const QString& title, const QString& filter,
+                       std::function<void(QStringList)> done)>
+        openFiles;
+    // A short text, such as a name.
+    std::function<void(QWidget*, const QString& title, const QString& caption, const QString& now,
+                       std::function<void(QString)> done)>
+        askText;
 };
+
+// What a dialog for pictures lets choose.
+QString pictureFilter();
 
 // The real ones. A dialog that is closed without an answer does not call `done`.
 Dialogs realDialogs();

@@ -19,17 +19,6 @@ namespace {
 
 constexpr char layersMime[] = "application/x-zinc-ledge-layers";
 
-QString pictureFilter() {
-    QString endings;
-    for (const ContentFacts& facts : allContents())
-        if (facts.read)
-            for (const QString& ending :
-                 QString::fromUtf8(facts.endings.data(), static_cast<int>(facts.endings.size()))
-                     .split(' '))
-                endings += " *" + ending + " *" + ending.toUpper();
-    return LayerDoor::tr("Pictures (%1)").arg(endings.trimmed());
-}
-
 }  // namespace
 
 LayerDoor::LayerDoor(Session& session, Dialogs& dialogs, QWidget* window)

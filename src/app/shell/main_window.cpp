@@ -40,6 +40,10 @@ MainWindow::MainWindow(Briefs briefs, std::vector<ViewRow> views, Dialogs dialog
     views_.make(*this);
     foot_ = new ReadingsFoot(session_, desk_, whole);
     whole->layout()->addWidget(foot_->ledge());
+    for (QWidget* foot : views_.feet()) {
+        whole->layout()->addWidget(foot);
+        foot->hide();
+    }
     notice_ = new Notice(whole);
     offerColours();
     actions_ = new Actions(*this);
@@ -86,7 +90,7 @@ void MainWindow::listen() {
     connect(notice_, &Notice::closed, mending_, &Mending::cancel);
     const auto placeNotice = [this] {
         const QWidget* panel = foot_->findings();
-        notice_->placeOver(foot_->ledge()->y(),
+        notice_->placeOver(centralWidget()->height() - ledgeHeight,
                            panel->isVisible() ? std::optional(panel->geometry()) : std::nullopt);
     };
     connect(notice_, &Notice::filled, this, placeNotice);
@@ -128,6 +132,11 @@ void MainWindow::showView(std::string_view id) {
     const bool another = views_.show(id);
     if (another && !notice_->isBad()) notice_->hide();  // good news belongs to where it was told
     header_->showView(views_.at());
+    const ViewParts& parts = views_.parts();
+    rail_->setVisible(parts.ofPiece);
+    foot_->ledge()->setVisible(!parts.foot);
+    if (parts.foot) foot_->findings()->hide();
+    for (QWidget* foot : views_.feet()) foot->setVisible(foot == parts.foot);
 }
 
 // Part by part, so that no event paints all of the window.

@@ -29,7 +29,7 @@ class MainWindow : public QMainWindow {
   public:
     // The ids of the shipped views.
     static constexpr const char *make = "make", *gauge = "gauge", *rehearse = "rehearse",
-                                *release = "release";
+                                *release = "release", *stamping = "stamping";
 
     MainWindow(Briefs briefs, std::vector<ViewRow> views, Dialogs dialogs,
                QWidget* parent = nullptr);

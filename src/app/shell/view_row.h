@@ -21,6 +21,8 @@ class MainWindow;
 struct ViewParts {
     QWidget* view = nullptr;                       // in the middle
     QWidget* bench = nullptr;                      // on the right
+    QWidget* foot = nullptr;                       // in the ledge's place; nothing: the ledge
+    bool ofPiece = true;                           // it shows a piece: the rail stands beside it
     std::function<void()> shown{};                 // it came in front
     std::function<void()> left{};                  // another one is in front
     std::function<void()> worn{};                  // the theme is another

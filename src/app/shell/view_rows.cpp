@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Each view with its bench, and what it asks the window for.
+#include <QDesktopServices>
 #include <QSettings>
+#include <QUrl>
 #include <QVBoxLayout>
 
 #include "film/film_view.h"
@@ -13,6 +15,8 @@
 #include "shell/layer_door.h"
 #include "shell/main_window.h"
 #include "shell/view_row.h"
+#include "stamping/stamping_view.h"
+#include "stamping/what_form.h"
 #include "widgets/pages.h"
 
 namespace zl::app {
@@ -158,6 +162,85 @@ ViewParts releaseParts(MainWindow& window) {
     return {.view = view, .bench = bench};
 }
 
+// Made when it is first shown: whoever never stamps does not wait for it.
+void makeStamping(MainWindow& window, const ViewParts& parts) {
+    auto* view = new StampingView(window.session());
+    for (const auto& [place, widget] :
+         {std::pair<QWidget*, QWidget*>{parts.view, view}, {parts.bench, view->bench()},
+          {parts.foot, view->foot()}}) {
+        auto* column = new QVBoxLayout(place);
+        column->setContentsMargins(0, 0, 0, 0);
+        column->addWidget(widget);
+    }
+    StampDesk& desk = view->desk();
+    Dialogs& dialogs = window.dialogs();
+    QObject::connect(view, &StampingView::filesAsked, view, [&window, &dialogs, &desk] {
+        dialogs.openFiles(&window, StampingView::tr("Add photographs"),
+                          pictureFilter(), [&desk](const QStringList& files) {
+                              std::vector<Path> paths;
+                              for (const QString& file : files)
+                                  paths.emplace_back(file.toStdString());
+                              if (!paths.empty()) desk.add(paths, false);
+                          });
+    });
+    QObject::connect(view, &StampingView::folderAsked, view, [&window, &dialogs, &desk] {
+        dialogs.chooseFolder(&window, StampingView::tr("Add a folder"), {},
+                             [&desk](const QString& folder) {
+                                 desk.add({Path(folder.toStdString())}, true);
+                             });
+    });
+    RunFoot* foot = view->foot();
+    QObject::connect(foot, &RunFoot::folderAsked, view, [&window, &dialogs, foot] {
+        dialogs.chooseFolder(&window, StampingView::tr("Put the marked photographs into"),
+                             QSettings().value("stampFolder").toString(),
+                             [foot](const QString& folder) { foot->setFolder(folder); });
+    });
+    QObject::connect(foot, &RunFoot::refused, view,
+                     [&window](const QString& sentence) { window.tell(sentence, true); });
+    QObject::connect(foot, &RunFoot::reportAsked, view, [](const QString& file) {
+        QDesktopServices::openUrl(QUrl::fromLocalFile(file));
+    });
+    StampBench* bench = view->bench();
+    WhatForm& what = bench->what();
+    QObject::connect(&what, &WhatForm::pictureAsked, view, [&window, &dialogs, &what](bool twin) {
+        dialogs.openFile(&window, StampingView::tr("Choose a mark"), pictureFilter(),
+                         [&what, twin](const QString& file) { what.setPicture(file, twin); });
+    });
+    StampKeeping& keeping = bench->keeping();
+    QObject::connect(&keeping, &StampKeeping::nameAsked, view,
+                     [&window, &dialogs](const QString& title, const QString& now,
+                                         const std::function<void(QString)>& done) {
+                         dialogs.askText(&window, title, StampingView::tr("Name"), now, done);
+                     });
+    QObject::connect(&keeping, &StampKeeping::exportAsked, view,
+                     [&window, &dialogs, &keeping](const QString& suggested) {
+                         dialogs.saveFile(&window, StampingView::tr("Write the stamp"), suggested,
+                                          StampingView::tr("Stamps (*.json)"),
+                                          [&keeping](const QString& f) { keeping.exportTo(f); });
+                     });
+    QObject::connect(&keeping, &StampKeeping::importAsked, view, [&window, &dialogs, &keeping] {
+        dialogs.openFile(&window, StampingView::tr("Read a stamp"),
+                         StampingView::tr("Stamps (*.json)"),
+                         [&keeping](const QString& file) { keeping.importFrom(file); });
+    });
+    QObject::connect(view, &StampingView::stamped, &window,
+                     [&window] { window.showView(MainWindow::make); });
+}
+
+ViewParts stampingParts(MainWindow& window) {
+    ViewParts parts{.view = new QWidget,
+                    .bench = new QWidget,
+                    .foot = new QWidget,
+                    .ofPiece = false};
+    parts.bench->setFixedWidth(benchWidth);
+    parts.foot->setFixedHeight(ledgeHeight);
+    parts.shown = [&window, parts] {
+        if (!parts.view->layout()) makeStamping(window, parts);
+        window.part<PhotoGrid>()->setFocus();
+    };
+    return parts;
+}
+
 }  // namespace
 
 std::vector<ViewRow> viewRows(const Path& hostFolder) {
@@ -167,6 +250,7 @@ std::vector<ViewRow> viewRows(const Path& hostFolder) {
         {MainWindow::rehearse, MainWindow::tr("Rehearse"), "Alt+3",
          [hostFolder](MainWindow& window) { return rehearseParts(window, hostFolder); }},
         {MainWindow::release, MainWindow::tr("Release"), "Alt+4", releaseParts},
+        {MainWindow::stamping, MainWindow::tr("Stamping"), "Alt+5", stampingParts},
     };
 }
 

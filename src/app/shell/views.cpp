@@ -55,6 +55,13 @@ void Views::wear() const {
     for (const View& view : views_) call(view.parts.worn);
 }
 
+std::vector<QWidget*> Views::feet() const {
+    std::vector<QWidget*> feet;
+    for (const View& view : views_)
+        if (view.parts.foot) feet.push_back(view.parts.foot);
+    return feet;
+}
+
 QStringList Views::titles() const {
     QStringList titles;
     for (const View& view : views_) titles << view.row.title;

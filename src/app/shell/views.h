@@ -21,6 +21,8 @@ class Views {
     bool show(std::string_view id);  // whether another one was in front
     std::string now() const;
     int at() const { return centre_->currentIndex(); }
+    const ViewParts& parts() const { return views_[static_cast<std::size_t>(at())].parts; }
+    std::vector<QWidget*> feet() const;
     std::string idAt(int at) const { return views_[static_cast<std::size_t>(at)].row.id; }
     // Shows a place of the piece in the view that is in front; false: it shows none.
     bool goTo(const PixelRect& place) const;

@@ -280,6 +280,37 @@ Kit withoutLook(const Kit& kit, std::string_view name) {
     return copy;
 }
 
+Kit withStamp(const Kit& kit, Stamp stamp) {
+    Kit copy = kit;
+    for (Stamp& one : copy.stamps)
+        if (one.name == stamp.name) {
+            one = std::move(stamp);
+            return copy;
+        }
+    copy.stamps.push_back(std::move(stamp));
+    return copy;
+}
+
+Kit withoutStamp(const Kit& kit, std::string_view name) {
+    Kit copy = kit;
+    std::erase_if(copy.stamps, [&](const Stamp& s) { return s.name == name; });
+    return copy;
+}
+
+Result<Kit> withStampNamed(const Kit& kit, std::string_view name, const std::string& newName) {
+    if (newName.empty()) return fail(Code::badUsage, "A stamp needs a name.");
+    if (newName != name && kit.stamp(newName))
+        return fail(Code::badUsage, fmt::format("There is a stamp \"{}\" already.", newName),
+                    "Choose another name.");
+    Kit copy = kit;
+    for (Stamp& one : copy.stamps)
+        if (one.name == name) {
+            one.name = cutToFit(newName);
+            return copy;
+        }
+    return fail(Code::badUsage, "That stamp is not in the kit.");
+}
+
 Look lookOf(const Layer& layer, std::string name) {
     Look look{cutToFit(std::move(name)), {}, layer.finishes};
     if (const LetteringLayer* letters = layer.lettering()) look.letters = *letters;

@@ -33,6 +33,13 @@ Kit withColours(const Kit& kit, std::vector<Colour> colours);  // the first 24, 
 // A look of the same name is replaced.
 Kit withLook(const Kit& kit, Look look);
 Kit withoutLook(const Kit& kit, std::string_view name);
+
+// The stamp in the kit; one of the same name is replaced in its place.
+Kit withStamp(const Kit& kit, Stamp stamp);
+Kit withoutStamp(const Kit& kit, std::string_view name);
+// Code::badUsage: there is none of that name, or one of the new name already.
+[[nodiscard]] Result<Kit> withStampNamed(const Kit& kit, std::string_view name,
+                                         const std::string& newName);
 // The layer wearing a look: its finishes, and what a look says of letters. Text, place and the
 // layer's name stay.
 Layer wearing(Layer layer, const Look& look);

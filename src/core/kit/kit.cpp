@@ -17,6 +17,12 @@ const Piece* Kit::piece(std::string_view id) const {
     return found == pieces.end() ? nullptr : &*found;
 }
 
+const Stamp* Kit::stamp(std::string_view name) const {
+    for (const Stamp& one : stamps)
+        if (one.name == name) return &one;
+    return nullptr;
+}
+
 const Asset* Kit::asset(std::string_view hash) const {
     const auto found = assets.find(std::string(hash));
     return found == assets.end() ? nullptr : &found->second;

@@ -11,7 +11,8 @@
 #include <vector>
 
 #include "base/geometry.h"
-#include "kit/kit.h"
+#include "base/result.h"
+#include "kit/layer.h"
 
 namespace zl {
 

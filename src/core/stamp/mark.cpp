@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <ctime>
 
 #include "base/overloads.h"
 #include "edit/edits.h"
@@ -171,6 +172,7 @@ Result<Ink> drawnAsOne(const Mark& mark, const Piece& piece, double opacity, Ink
 struct Drawn {
     Ink ink;
     PixelRect box;
+    double factor = 1;
 };
 Result<Drawn> drawnAt(double factor, const Stamp& stamp, const Mark& mark, InkStore& store) {
     PixelRect outline;
@@ -179,7 +181,7 @@ Result<Drawn> drawnAt(double factor, const Stamp& stamp, const Mark& mark, InkSt
     if (!ink) return passOn(ink.error());
     const auto box = inkBoxOf(*ink, inkAlpha);
     // What is nearly gone at that size still has its place.
-    return Drawn{std::move(*ink), box.value_or(outline)};
+    return Drawn{std::move(*ink), box.value_or(outline), factor};
 }
 
 // The largest factor at which the turned ink stays in the room that its insets leave.
@@ -344,8 +346,8 @@ Result<Laid> laidOn(PixelSize photo, const Stamp& stamp, const StampPlacing& pla
               dy = static_cast<int>(std::lround(start.y)) - box.top;
     Laid laid{{drawn->ink.moved(dx, dy)},
               box.moved(dx, dy),
-              sized.factor,
-              mark.capHeight * sized.factor,
+              drawn->factor,
+              mark.capHeight * drawn->factor,
               sized.madeSmaller};
     if (stamp.tiled) tile(laid, photo, stamp, mark);
     return laid;
@@ -359,6 +361,45 @@ Result<Laid> laidOn(PixelSize photo, const Stamp& stamp, const Mark& mark,
         placing.centre.reset();
     }
     return laidOn(photo, stamp, placing, mark, store);
+}
+
+Result<std::vector<Layer>> layersOn(PixelSize frame, const Stamp& stamp, const Mark& mark,
+                                    InkStore& store) {
+    Stamp once = stamp;
+    once.tiled.reset();
+    const auto laid = laidOn(frame, once, mark, {}, store);
+    if (!laid) return passOn(laid.error());
+    PixelRect outline;
+    Piece piece = transformed(mark, laid->factor, stamp.turn, outline);
+    auto drawn = drawnAt(laid->factor, once, mark, store);
+    if (!drawn) return passOn(drawn.error());
+    for (Layer& layer : piece.layers) {
+        layer = moved(layer, laid->box.left - drawn->box.left, laid->box.top - drawn->box.top);
+        layer.opacity *= stamp.opacity;
+        layer.name = cutToFit(stamp.name);
+        layer.group = piece.layers.size() > 1 ? 1 : 0;
+    }
+    return std::move(piece.layers);
+}
+
+Result<Kit> withStampOn(const Kit& kit, std::string_view pieceId, const Stamp& stamp,
+                        const StampHome& home) {
+    const Piece* piece = kit.piece(pieceId);
+    if (!piece) return fail(Code::badUsage, "That piece is not in the kit.");
+    const std::time_t now = std::time(nullptr);
+    std::tm day{};
+    ::localtime_r(&now, &day);
+    const StampFields fields{
+        piece->title, 1, 1,
+        fmt::format("{:04}-{:02}-{:02}", day.tm_year + 1900, day.tm_mon + 1, day.tm_mday)};
+    StampHome own = home;
+    own.kit = &kit;
+    InkStore store;
+    const auto mark = markOf(stamp.what, fields, own, store);
+    if (!mark) return passOn(mark.error());
+    auto layers = layersOn(piece->frame, stamp, *mark, store);
+    if (!layers) return passOn(layers.error());
+    return withPastedLayers(kit, pieceId, std::move(*layers), mark->kit);
 }
 
 }  // namespace zl

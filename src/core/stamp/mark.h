@@ -64,4 +64,12 @@ struct Laid {
 [[nodiscard]] Result<Laid> laidOn(PixelSize photo, const Stamp& stamp, const StampPlacing& placing,
                                   const Mark& mark, InkStore& store);
 
+// The stamp laid onto a piece, as layers of its own above all others. Fields of a text say what
+// they say of the piece, today.
+[[nodiscard]] Result<Kit> withStampOn(const Kit& kit, std::string_view pieceId, const Stamp& stamp,
+                                      const StampHome& home);
+// The mark's layers as they lie on a frame of that size, with the stamp's opacity.
+[[nodiscard]] Result<std::vector<Layer>> layersOn(PixelSize frame, const Stamp& stamp,
+                                                  const Mark& mark, InkStore& store);
+
 }  // namespace zl

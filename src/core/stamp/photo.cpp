@@ -239,18 +239,47 @@ Content contentFor(const Photo& photo, const PhotoAsked& asked) {
     return factsOf(photo.facts.content).written ? photo.facts.content : Content::png;
 }
 
+namespace {
+
+// No smaller than it is shown in that frame; sizes say that of the whole.
+Result<std::shared_ptr<const Straight8>> decodedFor(Photo& photo, PixelSize within) {
+    const PixelSize size = photo.facts.size;
+    if (photo.pixels) return photo.pixels;
+    const double scale = galleryScale(size, within);
+    auto picture = decodeFor({std::max(1, static_cast<int>(size.width * scale)),
+                              std::max(1, static_cast<int>(size.height * scale))},
+                             photo.bytes, photo.name);
+    if (!picture) return passOn(picture.error());
+    if (picture->pixels->size() == size) photo.pixels = picture->pixels;
+    return picture->pixels;
+}
+
+}  // namespace
+
 Result<PhotoGlance> glanceOf(Photo& photo) {
     const double scale = galleryScale(photo.facts.size, galleryLarge);
-    constexpr double enough = 1 / 8.0 / 0.75;  // an eighth may be a quarter smaller than the gallery
+    constexpr double enough =
+        1 / 8.0 / 0.75;  // an eighth may be a quarter smaller than the gallery
     if (photo.scan && photo.facts.profileIsSrgb && scale <= enough)
         return glanceOf(photo.facts.size, upright(photo.scan->eighth(), photo.head.orientation));
-    const PixelSize least{
-        std::max(1, static_cast<int>(photo.facts.size.width * scale)),
-        std::max(1, static_cast<int>(photo.facts.size.height * scale))};
-    auto picture = decodeFor(least, photo.bytes, photo.name);
+    const auto picture = decodedFor(photo, galleryLarge);
     if (!picture) return passOn(picture.error());
-    if (picture->pixels->size() == photo.facts.size) photo.pixels = picture->pixels;
-    return glanceOf(photo.facts.size, *picture->pixels);
+    return glanceOf(photo.facts.size, **picture);
+}
+
+Result<PhotoGlance> shownWithin(PixelSize within, Photo& photo) {
+    const auto picture = decodedFor(photo, within);
+    if (!picture) return passOn(picture.error());
+    return shownWithin(within, photo.facts.size, **picture);
+}
+
+Result<Straight8> markedPart(Photo& photo, const PixelRect& part, const Laid& laid) {
+    if (auto good = decodeWhole(photo); !good) return passOn(good.error());
+    const PixelRect seen = part.intersected(PixelRect::of(photo.facts.size));
+    if (seen.empty()) return fail(Code::badUsage, "That part lies outside the photograph.");
+    Straight8 out = partOf(*photo.pixels, seen);
+    for (const Ink& ink : laid.inks) blendInto(out, ink.moved(-seen.left, -seen.top));
+    return out;
 }
 
 Result<MarkedPhoto> marked(Photo& photo, const PhotoGlance& glance, const Stamp& stamp,

@@ -51,6 +51,10 @@ PixelSize sizeOf(const Photo& photo);  // as it is seen
 // The content that would be written.
 Content contentFor(const Photo& photo, const PhotoAsked& asked);
 [[nodiscard]] Result<PhotoGlance> glanceOf(Photo& photo);
+// For the eye alone, at any size.
+[[nodiscard]] Result<PhotoGlance> shownWithin(PixelSize within, Photo& photo);
+// That part of the photograph, px as it is seen, with the mark on it; clipped to it.
+[[nodiscard]] Result<Straight8> markedPart(Photo& photo, const PixelRect& part, const Laid& laid);
 
 [[nodiscard]] Result<MarkedPhoto> marked(Photo& photo, const PhotoGlance& glance, const Stamp& stamp,
                                          const Marks& marks, const PhotoChoice& choice,

@@ -203,10 +203,10 @@ double galleryScale(PixelSize photo, PixelSize gallery) {
                      static_cast<double>(gallery.height) / photo.height});
 }
 
-PhotoGlance glanceOf(PixelSize photo, const Straight8& picture) {
+PhotoGlance shownWithin(PixelSize within, PixelSize photo, const Straight8& picture) {
     PhotoGlance glance;
     glance.photo = photo;
-    PixelSize size = scaledSize(photo, galleryScale(photo, galleryLarge));
+    PixelSize size = scaledSize(photo, galleryScale(photo, within));
     if (picture.width() < size.width) size = picture.size();
     glance.picture = resizedTo(size, picture)->clone();
     for (int y = 0; y < glance.picture.height(); ++y)  // see-through parts are seen on white
@@ -216,6 +216,11 @@ PhotoGlance glanceOf(PixelSize photo, const Straight8& picture) {
             const auto over = [&](int v) { return (v * a + 255 * (255 - a) + 127) / 255; };
             if (a < 255) p = packed(over(redOf(p)), over(greenOf(p)), over(blueOf(p)), 255);
         }
+    return glance;
+}
+
+PhotoGlance glanceOf(PixelSize photo, const Straight8& picture) {
+    PhotoGlance glance = shownWithin(galleryLarge, photo, picture);
     glance.detail = detailOf(glance.picture);
     constexpr double longSide = 320;  // px: heads that matter are large enough there
     const double scale = std::min(

@@ -27,6 +27,9 @@ struct PhotoGlance {
 // `picture` may be of any size; it is made smaller to fit the large gallery.
 PhotoGlance glanceOf(PixelSize photo, const Straight8& picture);
 
+// The same for the eye alone, at another size: nothing is looked for in it.
+PhotoGlance shownWithin(PixelSize within, PixelSize photo, const Straight8& picture);
+
 // What one photograph has of its own.
 struct PhotoChoice {
     std::optional<StampPlacing> placing{};

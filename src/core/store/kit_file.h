@@ -11,8 +11,9 @@
 namespace zl {
 
 // 2: references, fonts of its own, more formats; 3: bars, finishes, tone, guides, looks; 4: cuts;
-// 5: links, slices, pieces laid out from others; 7: which frame of which video a picture is.
-inline constexpr int kitFormatVersion = 7;
+// 5: links, slices, pieces laid out from others; 7: which frame of which video a picture is;
+// 8: stamps.
+inline constexpr int kitFormatVersion = 8;
 
 // Only the originals that a piece uses are written.
 [[nodiscard]] Result<Bytes> packKit(const Kit& kit);

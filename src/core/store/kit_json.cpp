@@ -9,6 +9,7 @@
 #include "base/json.h"
 #include "store/kit_file.h"
 #include "store/layer_json.h"
+#include "store/stamp_json.h"
 
 namespace zl {
 namespace {
@@ -123,6 +124,7 @@ OrderedJson jsonOf(const Kit& kit) {
                      {"assets", assets},           {"fonts", kit.fonts}};
     for (const Colour& colour : kit.colours) json["colours"].push_back(nameOf(colour));
     for (const Look& look : kit.looks) json["looks"].push_back(jsonOf(look));
+    for (const Stamp& stamp : kit.stamps) json["stamps"].push_back(jsonOf(stamp));
     return json;
 }
 
@@ -141,6 +143,15 @@ Result<Kit> kitFrom(const Json& json, const std::string& name) {
     }
     if (json.contains("colours"))
         for (const Json& colour : json["colours"]) kit.colours.push_back(colourFrom(colour));
+    if (json.contains("stamps"))
+        for (const Json& one : json["stamps"]) {
+            auto stamp = stampFrom(one, name);
+            if (!stamp) return passOn(stamp.error());
+            if (kit.stamp(stamp->name))
+                return fail(Code::unreadable,
+                            fmt::format("{} is refused: two of its stamps have one name.", name));
+            kit.stamps.push_back(std::move(*stamp));
+        }
     if (json.contains("looks"))
         for (const Json& one : json["looks"]) {
             auto look = lookFrom(one, name);

@@ -4,7 +4,7 @@
 
 #include "base/file.h"
 #include "base/json_fwd.h"
-#include "kit/stamp_values.h"
+#include "kit/kit.h"
 
 namespace zl {
 

@@ -1,0 +1,64 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The stamp: which one, what it shows, where, how large and how strong; and what the chosen
+// photograph has of its own.
+#pragma once
+
+#include <QWidget>
+#include <functional>
+#include <vector>
+
+#include "stamping/stamp_keeping.h"
+#include "work/stamp_desk.h"
+
+class QCheckBox;
+class QComboBox;
+class QLabel;
+class QLineEdit;
+class QToolButton;
+
+namespace zl::app {
+
+class NumberField;
+class Panel;
+class WhatForm;
+
+class StampBench : public QWidget {
+    Q_OBJECT
+  public:
+    StampBench(Session& session, StampDesk& desk, QWidget* parent = nullptr);
+    StampKeeping& keeping() { return *keeping_; }
+    // The placing that is set: that of the chosen photograph where it has its own, else the
+    // stamp's for its shape.
+    void changePlacing(const std::function<void(StampPlacing&)>& how);
+
+    WhatForm& what() { return *what_; }
+
+  private:
+    void buildCells(Panel& panel);
+    void buildPlace(Panel& panel);
+    void buildSize(Panel& panel);
+    void buildStrength(Panel& panel);
+    void buildPhoto(Panel& panel);
+    void buildWhose(Panel& panel);
+    NumberField* number(Panel& panel, const QString& caption, const QString& unit,
+                        const char* objectName, const std::function<void(double)>& changed);
+    void fill();
+    void fillPlace();
+    void fillPhoto();
+    const StampPlacing& placing() const;
+    bool placesUpright() const;
+
+    Session& session_;
+    StampDesk& desk_;
+    StampKeeping* keeping_;
+    WhatForm* what_;
+    bool filling_ = false;
+    QComboBox *which_, *unit_, *size_, *photo_, *tone_;
+    QCheckBox *tiled_, *upright_;
+    QLineEdit *author_, *rights_, *address_;
+    NumberField *insetX_, *insetY_, *width_, *least_, *most_, *capitals_, *opacity_, *turn_, *gap_;
+    std::vector<QToolButton*> places_;
+    QLabel *placeNote_, *turnNote_;
+};
+
+}  // namespace zl::app
