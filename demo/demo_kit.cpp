@@ -235,6 +235,7 @@ Stamp lineStamp() {
     stamp.name = "Corner line";
     for (StampWhat* what : {&stamp.what, &*stamp.twin})
         std::get<StampText>(*what).letters.text = "© {year} Mossgate Signals";
+    stamp.placing.width = {40, true};
     stamp.author = "Mossgate Signals";
     stamp.rights = "© Mossgate Signals";
     stamp.address = "https://example.org/mossgate";

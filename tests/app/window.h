@@ -46,6 +46,13 @@ class WindowTest : public ::testing::Test {
                 done(given);
             }
         };
+        dialogs.openFiles = [this](QWidget*, const QString& title, const QString&,
+                                   std::function<void(QStringList)> done) {
+            answer(title, [&](const QString& files) { done(files.split('\n')); });
+        };
+        dialogs.askText = [this](QWidget*, const QString& title, const QString&, const QString&,
+                                 std::function<void(QString)> done) { answer(title, done); };
+        QSettings().setValue("stampFolder", QString::fromStdString((folder / "marked").string()));
         window =
             std::make_unique<MainWindow>(good(loadBriefs(good(dataFolder()), folder / "nobody")),
                                          viewRows(folder / "host"), dialogs);

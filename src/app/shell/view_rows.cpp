@@ -171,6 +171,7 @@ void makeStamping(MainWindow& window, const ViewParts& parts) {
         auto* column = new QVBoxLayout(place);
         column->setContentsMargins(0, 0, 0, 0);
         column->addWidget(widget);
+        widget->show();  // its place is seen already
     }
     StampDesk& desk = view->desk();
     Dialogs& dialogs = window.dialogs();

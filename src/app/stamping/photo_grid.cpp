@@ -80,7 +80,11 @@ class PhotoGrid::Drawing : public QStyledItemDelegate {
                          picture);
         const QImage small = desk_.small(at.row());
         if (small.isNull()) {
-            painter->fillRect(room.adjusted(10, 10, -10, -10), theme["seam"]);
+            const QRect empty = room.adjusted(10, 10, -10, -10);
+            painter->fillRect(empty, theme["seam"]);
+            painter->setFont(interfaceFont(11));
+            painter->setPen(theme["ink"]);
+            painter->drawText(empty, Qt::AlignCenter | Qt::TextWordWrap, verdictOf(photo));
         } else {
             QRect seen(QPoint(), small.size().scaled(room.size(), Qt::KeepAspectRatio));
             seen.moveCenter(room.center());

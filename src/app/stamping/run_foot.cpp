@@ -31,8 +31,11 @@ QWidget* captioned(const QString& caption, QWidget* field, int width = 0) {
     column->setSpacing(2);
     QLabel* label = softLabel(caption);
     label->setFont(interfaceFont(11));
+    column->addStretch();
     column->addWidget(label);
+    field->setFixedHeight(30);
     column->addWidget(field);
+    column->addStretch();
     field->setAccessibleName(caption);
     if (width > 0) whole->setFixedWidth(width);
     return whole;
@@ -103,7 +106,7 @@ QWidget* RunFoot::buildChoices() {
     offer<KeepTags>(tags_, {{tr("author, rights"), KeepTags::author},
                             {tr("all"), KeepTags::all},
                             {tr("none"), KeepTags::none}});
-    row->addWidget(captioned(tr("Metadata"), tags_, 112));
+    row->addWidget(captioned(tr("Metadata"), tags_, 132));
     connect(browse, &QPushButton::clicked, this, &RunFoot::folderAsked);
     connect(folder_, &QLineEdit::editingFinished, this, [this] { setFolder(folder_->text()); });
     return whole;

@@ -141,22 +141,29 @@ void StampBench::buildPlace(Panel& panel) {
     buildCells(panel);
     which_ = panel.row(tr("Corner"), new QComboBox, "stampCorner");
     offer<Which>(which_, {{tr("Always there"), Which::there},
-                          {tr("The better of the lower two"), Which::lower},
-                          {tr("The best of the four"), Which::any}});
+                          {tr("Better lower one"), Which::lower},
+                          {tr("Best of the four"), Which::any}});
     connect(which_, &QComboBox::activated, this, [this] {
         desk_.change([this](Stamp& s) {
             s.corners = cornersOf(chosenIn<Which>(which_));
             if (!s.corners.empty()) s.placing.centre.reset();
         });
     });
-    insetX_ = number(panel, tr("From side"), "", "stampInsetX", [this](double v) {
-        changePlacing([v](StampPlacing& p) { p.insetX.value = v; });
-    });
-    insetY_ = number(panel, tr("From top"), "", "stampInsetY", [this](double v) {
-        changePlacing([v](StampPlacing& p) { p.insetY.value = v; });
-    });
-    insetX_->setToolTip(tr("From the left or right edge to the mark's ink"));
-    insetY_->setToolTip(tr("From the upper or lower edge to the mark's ink"));
+    const auto distance = [this](const QString& name, const char* id,
+                                 Length StampPlacing::* length) {
+        auto* field = named(new NumberField(name, {}), id);
+        field->setToolTip(name);
+        connect(field, &NumberField::committed, this, [this, length](double v) {
+            changePlacing([&](StampPlacing& p) { (p.*length).value = v; });
+        });
+        return field;
+    };
+    insetX_ = distance(tr("From the left or right edge to the mark's ink"), "stampInsetX",
+                    &StampPlacing::insetX);
+    insetY_ = distance(tr("From the upper or lower edge to the mark's ink"), "stampInsetY",
+                    &StampPlacing::insetY);
+    insetY_->setFixedWidth(74);
+    panel.pair(tr("Distance"), insetX_, insetY_);
     unit_ = panel.row(tr("In"), new QComboBox, "stampUnit");
     offer<Unit>(unit_, {{tr("% of the short side"), Unit::percent}, {tr("px"), Unit::px}});
     connect(unit_, &QComboBox::activated, this, [this] {
@@ -244,7 +251,7 @@ void StampBench::buildPhoto(Panel& panel) {
                             {tr("At a place of its own"), OfPhoto::own},
                             {tr("Left out"), OfPhoto::leftOut}});
     tone_ = panel.row(tr("Tone"), new QComboBox, "stampTone");
-    offer<Tone>(tone_, {{tr("The one that is seen better"), Tone::best},
+    offer<Tone>(tone_, {{tr("Whichever is seen"), Tone::best},
                         {tr("The stamp"), Tone::first},
                         {tr("Its twin"), Tone::twin}});
     const auto changed = [this] {
@@ -296,6 +303,13 @@ void StampBench::changePlacing(const std::function<void(StampPlacing&)>& how) {
     }
     const bool upright = placesUpright();
     desk_.change([&](Stamp& s) { how(upright ? *s.upright : s.placing); });
+}
+
+void StampBench::placeAt(RealPoint centre) {
+    changePlacing([centre](StampPlacing& placing) { placing.centre = centre; });
+    const bool own = desk_.now() >= 0 &&
+                     desk_.photos()[static_cast<std::size_t>(desk_.now())].choice.placing;
+    if (!own) desk_.change([](Stamp& stamp) { stamp.corners.clear(); });
 }
 
 // Whether the stamp's own place for upright photographs is what is set.

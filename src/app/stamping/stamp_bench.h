@@ -31,6 +31,8 @@ class StampBench : public QWidget {
     // stamp's for its shape.
     void changePlacing(const std::function<void(StampPlacing&)>& how);
 
+    // The mark's middle at that share of the photograph, whatever corners might be better.
+    void placeAt(RealPoint centre);
     WhatForm& what() { return *what_; }
 
   private:

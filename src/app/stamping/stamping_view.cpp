@@ -5,8 +5,8 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMimeData>
+#include <QPainter>
 #include <QPushButton>
-#include <QToolButton>
 #include <QUrl>
 #include <QVBoxLayout>
 
@@ -14,7 +14,6 @@
 #include "widgets/form.h"
 #include "widgets/pages.h"
 #include "widgets/panel.h"
-#include "widgets/view_tab.h"
 
 namespace zl::app {
 namespace {
@@ -41,9 +40,7 @@ StampingView::StampingView(Session& session, QWidget* parent)
     });
     connect(&desk_, &StampDesk::chosen, this, &StampingView::tellPhoto);
     connect(&desk_, &StampDesk::sizesChanged, this, &StampingView::fillSizes);
-    connect(preview_, &StampPreview::dragged, this, [this](RealPoint centre) {
-        bench_->changePlacing([centre](StampPlacing& placing) { placing.centre = centre; });
-    });
+    connect(preview_, &StampPreview::dragged, bench_, &StampBench::placeAt);
     refresh();
     tellPhoto();
     fillSizes();
@@ -95,9 +92,9 @@ QWidget* StampingView::buildMiddle() {
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     const auto [bar, row] = viewBar(16, 12);
-    says_ = named(new QLabel, "stampSays");
-    says_->setMinimumWidth(80);
-    row->addWidget(says_, 1);
+    name_ = named(new QLabel, "stampPhotoName");
+    name_->setMinimumWidth(80);
+    row->addWidget(name_, 1);
     auto* exact = named(new QPushButton(tr("True pixels")), "stampTruePixels");
     exact->setCheckable(true);
     exact->setFixedHeight(24);
@@ -109,6 +106,7 @@ QWidget* StampingView::buildMiddle() {
     row->addWidget(onto_);
     column->addWidget(bar);
     column->addWidget(preview_ = new StampPreview(desk_), 1);
+    column->addWidget(buildVerdict());
     sizes_ = named(new QWidget, "stampSizes");
     sizes_->setAutoFillBackground(true);
     sizes_->setFixedHeight(sizesHeight);
@@ -123,23 +121,59 @@ QWidget* StampingView::buildMiddle() {
 
 void StampingView::refresh() {
     const int count = static_cast<int>(desk_.photos().size());
-    headline_->setText(count == 0 ? tr("Photographs") : tr("%1 photographs").arg(count));
+    headline_->setText(count == 0 ? tr("Photographs") : tr("%1 photos").arg(count));
     pages_->setCurrentIndex(count == 0 ? 0 : 1);
     clear_->setEnabled(count > 0 && !desk_.running());
     onto_->setEnabled(session_.piece() != nullptr);
 }
 
+// The reading of the chosen photograph, its verdict's shape before it.
+QWidget* StampingView::buildVerdict() {
+    class Shape : public QWidget {
+      public:
+        explicit Shape(StampDesk& desk) : desk_(desk) { setFixedSize(13, 13); }
+
+      protected:
+        void paintEvent(QPaintEvent*) override {
+            if (desk_.now() < 0) return;
+            const StampPhoto& photo = desk_.photos()[static_cast<std::size_t>(desk_.now())];
+            QPainter painter(this);
+            painter.setRenderHint(QPainter::Antialiasing);
+            if (photo.measured) drawVerdict(painter, QRectF(0, 0, 13, 13), photo.verdict, false);
+        }
+
+      private:
+        StampDesk& desk_;
+    };
+    auto* whole = new QWidget;
+    whole->setAutoFillBackground(true);
+    auto* row = new QHBoxLayout(whole);
+    row->setContentsMargins(16, 8, 16, 8);
+    row->setSpacing(8);
+    row->addWidget(verdict_ = new Shape(desk_));
+    says_ = named(new QLabel, "stampSays");
+    says_->setWordWrap(true);
+    says_->setMinimumHeight(20);
+    row->addWidget(says_, 1);
+    return whole;
+}
+
 void StampingView::tellPhoto() {
-    if (desk_.now() < 0 || desk_.now() >= static_cast<int>(desk_.photos().size()))
-        return says_->setText({});
+    verdict_->update();
+    if (desk_.now() < 0 || desk_.now() >= static_cast<int>(desk_.photos().size())) {
+        name_->clear();
+        says_->clear();
+        return;
+    }
     const StampPhoto& photo = desk_.photos()[static_cast<std::size_t>(desk_.now())];
-    const QString name = QString::fromStdString(photo.file.filename().string());
-    const QString size = photo.size.empty() ? QString()
-                                            : tr("%1 × %2 px").arg(photo.size.width).arg(
-                                                  photo.size.height);
-    says_->setText(QStringList{heavy(name), size, photo.says}.filter(QRegularExpression(".")).join(
-        "&nbsp;&nbsp;"));
-    says_->setToolTip(photo.says);
+    const QString name = QString::fromStdString(photo.file.filename().string()).toHtmlEscaped();
+    name_->setText(photo.size.empty() ? heavy(name)
+                                      : heavy(name) + tr("&nbsp;&nbsp;%1 × %2 px")
+                                                          .arg(photo.size.width)
+                                                          .arg(photo.size.height));
+    says_->setText(photo.choice.leftOut ? tr("It is left out: no marked copy is made.")
+                   : photo.measured     ? photo.says
+                                        : tr("Being measured"));
 }
 
 // What has one size of mark on all shapes is seen side by side.
@@ -152,11 +186,16 @@ void StampingView::fillSizes() {
         delete item;
     }
     sizes_->setVisible(desk_.sizes().size() > 1);
-    constexpr int height = sizesHeight - 20;
+    // As high as lets all of them stand there.
+    double shapes = 0;
+    for (const QImage& image : desk_.sizes()) shapes += double(image.width()) / image.height();
+    const double room = sizes_->width() - 32 - 12 * static_cast<double>(desk_.sizes().size() - 1);
+    const int height =
+        static_cast<int>(std::min<double>(sizesHeight - 20, room / std::max(1.0, shapes)));
     for (const QImage& image : desk_.sizes()) {
         auto* label = new QLabel;
         QPixmap pixmap = QPixmap::fromImage(image.scaledToHeight(
-            static_cast<int>(height * devicePixelRatioF()), Qt::SmoothTransformation));
+            static_cast<int>(std::max(8, height) * devicePixelRatioF()), Qt::SmoothTransformation));
         pixmap.setDevicePixelRatio(devicePixelRatioF());
         label->setPixmap(pixmap);
         label->setAccessibleName(tr("A photograph of another shape or size"));
@@ -174,6 +213,11 @@ void StampingView::putOnPiece() {
     };
     edit.applied = [this] { Q_EMIT stamped(); };
     session_.applyAside(std::move(edit));
+}
+
+void StampingView::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    fillSizes();
 }
 
 void StampingView::dragEnterEvent(QDragEnterEvent* event) {

@@ -30,6 +30,7 @@ class StampingView : public QWidget {
     void stamped();  // the stamp lies on the piece
 
   protected:
+    void resizeEvent(QResizeEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
 
@@ -37,6 +38,7 @@ class StampingView : public QWidget {
     QWidget* buildPhotos();
     QWidget* buildMiddle();
     void refresh();
+    QWidget* buildVerdict();
     void tellPhoto();
     void fillSizes();
     void putOnPiece();
@@ -49,7 +51,8 @@ class StampingView : public QWidget {
     StampPreview* preview_;
     QStackedWidget* pages_;
     QWidget* sizes_;
-    QLabel *headline_, *says_;
+    QLabel *headline_, *name_, *says_;
+    QWidget* verdict_;
     QPushButton *clear_, *onto_;
 };
 

@@ -42,6 +42,8 @@ WhatForm::WhatForm(Session& session, StampDesk& desk, Panel& panel, QObject* par
     picture_ = buildFile(panel, tr("File"), "stampPicture", false, pictureRow_);
     twinPicture_ = buildFile(panel, tr("Its twin"), "stampTwinPicture", true, twinPictureRow_);
     buildPieces(panel);
+    fill();
+    filling_ = false;
 }
 
 void WhatForm::buildText(Panel& panel) {
@@ -51,11 +53,13 @@ void WhatForm::buildText(Panel& panel) {
     text_->setTabChangesFocus(true);
     text_->setToolTip(tr("{year}, {date}, {file} and {n} are put in for each photograph"));
     textRows_.push_back(panel.whole(tr("Text"), text_));
+    textRows_.back()->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     connect(text_, &QPlainTextEdit::textChanged, this, [this] {
         if (filling_) return;
-        changeText([text = text_->toPlainText().toStdString()](StampText& what) {
-            what.letters.text = text;
-        });
+        const std::string words = text_->toPlainText().toStdString();
+        const auto* now = std::get_if<StampText>(&desk_.stamp().what);
+        if (!now || now->letters.text == words) return;  // its margins changed, or its style
+        changeText([&](StampText& what) { what.letters.text = words; });
     });
     colour_ = named(new ColourField(tr("Colour")), "stampColour");
     textRows_.push_back(panel.whole(tr("Colour"), colour_));

@@ -43,7 +43,7 @@ class WhatForm : public QObject {
 
     Session& session_;
     StampDesk& desk_;
-    bool filling_ = false;
+    bool filling_ = true;  // until it shows the stamp
     QComboBox *kind_, *piece_, *twinPiece_;
     QPlainTextEdit* text_;
     QCheckBox* twin_;

@@ -57,6 +57,11 @@ StampDesk::StampDesk(Session& session, QObject* parent)
     stamp_.author.clear();
     stamp_.rights.clear();
     stamp_.address.clear();
+    const auto first = [this] {
+        if (!session_.kit().stamps.empty()) setStamp(session_.kit().stamps.front());
+    };
+    first();
+    connect(&session_, &Session::opened, this, first);
     // A stamp that shows a piece follows the piece.
     connect(&session_, &Session::kitChanged, this, [this] {
         if (std::holds_alternative<StampPiece>(stamp_.what) ||
@@ -292,8 +297,14 @@ void StampDesk::run(RunAsked asked) {
 void StampDesk::ended(Result<RunOutcome> outcome) {
     running_ = false;
     folderAsked_.reset();
-    if (outcome)
+    if (outcome) {
         outcome_ = std::move(*outcome);
+        for (const RunEntry& entry : outcome_->entries)
+            if (entry.state == JobState::failed) {
+                session_.tell(QString::fromStdString(entry.error), true);
+                break;
+            }
+    }
     else if (outcome.error().code == Code::cancelled)
         session_.tell(tr("The run was stopped. What is done stands, and it can go on."), false);
     else

@@ -230,9 +230,15 @@ double startOf(double share, double length, double side, double inset) {
 
 RealPoint startOn(PixelSize photo, const StampPlacing& placing, const PixelRect& ink,
                   RealPoint inset) {
-    if (placing.centre)
-        return {placing.centre->x * photo.width - ink.width() / 2.0,
-                placing.centre->y * photo.height - ink.height() / 2.0};
+    if (placing.centre) {
+        // It stays on the photograph where it fits there at all.
+        const auto start = [](double share, int side, int length) {
+            return std::clamp(share * side - length / 2.0, std::min(0.0, double(side - length)),
+                              std::max(0.0, double(side - length)));
+        };
+        return {start(placing.centre->x, photo.width, ink.width()),
+                start(placing.centre->y, photo.height, ink.height())};
+    }
     const RealPoint share = shareOf(placing.at);
     if (placing.size == StampSize::covers)
         return {(photo.width - ink.width()) * share.x, (photo.height - ink.height()) * share.y};

@@ -278,7 +278,8 @@ Stamp exampleStamp() {
     stamp.what = light;
     stamp.twin = dark;
     stamp.corners = {StampAt::bottomRight, StampAt::bottomLeft};
-    constexpr double readable = 12, strong = 0.85;
+    constexpr double readable = 12, strong = 0.85, wide = 36;
+    stamp.placing.width = {wide, true};
     stamp.leastCapitals = readable;
     stamp.opacity = strong;
     stamp.author = "Your name";
