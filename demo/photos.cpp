@@ -190,14 +190,14 @@ Result<Bytes> inksOf(const Straight8& picture) {
             inks.push_back(static_cast<std::uint8_t>(255 - v * 255 / most));
         inks.push_back(static_cast<std::uint8_t>(255 - most));
     }
-    VipsImage* plain =
-        vips_image_new_from_memory_copy(inks.data(), inks.size(), picture.width(),
-                                        picture.height(), 4, VIPS_FORMAT_UCHAR);
+    VipsImage* plain = vips_image_new_from_memory_copy(inks.data(), inks.size(), picture.width(),
+                                                       picture.height(), 4, VIPS_FORMAT_UCHAR);
     VipsImage* tagged = nullptr;
     void* data = nullptr;
     std::size_t size = 0;
     const bool good =
-        plain && vips_copy(plain, &tagged, "interpretation", VIPS_INTERPRETATION_CMYK, nullptr) == 0 &&
+        plain &&
+        vips_copy(plain, &tagged, "interpretation", VIPS_INTERPRETATION_CMYK, nullptr) == 0 &&
         vips_jpegsave_buffer(tagged, &data, &size, "Q", 90, nullptr) == 0;
     Bytes bytes;
     if (good) {

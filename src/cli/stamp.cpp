@@ -6,9 +6,9 @@
 #include <memory>
 #include <mutex>
 
+#include "base/crew.h"
 #include "base/json.h"
 #include "command.h"
-#include "base/crew.h"
 #include "stamp/run.h"
 #include "store/stamp_json.h"
 #include "words/words.h"
@@ -18,7 +18,7 @@ namespace {
 
 struct Asked {
     std::string recipe, out, clean, resize, format, limit, metadata = "author", name = "{name}",
-        undo;
+                                                           undo;
     std::vector<std::string> files, merge;
     int jobs = 0, quality = 0, part = 0;
     bool recursive = false, keepOutside = false, resume = false, dryRun = false, list = false,
@@ -36,7 +36,7 @@ volatile sig_atomic_t interrupted = 0;
 class Told : public RunHand {
   public:
     Told(const Common& common, std::stop_source& stop) : common_(common), stop_(stop) {
-        struct sigaction action{};
+        struct sigaction action {};
         action.sa_handler = [](int) { interrupted = 1; };
         action.sa_flags = SA_RESETHAND;  // a second one ends it at once
         ::sigaction(SIGINT, &action, nullptr);
@@ -193,7 +193,8 @@ Result<int> tryOut(const Stamp& stamp, const StampHome& home, const RunAsked& as
     return failed ? Exit::readingFailed : Exit::done;
 }
 
-Result<int> finished(const RunOutcome& outcome, const std::string& stampName, const Common& common) {
+Result<int> finished(const RunOutcome& outcome, const std::string& stampName,
+                     const Common& common) {
     endProgress();
     if (common.json) {
         OrderedJson photos = OrderedJson::array();
@@ -292,8 +293,7 @@ std::function<Result<int>()> declareStamp(Options& options, const Common& common
     options.flag("--list", asked->list, "Print one job a line, each a command of its own");
     options.value("--part", asked->part, "The number of a job out of such a list")
         .between(1, 100'000'000);
-    options.value("--merge", asked->merge,
-                  "Folders whose parts become one receipt and one report");
+    options.value("--merge", asked->merge, "Folders whose parts become one receipt and one report");
     options.value("--undo", asked->undo, "A receipt, whose files are removed as far as unchanged");
     options.flag("--print-recipe", asked->printRecipe, "Print a recipe to begin with");
     return [asked, &common] { return run(*asked, common); };

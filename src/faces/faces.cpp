@@ -14,8 +14,9 @@ extern "C" int zl_find_faces(const std::uint8_t* grey, int width, int height, do
                              int most) {
     try {
         cv::setNumThreads(1);
-        cv::CascadeClassifier cascade;
-        if (!cascade.load(ZL_FACE_CASCADE)) return -1;
+        // Read once: parsing it takes as long as looking for a face.
+        static cv::CascadeClassifier cascade;
+        if (cascade.empty() && !cascade.load(ZL_FACE_CASCADE)) return -1;
         const cv::Mat given(height, width, CV_8UC1, const_cast<std::uint8_t*>(grey));
         cv::Mat even;
         cv::equalizeHist(given, even);

@@ -65,8 +65,7 @@ void sayWhose(Exiv2::ExifData& exif, Exiv2::XmpData& xmp, const Asked& asked) {
         afresh("Xmp.dc.rights", asked.rights, Exiv2::langAlt);
         afresh("Xmp.xmpRights.Marked", "True", Exiv2::xmpText);
     }
-    if (*asked.address)
-        afresh("Xmp.xmpRights.WebStatement", asked.address, Exiv2::xmpText);
+    if (*asked.address) afresh("Xmp.xmpRights.WebStatement", asked.address, Exiv2::xmpText);
 }
 
 void writeTags(const Asked& asked, const std::uint8_t* photo, std::size_t photoSize,

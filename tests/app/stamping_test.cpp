@@ -35,7 +35,8 @@ class StampingTest : public WindowTest {
     }
     StampDesk& desk() { return view->desk(); }
     bool ready() {
-        return comesTrue([this] { return !desk().photos().empty() && !desk().measuring(); }, 20'000);
+        return comesTrue([this] { return !desk().photos().empty() && !desk().measuring(); },
+                         20'000);
     }
     void addFolder() {
         answers.push_back(QString::fromStdString((folder / "photos").string()));
@@ -96,7 +97,8 @@ TEST_F(StampingTest, FromAnEmptyKitToAMarkedFolder) {
     } nobody;
     good(run(desk().stamp(), {folder.path(), nullptr}, again, good(plannedRun(again)), nobody));
     for (const char* name : {"1-a-wide.png", "2-b-upright.png", "3-c-square.jpg"})
-        EXPECT_EQ(fileNamed(std::string("marked/") + name), fileNamed(std::string("again/") + name));
+        EXPECT_EQ(fileNamed(std::string("marked/") + name),
+                  fileNamed(std::string("again/") + name));
     EXPECT_TRUE(fs::exists(desk().outcome()->report));
     EXPECT_TRUE(child<QLabel>("stampRunWords")->text().contains("3"));
     click("stampUndo");
@@ -150,9 +152,7 @@ TEST_F(StampingTest, TheMarkIsDraggedAndNudged) {
     shownAfter([this] { desk().change([](Stamp& s) { s.corners.clear(); }); });
     auto* preview = view->findChild<StampPreview*>();
     const QPoint from = preview->markOnScreen().center().toPoint(), to = from - QPoint(120, 90);
-    const StampShown before = shownAfter([&] {
-        desk().change([](Stamp& s) { s.opacity = 0.9; });
-    });
+    const StampShown before = shownAfter([&] { desk().change([](Stamp& s) { s.opacity = 0.9; }); });
     const StampShown after = shownAfter([&] {
         QTest::mousePress(preview, Qt::LeftButton, {}, from);
         QMouseEvent move(QEvent::MouseMove, to, preview->mapToGlobal(to), Qt::NoButton,
@@ -233,10 +233,10 @@ TEST_F(StampingTest, StampsAreKeptRenamedLeftAndDeleted) {
     view->bench()->keeping().next(-1);
     EXPECT_EQ(desk().stamp().name, "Proof 2");
     // Kept with the kit.
-    EXPECT_EQ(good(unpackKit(good(packKit(session().kit())),
-                             good(schemaNamed("kit.schema.json")), "kit"))
-                  .stamps,
-              session().kit().stamps);
+    EXPECT_EQ(
+        good(unpackKit(good(packKit(session().kit())), good(schemaNamed("kit.schema.json")), "kit"))
+            .stamps,
+        session().kit().stamps);
 }
 
 TEST_F(StampingTest, StampsGoToTheShelfAndIntoFiles) {
@@ -323,8 +323,9 @@ TEST_F(StampingTest, ByKeyboardAlone) {
         at = at->nextInFocusChain();
         if (at->focusPolicy() & Qt::TabFocus) reached.insert(at->objectName());
     }
-    for (const char* name : {"photoGrid", "stampPreview", "stampText", "stampAt-top", "stampWidth",
-                             "stampOpacity", "stampTiled", "stampAuthor", "stampFolder", "stampRun"})
+    for (const char* name :
+         {"photoGrid", "stampPreview", "stampText", "stampAt-top", "stampWidth", "stampOpacity",
+          "stampTiled", "stampAuthor", "stampFolder", "stampRun"})
         EXPECT_TRUE(reached.contains(name)) << name;
 }
 

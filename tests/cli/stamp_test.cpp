@@ -60,7 +60,8 @@ TEST_F(StampCommand, MarksFilesAndTellsEachAsItIsDone) {
     const Picture b = test::pictureIn(folder_, "out/b.png");
     EXPECT_EQ(b.pixels->row(361)[145], 0xFFFFFFFFu);
     EXPECT_EQ(b.pixels->row(361)[185], 0xFF101010u);
-    EXPECT_TRUE(fs::exists(whole["receipt"].get<std::string>().insert(0, folder_.path().string() + "/")));
+    EXPECT_TRUE(
+        fs::exists(whole["receipt"].get<std::string>().insert(0, folder_.path().string() + "/")));
 }
 
 TEST_F(StampCommand, TheExampleRecipeWorks) {

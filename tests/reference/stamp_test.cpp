@@ -49,7 +49,8 @@ TEST(StampReference, WhatLiesOutsideTheMarkIsTheSameToOthers) {
 import subprocess
 def plain(file):  # without smoothing of chroma: each block by itself
     return np.asarray(Image.open(__import__('io').BytesIO(subprocess.run(
-        ['djpeg', '-nosmooth', '-dct', 'int', '-pnm', file], capture_output=True, check=True).stdout)))
+        ['djpeg', '-nosmooth', '-dct', 'int', '-pnm', file], capture_output=True,
+        check=True).stdout)))
 out = {}
 units = {'full': (8, 8), 'wide': (16, 8), 'half': (16, 16), 'scans': (16, 16),
          'own-codes': (16, 16), 'grey': (8, 8), 'fine': (8, 8)}

@@ -41,15 +41,9 @@ QString pictureFilter() {
     return QObject::tr("Pictures (%1)").arg(endings.trimmed());
 }
 
-Dialogs realDialogs() {
-    Dialogs dialogs;
-    dialogs.openFile = [](QWidget* parent, const QString& title, const QString& filter,
-                          std::function<void(QString)> done) {
-        auto* dialog = fileDialog(parent, title, std::move(done));
-        dialog->setFileMode(QFileDialog::ExistingFile);
-        dialog->setNameFilter(filter);
-        dialog->open();
-    };
+namespace {
+
+void addForMany(Dialogs& dialogs) {
     dialogs.openFiles = [](QWidget* parent, const QString& title, const QString& filter,
                            std::function<void(QStringList)> done) {
         auto* dialog = fileDialog(parent, title, [](const QString&) {});
@@ -66,6 +60,20 @@ Dialogs realDialogs() {
         dialog->setLabelText(caption);
         dialog->setTextValue(now);
         QObject::connect(dialog, &QInputDialog::textValueSelected, parent, std::move(done));
+        dialog->open();
+    };
+}
+
+}  // namespace
+
+Dialogs realDialogs() {
+    Dialogs dialogs;
+    addForMany(dialogs);
+    dialogs.openFile = [](QWidget* parent, const QString& title, const QString& filter,
+                          std::function<void(QString)> done) {
+        auto* dialog = fileDialog(parent, title, std::move(done));
+        dialog->setFileMode(QFileDialog::ExistingFile);
+        dialog->setNameFilter(filter);
         dialog->open();
     };
     dialogs.saveFile = [](QWidget* parent, const QString& title, const QString& suggested,

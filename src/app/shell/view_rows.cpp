@@ -162,12 +162,33 @@ ViewParts releaseParts(MainWindow& window) {
     return {.view = view, .bench = bench};
 }
 
+// What stamps that are kept ask the person.
+void listenToStamps(MainWindow& window, StampKeeping& keeping) {
+    Dialogs& dialogs = window.dialogs();
+    QObject::connect(&keeping, &StampKeeping::nameAsked, &window,
+                     [&window, &dialogs](const QString& title, const QString& now,
+                                         const std::function<void(QString)>& done) {
+                         dialogs.askText(&window, title, StampingView::tr("Name"), now, done);
+                     });
+    QObject::connect(&keeping, &StampKeeping::exportAsked, &window,
+                     [&window, &dialogs, &keeping](const QString& suggested) {
+                         dialogs.saveFile(&window, StampingView::tr("Write the stamp"), suggested,
+                                          StampingView::tr("Stamps (*.json)"),
+                                          [&keeping](const QString& f) { keeping.exportTo(f); });
+                     });
+    QObject::connect(&keeping, &StampKeeping::importAsked, &window, [&window, &dialogs, &keeping] {
+        dialogs.openFile(&window, StampingView::tr("Read a stamp"),
+                         StampingView::tr("Stamps (*.json)"),
+                         [&keeping](const QString& file) { keeping.importFrom(file); });
+    });
+}
+
 // Made when it is first shown: whoever never stamps does not wait for it.
 void makeStamping(MainWindow& window, const ViewParts& parts) {
     auto* view = new StampingView(window.session());
-    for (const auto& [place, widget] :
-         {std::pair<QWidget*, QWidget*>{parts.view, view}, {parts.bench, view->bench()},
-          {parts.foot, view->foot()}}) {
+    for (const auto& [place, widget] : {std::pair<QWidget*, QWidget*>{parts.view, view},
+                                        {parts.bench, view->bench()},
+                                        {parts.foot, view->foot()}}) {
         auto* column = new QVBoxLayout(place);
         column->setContentsMargins(0, 0, 0, 0);
         column->addWidget(widget);
@@ -176,8 +197,8 @@ void makeStamping(MainWindow& window, const ViewParts& parts) {
     StampDesk& desk = view->desk();
     Dialogs& dialogs = window.dialogs();
     QObject::connect(view, &StampingView::filesAsked, view, [&window, &dialogs, &desk] {
-        dialogs.openFiles(&window, StampingView::tr("Add photographs"),
-                          pictureFilter(), [&desk](const QStringList& files) {
+        dialogs.openFiles(&window, StampingView::tr("Add photographs"), pictureFilter(),
+                          [&desk](const QStringList& files) {
                               std::vector<Path> paths;
                               for (const QString& file : files)
                                   paths.emplace_back(file.toStdString());
@@ -185,10 +206,9 @@ void makeStamping(MainWindow& window, const ViewParts& parts) {
                           });
     });
     QObject::connect(view, &StampingView::folderAsked, view, [&window, &dialogs, &desk] {
-        dialogs.chooseFolder(&window, StampingView::tr("Add a folder"), {},
-                             [&desk](const QString& folder) {
-                                 desk.add({Path(folder.toStdString())}, true);
-                             });
+        dialogs.chooseFolder(
+            &window, StampingView::tr("Add a folder"), {},
+            [&desk](const QString& folder) { desk.add({Path(folder.toStdString())}, true); });
     });
     RunFoot* foot = view->foot();
     QObject::connect(foot, &RunFoot::folderAsked, view, [&window, &dialogs, foot] {
@@ -201,38 +221,19 @@ void makeStamping(MainWindow& window, const ViewParts& parts) {
     QObject::connect(foot, &RunFoot::reportAsked, view, [](const QString& file) {
         QDesktopServices::openUrl(QUrl::fromLocalFile(file));
     });
-    StampBench* bench = view->bench();
-    WhatForm& what = bench->what();
+    listenToStamps(window, view->bench()->keeping());
+    WhatForm& what = view->bench()->what();
     QObject::connect(&what, &WhatForm::pictureAsked, view, [&window, &dialogs, &what](bool twin) {
         dialogs.openFile(&window, StampingView::tr("Choose a mark"), pictureFilter(),
                          [&what, twin](const QString& file) { what.setPicture(file, twin); });
-    });
-    StampKeeping& keeping = bench->keeping();
-    QObject::connect(&keeping, &StampKeeping::nameAsked, view,
-                     [&window, &dialogs](const QString& title, const QString& now,
-                                         const std::function<void(QString)>& done) {
-                         dialogs.askText(&window, title, StampingView::tr("Name"), now, done);
-                     });
-    QObject::connect(&keeping, &StampKeeping::exportAsked, view,
-                     [&window, &dialogs, &keeping](const QString& suggested) {
-                         dialogs.saveFile(&window, StampingView::tr("Write the stamp"), suggested,
-                                          StampingView::tr("Stamps (*.json)"),
-                                          [&keeping](const QString& f) { keeping.exportTo(f); });
-                     });
-    QObject::connect(&keeping, &StampKeeping::importAsked, view, [&window, &dialogs, &keeping] {
-        dialogs.openFile(&window, StampingView::tr("Read a stamp"),
-                         StampingView::tr("Stamps (*.json)"),
-                         [&keeping](const QString& file) { keeping.importFrom(file); });
     });
     QObject::connect(view, &StampingView::stamped, &window,
                      [&window] { window.showView(MainWindow::make); });
 }
 
 ViewParts stampingParts(MainWindow& window) {
-    ViewParts parts{.view = new QWidget,
-                    .bench = new QWidget,
-                    .foot = new QWidget,
-                    .ofPiece = false};
+    ViewParts parts{
+        .view = new QWidget, .bench = new QWidget, .foot = new QWidget, .ofPiece = false};
     parts.bench->setFixedWidth(benchWidth);
     parts.foot->setFixedHeight(ledgeHeight);
     parts.shown = [&window, parts] {

@@ -23,8 +23,7 @@ QString verdictOf(const StampPhoto& photo) {
     if (photo.choice.leftOut) return PhotoGrid::tr("left out");
     if (!photo.measured) return PhotoGrid::tr("being measured");
     if (photo.bad) return PhotoGrid::tr("cannot be marked");
-    return QString::fromStdString(
-        english({"verdict." + std::string(nameOf(photo.verdict)), {}}));
+    return QString::fromStdString(english({"verdict." + std::string(nameOf(photo.verdict)), {}}));
 }
 
 }  // namespace
@@ -99,9 +98,9 @@ class PhotoGrid::Drawing : public QStyledItemDelegate {
         painter->setFont(interfaceFont(11));
         painter->setPen(theme[photo.choice.leftOut ? "ink-soft" : "ink"]);
         const QRect name = words.adjusted(17, 0, 0, 0);
-        painter->drawText(name, Qt::AlignVCenter | Qt::AlignLeft,
-                          painter->fontMetrics().elidedText(nameOfFile(photo), Qt::ElideMiddle,
-                                                            name.width()));
+        painter->drawText(
+            name, Qt::AlignVCenter | Qt::AlignLeft,
+            painter->fontMetrics().elidedText(nameOfFile(photo), Qt::ElideMiddle, name.width()));
         painter->restore();
     }
 

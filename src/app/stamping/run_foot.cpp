@@ -168,10 +168,17 @@ RunAsked RunFoot::asked() const {
     asked.name = name_->text().trimmed().toStdString();
     asked.jobs = coreCount();
     switch (chosenIn<FormatOfRun>(format_)) {
-        case FormatOfRun::own: break;
-        case FormatOfRun::jpeg: asked.photo.format = Content::jpeg; break;
-        case FormatOfRun::png: asked.photo.format = Content::png; break;
-        case FormatOfRun::webp: asked.photo.format = Content::webp; break;
+        case FormatOfRun::own:
+            break;
+        case FormatOfRun::jpeg:
+            asked.photo.format = Content::jpeg;
+            break;
+        case FormatOfRun::png:
+            asked.photo.format = Content::png;
+            break;
+        case FormatOfRun::webp:
+            asked.photo.format = Content::webp;
+            break;
     }
     if (const QSize size = size_->currentData().toSize(); size.isValid())
         asked.photo.within = PixelSize{size.width(), size.height()};
@@ -218,18 +225,18 @@ void RunFoot::tell() {
     if (desk_.running()) return words_->setText(desk_.paused() ? tr("Paused") : tr("Marking"));
     if (const auto& outcome = desk_.outcome()) {
         const int failed = outcome->count(JobState::failed);
-        words_->setText(failed > 0 ? tr("%1 marked, %2 could not be.")
-                                         .arg(outcome->count(JobState::done))
-                                         .arg(failed)
-                                   : tr("%1 marked; the originals are as they were.")
-                                         .arg(outcome->count(JobState::done)));
+        words_->setText(
+            failed > 0
+                ? tr("%1 marked, %2 could not be.").arg(outcome->count(JobState::done)).arg(failed)
+                : tr("%1 marked; the originals are as they were.")
+                      .arg(outcome->count(JobState::done)));
         return;
     }
     const int all = static_cast<int>(desk_.photos().size());
     if (all == 0) return words_->setText(tr("No photographs yet."));
-    const int left = static_cast<int>(std::count_if(
-        desk_.photos().begin(), desk_.photos().end(),
-        [](const StampPhoto& photo) { return photo.choice.leftOut || photo.bad; }));
+    const int left = static_cast<int>(
+        std::count_if(desk_.photos().begin(), desk_.photos().end(),
+                      [](const StampPhoto& photo) { return photo.choice.leftOut || photo.bad; }));
     if (desk_.measuring())
         words_->setText(tr("%1 of %2 measured").arg(desk_.measuredCount()).arg(all));
     else

@@ -21,7 +21,7 @@
 namespace zl::app {
 namespace {
 
-enum class Which { there, lower, any };        // of the corners
+enum class Which { there, lower, any };  // of the corners
 enum class Unit { percent, px };
 enum class Sizes { shortSide, width, px, inside, covers };
 enum class OfPhoto { asStamp, own, leftOut };
@@ -35,8 +35,9 @@ std::vector<StampAt> cornersOf(Which which) {
 }
 
 Which whichOf(const Stamp& stamp) {
-    return stamp.corners.empty() ? Which::there : stamp.corners.size() > 2 ? Which::any
-                                                                           : Which::lower;
+    return stamp.corners.empty()      ? Which::there
+           : stamp.corners.size() > 2 ? Which::any
+                                      : Which::lower;
 }
 
 Sizes sizesOf(const StampPlacing& placing) {
@@ -115,8 +116,8 @@ void StampBench::buildCells(Panel& panel) {
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setSpacing(4);
     for (std::size_t i = 0; i < stampPlaces.size(); ++i) {
-        const QString word = QString::fromUtf8(stampPlaces[i].data(),
-                                               static_cast<int>(stampPlaces[i].size()));
+        const QString word =
+            QString::fromUtf8(stampPlaces[i].data(), static_cast<int>(stampPlaces[i].size()));
         auto* cell = named(new QToolButton, ("stampAt-" + word).toUtf8().constData());
         cell->setProperty("cell", true);
         cell->setCheckable(true);
@@ -150,7 +151,7 @@ void StampBench::buildPlace(Panel& panel) {
         });
     });
     const auto distance = [this](const QString& name, const char* id,
-                                 Length StampPlacing::* length) {
+                                 Length StampPlacing::*length) {
         auto* field = named(new NumberField(name, {}), id);
         field->setToolTip(name);
         connect(field, &NumberField::committed, this, [this, length](double v) {
@@ -159,9 +160,9 @@ void StampBench::buildPlace(Panel& panel) {
         return field;
     };
     insetX_ = distance(tr("From the left or right edge to the mark's ink"), "stampInsetX",
-                    &StampPlacing::insetX);
+                       &StampPlacing::insetX);
     insetY_ = distance(tr("From the upper or lower edge to the mark's ink"), "stampInsetY",
-                    &StampPlacing::insetY);
+                       &StampPlacing::insetY);
     insetY_->setFixedWidth(74);
     panel.pair(tr("Distance"), insetX_, insetY_);
     unit_ = panel.row(tr("In"), new QComboBox, "stampUnit");
@@ -200,7 +201,7 @@ void StampBench::buildSize(Panel& panel) {
     width_ = number(panel, tr(" "), "%", "stampWidth", [this](double v) {
         changePlacing([v](StampPlacing& p) { p.width.value = v; });
     });
-    const auto bound = [this](double Stamp::* value) {
+    const auto bound = [this](double Stamp::*value) {
         return [this, value](double v) { desk_.change([&](Stamp& s) { s.*value = v; }); };
     };
     least_ = number(panel, tr("At least"), "px", "stampLeast", bound(&Stamp::least));
@@ -218,13 +219,11 @@ void StampBench::buildSize(Panel& panel) {
 void StampBench::buildStrength(Panel& panel) {
     panel.seam();
     panel.title(tr("How strong"));
-    opacity_ = number(panel, tr("Opacity"), "%", "stampOpacity", [this](double v) {
-        desk_.change([v](Stamp& s) { s.opacity = v / 100; });
-    });
+    opacity_ = number(panel, tr("Opacity"), "%", "stampOpacity",
+                      [this](double v) { desk_.change([v](Stamp& s) { s.opacity = v / 100; }); });
     opacity_->setRange(0, 100, 0);
-    turn_ = number(panel, tr("Turned"), "°", "stampTurn", [this](double v) {
-        desk_.change([v](Stamp& s) { s.turn = v; });
-    });
+    turn_ = number(panel, tr("Turned"), "°", "stampTurn",
+                   [this](double v) { desk_.change([v](Stamp& s) { s.turn = v; }); });
     turn_->setRange(-360, 360, 1);
     turnNote_ = panel.note();
     turnNote_->setObjectName("stampTurnNote");
@@ -276,7 +275,7 @@ void StampBench::buildPhoto(Panel& panel) {
 void StampBench::buildWhose(Panel& panel) {
     panel.seam();
     panel.title(tr("Whose it is"));
-    const auto line = [&](const QString& caption, const char* id, std::string Stamp::* value) {
+    const auto line = [&](const QString& caption, const char* id, std::string Stamp::*value) {
         auto* field = panel.row(caption, new QLineEdit, id);
         connect(field, &QLineEdit::editingFinished, this, [this, field, value] {
             if (!filling_)
@@ -307,8 +306,8 @@ void StampBench::changePlacing(const std::function<void(StampPlacing&)>& how) {
 
 void StampBench::placeAt(RealPoint centre) {
     changePlacing([centre](StampPlacing& placing) { placing.centre = centre; });
-    const bool own = desk_.now() >= 0 &&
-                     desk_.photos()[static_cast<std::size_t>(desk_.now())].choice.placing;
+    const bool own =
+        desk_.now() >= 0 && desk_.photos()[static_cast<std::size_t>(desk_.now())].choice.placing;
     if (!own) desk_.change([](Stamp& stamp) { stamp.corners.clear(); });
 }
 

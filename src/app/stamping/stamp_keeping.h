@@ -5,7 +5,6 @@
 
 #include <QWidget>
 
-#include "ask/dialogs.h"
 #include "work/stamp_desk.h"
 
 class QComboBox;

@@ -80,7 +80,8 @@ void StampPreview::paintEvent(QPaintEvent*) {
 
 void StampPreview::mousePressEvent(QMouseEvent* event) {
     const QRectF mark = markOnScreen();
-    if (event->button() != Qt::LeftButton || !mark.adjusted(-6, -6, 6, 6).contains(event->position()))
+    if (event->button() != Qt::LeftButton ||
+        !mark.adjusted(-6, -6, 6, 6).contains(event->position()))
         return;
     dragging_ = true;
     grip_ = event->position() - mark.center();

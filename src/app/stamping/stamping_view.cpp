@@ -65,16 +65,19 @@ QWidget* StampingView::buildPhotos() {
         connect(made, &QPushButton::clicked, this, run);
         return made;
     };
-    button(tr("Files…"), "stampFiles", [this] { Q_EMIT filesAsked(); })
-        ->setToolTip(tr("Add photographs"));
-    button(tr("Folder…"), "stampFolderIn", [this] { Q_EMIT folderAsked(); })
-        ->setToolTip(tr("Add a folder with all that lies below it"));
+    button(tr("Files…"), "stampFiles", [this] {
+        Q_EMIT filesAsked();
+    })->setToolTip(tr("Add photographs"));
+    button(tr("Folder…"), "stampFolderIn", [this] {
+        Q_EMIT folderAsked();
+    })->setToolTip(tr("Add a folder with all that lies below it"));
     clear_ = button(tr("Clear"), "stampClear", [this] { desk_.removeAll(); });
     clear_->setToolTip(tr("Takes the photographs off this list; the files stay"));
     column->addWidget(bar);
     pages_ = new Pages;
-    auto* empty = new QLabel(tr("Drop photographs or folders here.\n\nThey are only read: marked "
-                                "copies go into a folder of their own."));
+    auto* empty =
+        new QLabel(tr("Drop photographs or folders here.\n\nThey are only read: marked "
+                      "copies go into a folder of their own."));
     empty->setObjectName("stampEmpty");
     empty->setProperty("soft", true);
     empty->setWordWrap(true);
@@ -167,10 +170,11 @@ void StampingView::tellPhoto() {
     }
     const StampPhoto& photo = desk_.photos()[static_cast<std::size_t>(desk_.now())];
     const QString name = QString::fromStdString(photo.file.filename().string()).toHtmlEscaped();
-    name_->setText(photo.size.empty() ? heavy(name)
-                                      : heavy(name) + tr("&nbsp;&nbsp;%1 × %2 px")
-                                                          .arg(photo.size.width)
-                                                          .arg(photo.size.height));
+    name_->setText(
+        photo.size.empty()
+            ? heavy(name)
+            : heavy(name) +
+                  tr("&nbsp;&nbsp;%1 × %2 px").arg(photo.size.width).arg(photo.size.height));
     says_->setText(photo.choice.leftOut ? tr("It is left out: no marked copy is made.")
                    : photo.measured     ? photo.says
                                         : tr("Being measured"));
@@ -207,8 +211,8 @@ void StampingView::fillSizes() {
 void StampingView::putOnPiece() {
     AsideEdit edit;
     edit.what = tr("Stamp");
-    edit.make = [id = session_.piece()->id, stamp = desk_.stamp(),
-                 home = desk_.home()](const Kit& kit, const std::stop_token&) {
+    edit.make = [id = session_.piece()->id, stamp = desk_.stamp(), home = desk_.home()](
+                    const Kit& kit, const std::stop_token&) {
         return withStampOn(kit, id, stamp, home);
     };
     edit.applied = [this] { Q_EMIT stamped(); };

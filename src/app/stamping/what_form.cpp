@@ -220,9 +220,9 @@ void WhatForm::fillPieces() {
         if (box == twinPiece_) box->addItem(tr("None"), QString());
         for (const Piece& piece : session_.kit().pieces)
             box->addItem(QString::fromStdString(piece.title), QString::fromStdString(piece.id));
-        const QString now = box == piece_   ? idOf(stamp.what)
-                            : stamp.twin    ? idOf(*stamp.twin)
-                                            : QString();
+        const QString now = box == piece_ ? idOf(stamp.what)
+                            : stamp.twin  ? idOf(*stamp.twin)
+                                          : QString();
         box->setCurrentIndex(box->findData(now));
     }
 }

@@ -19,7 +19,8 @@ class StampDesk::Hand : public RunHand {
             const std::lock_guard lock(mutex_);
             count = ++count_;
         }
-        const double left = static_cast<double>(clock_.elapsed()) / 1000 / count * (static_cast<double>(of) - count);
+        const double left = static_cast<double>(clock_.elapsed()) / 1000 / count *
+                            (static_cast<double>(of) - count);
         QMetaObject::invokeMethod(
             desk_,
             [desk = desk_, count, of, left] {
@@ -214,9 +215,8 @@ void StampDesk::sortWorstFirst() {
     const auto rank = [](const StampPhoto& p) {
         return p.choice.leftOut ? -1 : static_cast<int>(p.verdict) + (p.bad ? 1 : 0);
     };
-    std::stable_sort(
-        photos_.begin(), photos_.end(),
-        [&](const StampPhoto& a, const StampPhoto& b) { return rank(a) > rank(b); });
+    std::stable_sort(photos_.begin(), photos_.end(),
+                     [&](const StampPhoto& a, const StampPhoto& b) { return rank(a) > rank(b); });
     for (std::size_t i = 0; i < photos_.size(); ++i)
         if (photos_[i].file == looked) now_ = static_cast<int>(i);
     Q_EMIT photosChanged();
@@ -225,15 +225,15 @@ void StampDesk::sortWorstFirst() {
 
 void StampDesk::show() {
     if (now_ < 0 || room_.isEmpty()) return;
-    StampAsked asked{photos_[static_cast<std::size_t>(now_)], now_,  stamp_, home(),
-                           room_,                                  truePixels_};
+    StampAsked asked{
+        photos_[static_cast<std::size_t>(now_)], now_, stamp_, home(), room_, truePixels_};
     showing_.post([this, asked = std::move(asked), kit = session_.kit(), opened = opened_,
                    store = store_](const std::stop_token& stop) mutable {
         asked.home.kit = &kit;
         const StampShown seen = shownWith(*opened, asked, *store);
         if (stop.stop_requested()) return;
-        QMetaObject::invokeMethod(this, [this, seen] { Q_EMIT shown(seen); },
-                                  Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this, [this, seen] { Q_EMIT shown(seen); }, Qt::QueuedConnection);
     });
 }
 
@@ -304,8 +304,7 @@ void StampDesk::ended(Result<RunOutcome> outcome) {
                 session_.tell(QString::fromStdString(entry.error), true);
                 break;
             }
-    }
-    else if (outcome.error().code == Code::cancelled)
+    } else if (outcome.error().code == Code::cancelled)
         session_.tell(tr("The run was stopped. What is done stands, and it can go on."), false);
     else
         session_.tell(QString::fromStdString(outcome.error().sentence()), true);
@@ -344,12 +343,12 @@ void StampDesk::undoRun() {
             if (!undone)
                 return session_.tell(QString::fromStdString(undone.error().sentence()), true);
             outcome_.reset();
-            session_.tell(undone->changed.empty()
-                              ? tr("%n files removed; the photographs are as they were.", nullptr,
-                                   static_cast<int>(undone->removed.size()))
-                              : tr("%1 files were changed since and stay.")
-                                    .arg(undone->changed.size()),
-                          !undone->changed.empty());
+            session_.tell(
+                undone->changed.empty()
+                    ? tr("%n files removed; the photographs are as they were.", nullptr,
+                         static_cast<int>(undone->removed.size()))
+                    : tr("%1 files were changed since and stay.").arg(undone->changed.size()),
+                !undone->changed.empty());
             Q_EMIT runChanged();
         });
 }

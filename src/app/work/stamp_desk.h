@@ -58,8 +58,8 @@ class StampDesk : public QObject {
 
   Q_SIGNALS:
     void stampChanged();
-    void photosChanged();           // others, or in another order
-    void photoChanged(int photo);   // measured, or its choice
+    void photosChanged();          // others, or in another order
+    void photoChanged(int photo);  // measured, or its choice
     void chosen(int photo);
     void shown(const zl::app::StampShown& seen);
     void sizesChanged();

@@ -55,8 +55,8 @@ Result<void> drawMarks(StampOpened& opened, const StampAsked& asked, InkStore& s
         return std::holds_alternative<StampPiece>(what);
     };
     const bool piece = isPiece(stamp.what) || (stamp.twin && isPiece(*stamp.twin));
-    if (opened.marksOf && opened.marksOf->what == stamp.what && opened.marksOf->twin == stamp.twin &&
-        !piece && !isOwn(opened.marks))
+    if (opened.marksOf && opened.marksOf->what == stamp.what &&
+        opened.marksOf->twin == stamp.twin && !piece && !isOwn(opened.marks))
         return {};
     opened.marksOf.reset();
     auto marks = marksOf(stamp, fieldsFor(asked.photo), asked.home, store);
@@ -83,8 +83,7 @@ Result<void> draw(StampOpened& opened, const StampAsked& asked, InkStore& store,
     seen.scale = opened.view.scale();
     seen.part = PixelRect::of(opened.view.photo);
     if (auto good = drawMarks(opened, asked, store); !good) return good;
-    const auto how =
-        chosenFor(opened.glance, asked.stamp, opened.marks, asked.photo.choice, store);
+    const auto how = chosenFor(opened.glance, asked.stamp, opened.marks, asked.photo.choice, store);
     if (!how) return tl::unexpected(how.error());
     seen.mark = how->laid.box;
     const bool out = asked.photo.choice.leftOut;

@@ -28,10 +28,10 @@ struct StampPhoto {
 struct StampShown {
     QImage picture;
     int photo = -1;
-    double scale = 1;      // px of the picture for a px of the photograph
-    PixelRect part;        // of the photograph, that is seen
-    PixelRect mark;        // px of the photograph
-    QString refusal;       // why there is no mark on it
+    double scale = 1;  // px of the picture for a px of the photograph
+    PixelRect part;    // of the photograph, that is seen
+    PixelRect mark;    // px of the photograph
+    QString refusal;   // why there is no mark on it
 };
 
 // The photograph that is shown and the mark that it was shown with, kept so that a drag need not

@@ -34,23 +34,31 @@ const Samples& cosines() {
     return made;
 }
 
-// To samples when `inverse`, else to coefficients.
+// The same by place and frequency.
+const Samples& cosinesAcross() {
+    static const Samples made = [] {
+        Samples out{};
+        for (std::size_t u = 0; u < side; ++u)
+            for (std::size_t x = 0; x < side; ++x) out[x * side + u] = cosines()[u * side + x];
+        return out;
+    }();
+    return made;
+}
+
+// To samples when `inverse`, else to coefficients. The inner loops go along rows, for the
+// compiler's vectors.
 Samples transformed(const Samples& in, bool inverse) {
-    const Samples& c = cosines();
-    const auto weight = [&](int from, int to) {
-        return c[static_cast<std::size_t>(inverse ? from * side + to : to * side + from)];
-    };
+    // By what is taken and what is made of it.
+    const Samples& c = inverse ? cosines() : cosinesAcross();
     Samples rows{}, out{};
-    for (int y = 0; y < side; ++y)
-        for (int to = 0; to < side; ++to)
-            for (int x = 0; x < side; ++x)
-                rows[static_cast<std::size_t>(y * side + to)] +=
-                    weight(x, to) * in[static_cast<std::size_t>(y * side + x)];
-    for (int to = 0; to < side; ++to)
-        for (int x = 0; x < side; ++x)
-            for (int y = 0; y < side; ++y)
-                out[static_cast<std::size_t>(to * side + x)] +=
-                    weight(y, to) * rows[static_cast<std::size_t>(y * side + x)];
+    for (std::size_t y = 0; y < side; ++y)
+        for (std::size_t x = 0; x < side; ++x)
+            for (std::size_t to = 0; to < side; ++to)
+                rows[y * side + to] += in[y * side + x] * c[x * side + to];
+    for (std::size_t y = 0; y < side; ++y)
+        for (std::size_t to = 0; to < side; ++to)
+            for (std::size_t x = 0; x < side; ++x)
+                out[to * side + x] += rows[y * side + x] * c[y * side + to];
     return out;
 }
 
@@ -139,11 +147,11 @@ void changeComponent(jpeg_decompress_struct& in, jvirt_barray_ptr array, int ind
             (*in.mem->access_virt_barray)(reinterpret_cast<j_common_ptr>(&in), array, row, 1, TRUE);
         for (JDIMENSION column = 0; column < component.width_in_blocks; ++column) {
             ++work.blocks;
-            work.changed += changeBlock(
-                std::span<std::int16_t, 64>(blocks[0][column], 64),
-                std::span<const std::uint16_t, 64>(component.quant_table->quantval, 64),
-                work.change, index, static_cast<int>(column) * side * across,
-                static_cast<int>(row) * side * down, across, down);
+            work.changed +=
+                changeBlock(std::span<std::int16_t, 64>(blocks[0][column], 64),
+                            std::span<const std::uint16_t, 64>(component.quant_table->quantval, 64),
+                            work.change, index, static_cast<int>(column) * side * across,
+                            static_cast<int>(row) * side * down, across, down);
         }
     }
 }
@@ -189,9 +197,9 @@ bool recode(Work& work, Jump& failure) {
 
 }  // namespace
 
-bool changeBlock(std::span<std::int16_t, 64> coefficients,
-                 std::span<const std::uint16_t, 64> steps, const SampleChange& change,
-                 int component, int left, int top, int across, int down) {
+bool changeBlock(std::span<std::int16_t, 64> coefficients, std::span<const std::uint16_t, 64> steps,
+                 const SampleChange& change, int component, int left, int top, int across,
+                 int down) {
     if (!change.touches({left, top, left + side * across, top + side * down})) return false;
     Samples values{};
     for (std::size_t i = 0; i < DCTSIZE2; ++i)

@@ -35,9 +35,9 @@ class SampleChange {
 
 // One block out of its coefficients, changed, and back, in double precision; `steps` are its
 // quantisation table's, both in rows of the block. Whether it was changed.
-bool changeBlock(std::span<std::int16_t, 64> coefficients,
-                 std::span<const std::uint16_t, 64> steps, const SampleChange& change,
-                 int component, int left, int top, int across, int down);
+bool changeBlock(std::span<std::int16_t, 64> coefficients, std::span<const std::uint16_t, 64> steps,
+                 const SampleChange& change, int component, int left, int top, int across,
+                 int down);
 
 // The scans are progressive where they were; metadata is left out. Nothing when it cannot be done
 // so: it is no JPEG of 8-bit grey or YCbCr, or it breaks off.

@@ -61,7 +61,7 @@ bool readTables(ByteView jpeg, Failure& failure, Tables& out) {
     }
     jpeg_mem_src(&in, jpeg.data(), static_cast<unsigned long>(jpeg.size()));
     jpeg_read_header(&in, TRUE);
-    out.components = in.jpeg_color_space == JCS_YCbCr     ? 3
+    out.components = in.jpeg_color_space == JCS_YCbCr       ? 3
                      : in.jpeg_color_space == JCS_GRAYSCALE ? 1
                                                             : 0;
     out.progressive = in.progressive_mode == TRUE;
@@ -78,16 +78,64 @@ bool readTables(ByteView jpeg, Failure& failure, Tables& out) {
     return out.components > 0;
 }
 
-void setTables(jpeg_compress_struct& j, const Tables& like) {
+// The tables are those of `quality` where it is not 0.
+void setTables(jpeg_compress_struct& j, const Tables& like, int quality) {
     if (like.components == 1) jpeg_set_colorspace(&j, JCS_GRAYSCALE);
+    if (quality > 0) jpeg_set_quality(&j, quality, TRUE);
     for (int c = 0; c < like.components; ++c) {
         const auto i = static_cast<std::size_t>(c);
-        jpeg_add_quant_table(&j, c, like.steps[i].data(), 100, FALSE);
-        j.comp_info[c].quant_tbl_no = c;
+        if (quality == 0) {
+            jpeg_add_quant_table(&j, c, like.steps[i].data(), 100, FALSE);
+            j.comp_info[c].quant_tbl_no = c;
+        }
         j.comp_info[c].h_samp_factor = like.across[i];
         j.comp_info[c].v_samp_factor = like.down[i];
     }
     if (like.progressive) jpeg_simple_progression(&j);
+}
+
+// Nothing with a destructor lives here: an error leaves it by a jump.
+bool recode(ByteView jpeg, int quality, const Tables& like,
+            const std::function<void(int, std::uint8_t*)>& change, std::uint8_t* row,
+            Failure& failure, Written& written) {
+    jpeg_decompress_struct in;
+    jpeg_compress_struct out;
+    in.err = out.err = jpeg_std_error(&failure.manager);
+    failure.manager.error_exit = leave;
+    failure.manager.emit_message = [](j_common_ptr common, int level) {
+        if (level < 0) ++common->err->num_warnings;
+    };
+    jpeg_create_decompress(&in);
+    jpeg_create_compress(&out);
+    bool good = false;
+    if (setjmp(failure.back) == 0) {
+        jpeg_mem_src(&in, jpeg.data(), static_cast<unsigned long>(jpeg.size()));
+        jpeg_read_header(&in, TRUE);
+        in.out_color_space = JCS_RGB;
+        in.dct_method = JDCT_ISLOW;
+        jpeg_start_decompress(&in);
+        jpeg_mem_dest(&out, &written.data, &written.size);
+        out.image_width = in.output_width;
+        out.image_height = in.output_height;
+        out.input_components = 3;
+        out.in_color_space = JCS_RGB;
+        jpeg_set_defaults(&out);
+        out.dct_method = JDCT_ISLOW;
+        setTables(out, like, quality);
+        jpeg_start_compress(&out, TRUE);
+        JSAMPROW rows[1] = {row};
+        while (in.output_scanline < in.output_height) {
+            const int y = static_cast<int>(in.output_scanline);
+            jpeg_read_scanlines(&in, rows, 1);
+            change(y, row);
+            jpeg_write_scanlines(&out, rows, 1);
+        }
+        jpeg_finish_compress(&out);
+        good = failure.manager.num_warnings == 0;
+    }
+    jpeg_destroy_compress(&out);
+    jpeg_destroy_decompress(&in);
+    return good;
 }
 
 // Nothing with a destructor lives here: an error leaves it by a jump.
@@ -117,7 +165,7 @@ bool compress(const Straight8& frame, const Encoding& e, const Tables* like, std
     j.comp_info[0].h_samp_factor = e.chroma == Chroma::full ? 1 : 2;
     j.comp_info[0].v_samp_factor = e.chroma == Chroma::half ? 2 : 1;
     if (e.progressive) jpeg_simple_progression(&j);
-    if (like) setTables(j, *like);
+    if (like) setTables(j, *like, e.quality);
     j.optimize_coding = e.effort == Effort::release ? TRUE : FALSE;
     jpeg_start_compress(&j, TRUE);
     while (j.next_scanline < j.image_height) {
@@ -172,8 +220,7 @@ Result<Bytes> encoded(const Straight8& frame, const Encoding& encoding, const Ta
     Failure failure{};
     Written out;
     Bytes row(static_cast<std::size_t>(frame.width()) * 3);
-    const bool good =
-        !frame.empty() && compress(frame, encoding, like, row.data(), failure, out);
+    const bool good = !frame.empty() && compress(frame, encoding, like, row.data(), failure, out);
     Bytes bytes;
     if (good) bytes.assign(out.data, out.data + out.size);
     std::free(out.data);
@@ -189,13 +236,30 @@ Result<Bytes> encodeJpeg(const Straight8& frame, const Encoding& encoding) {
     return encoded(frame, encoding, nullptr);
 }
 
-Result<Bytes> encodeJpegLike(const Straight8& frame, ByteView photo) {
+Result<Bytes> encodeJpegLike(const Straight8& frame, ByteView photo, int quality) {
     Failure failure{};
     Tables like;
     if (!readTables(photo, failure, like))
         return fail(Code::unwritable, "The photograph's own quality cannot be told.",
                     "Give a quality.");
-    return encoded(frame, {Content::jpeg}, &like);
+    Encoding how{Content::jpeg, quality};
+    return encoded(frame, how, &like);
+}
+
+std::optional<Bytes> recodedJpeg(ByteView jpeg, int quality,
+                                 const std::function<void(int y, std::uint8_t* row)>& change) {
+    Failure failure{};
+    Tables like;
+    const auto facts = readFacts(jpeg, "the JPEG");
+    if (!facts || facts->cmyk || !readTables(jpeg, failure, like)) return {};
+    constexpr std::size_t widest = 65'535;
+    Bytes row(widest * 3);
+    Written out;
+    const bool good = recode(jpeg, quality, like, change, row.data(), failure, out);
+    std::optional<Bytes> bytes;
+    if (good) bytes.emplace(out.data, out.data + out.size);
+    std::free(out.data);
+    return bytes;
 }
 
 namespace {

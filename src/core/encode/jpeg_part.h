@@ -4,6 +4,9 @@
 // (docs/decisions/015).
 #pragma once
 
+#include <functional>
+#include <optional>
+
 #include "base/bytes.h"
 #include "base/result.h"
 #include "encode/encode.h"
@@ -34,8 +37,15 @@ JpegHead headOf(ByteView jpeg);
 // of the picture, which may be a second one.
 [[nodiscard]] Bytes bareJpeg(ByteView coded, ByteView photo);
 
-// The frame as a JPEG with the quantisation tables and the sampling of `photo`, which is a JPEG of
-// 8-bit YCbCr or grey; alpha is not looked at. Errors: Code::unwritable.
-[[nodiscard]] Result<Bytes> encodeJpegLike(const Straight8& frame, ByteView photo);
+// The frame as a JPEG with the sampling of `photo`, which is a JPEG of 8-bit YCbCr or grey, and its
+// quantisation tables or those of a quality, 1..100; alpha is not looked at. Errors:
+// Code::unwritable.
+[[nodiscard]] Result<Bytes> encodeJpegLike(const Straight8& frame, ByteView photo, int quality = 0);
+
+// The same of a JPEG itself, decoded and encoded row by row: `change(y, row)` may change a row's
+// red, green and blue, side by side, as they are stored. Its Huffman tables are those printed in
+// ITU-T T.81, K.3. Nothing when it is none of 8-bit grey or YCbCr, or breaks off.
+[[nodiscard]] std::optional<Bytes> recodedJpeg(
+    ByteView jpeg, int quality, const std::function<void(int y, std::uint8_t* row)>& change);
 
 }  // namespace zl

@@ -39,10 +39,10 @@ void addStuffed(Bytes& out, ByteView coded) {
     while (from < coded.size()) {
         const void* found = std::memchr(coded.data() + from, filling, coded.size() - from);
         const std::size_t to =
-            found ? static_cast<std::size_t>(static_cast<const std::uint8_t*>(found) -
-                                             coded.data()) +
-                        1
-                  : coded.size();
+            found
+                ? static_cast<std::size_t>(static_cast<const std::uint8_t*>(found) - coded.data()) +
+                      1
+                : coded.size();
         out.insert(out.end(), coded.begin() + static_cast<std::ptrdiff_t>(from),
                    coded.begin() + static_cast<std::ptrdiff_t>(to));
         if (found) out.push_back(0);
@@ -205,6 +205,10 @@ bool JpegScan::readHuffman(ByteView body) {
                 table.codes[body[symbol]] = {static_cast<std::uint16_t>(code),
                                              static_cast<std::uint8_t>(length)};
                 const unsigned free = static_cast<unsigned>(lengths) - length;
+                if (length <= Huffman::shortBits)
+                    std::fill_n(table.quick.begin() + (code << (Huffman::shortBits - length)),
+                                1u << (Huffman::shortBits - length),
+                                static_cast<std::uint16_t>(body[symbol] << 8 | length));
                 std::fill_n(table.looked.begin() + static_cast<std::ptrdiff_t>(code << free),
                             std::size_t{1} << free,
                             static_cast<std::uint16_t>(body[symbol] << 8 | length));
@@ -281,10 +285,10 @@ bool JpegScan::unstuff(ByteView coded) {
 
 bool JpegScan::readBlock(Reader& in, const Component& component, std::int16_t& before,
                          Block* block) const {
-    const std::uint16_t* dc = dc_[static_cast<std::size_t>(component.dc)].looked.data();
-    const std::uint16_t* ac = ac_[static_cast<std::size_t>(component.ac)].looked.data();
+    const Huffman &dc = dc_[static_cast<std::size_t>(component.dc)],
+                  &ac = ac_[static_cast<std::size_t>(component.ac)];
     std::uint64_t bits = in.window();
-    std::uint16_t looked = dc[bits >> 48];
+    std::uint16_t looked = dc.at(bits);
     unsigned length = looked & 255u, size = looked >> 8;
     constexpr unsigned mostDc = 11;
     if (length == 0 || size > mostDc) return false;
@@ -294,7 +298,7 @@ bool JpegScan::readBlock(Reader& in, const Component& component, std::int16_t& b
     if (block) (*block)[0] = before;
     for (unsigned k = 1; k < blockSize; ++k) {
         bits = in.window();
-        looked = ac[bits >> 48];
+        looked = ac.at(bits);
         length = looked & 255u;
         size = looked >> 8 & 15u;
         if (length == 0) return false;
@@ -334,9 +338,8 @@ bool JpegScan::index() {
                 for (int y = 0; y < one.down; ++y)
                     for (int x = 0; x < one.across; ++x) {
                         if (!readBlock(in, one, before[c], nullptr)) return false;
-                        one.means[static_cast<std::size_t>(
-                            (row * one.down + y) * one.columns + column * one.across + x)] =
-                            before[c];
+                        one.means[static_cast<std::size_t>((row * one.down + y) * one.columns +
+                                                           column * one.across + x)] = before[c];
                     }
             }
             if (in.bit() > ends_[interval] * 8) return false;
@@ -362,16 +365,18 @@ Straight8 JpegScan::eighth() const {
                                                           x * one.across / unitAcross_)];
         return dc * static_cast<double>(one.steps[0]) / px;
     };
-    const auto whole = [](double v) { return std::clamp(static_cast<int>(std::lround(v)), 0, 255); };
+    const auto whole = [](double v) {
+        return std::clamp(static_cast<int>(std::lround(v)), 0, 255);
+    };
     for (int y = 0; y < out.height(); ++y)
         for (int x = 0; x < out.width(); ++x) {
             const double luma = meanOf(0, x, y) + 128;
             const bool grey = components_.size() == 1;
             const double cb = grey ? 0 : meanOf(1, x, y), cr = grey ? 0 : meanOf(2, x, y);
             // ITU-T T.871.
-            out.row(y)[x] = packed(whole(luma + 1.402 * cr),
-                                   whole(luma - 0.344136286 * cb - 0.714136286 * cr),
-                                   whole(luma + 1.772 * cb), 255);
+            out.row(y)[x] =
+                packed(whole(luma + 1.402 * cr), whole(luma - 0.344136286 * cb - 0.714136286 * cr),
+                       whole(luma + 1.772 * cb), 255);
         }
     return out;
 }
@@ -421,8 +426,9 @@ bool JpegScan::changeUnit(std::size_t unit, std::vector<Block>& blocks, const Sa
 bool JpegScan::writeBlock(Writer& out, const Component& component, std::int16_t& before,
                           const Block& block) const {
     const auto sizeOf = [](int value) {
-        return value == 0 ? 0u : 32u - static_cast<unsigned>(__builtin_clz(
-                                           static_cast<unsigned>(std::abs(value))));
+        return value == 0 ? 0u
+                          : 32u - static_cast<unsigned>(
+                                      __builtin_clz(static_cast<unsigned>(std::abs(value))));
     };
     const auto put = [&](const Huffman& table, unsigned symbol, int value, unsigned size) {
         const Code code = table.codes[symbol];
@@ -474,8 +480,7 @@ bool JpegScan::writeInterval(std::size_t interval, const SampleChange& change, B
         return true;
     };
     for (std::size_t unit = first; unit < last; ++unit) {
-        const bool may =
-            !boxOf(unit).intersected(touched).empty() && change.touches(boxOf(unit));
+        const bool may = !boxOf(unit).intersected(touched).empty() && change.touches(boxOf(unit));
         if (!may && !astray) {
             // The next one that may be touched, in this row or the next.
             const int column = static_cast<int>(unit) % unitColumns_;
@@ -505,9 +510,9 @@ std::optional<JpegChanged> JpegScan::changed(const SampleChange& change) const {
     told.bytes.assign(jpeg_.begin(), jpeg_.begin() + static_cast<std::ptrdiff_t>(scanAt_));
     for (const Component& one : components_) {
         const int px = static_cast<int>(side);
-        told.blocks += static_cast<long long>(
-                           ceilOver(ceilOver(size_.width * one.across, unitAcross_), px)) *
-                       ceilOver(ceilOver(size_.height * one.down, unitDown_), px);
+        told.blocks +=
+            static_cast<long long>(ceilOver(ceilOver(size_.width * one.across, unitAcross_), px)) *
+            ceilOver(ceilOver(size_.height * one.down, unitDown_), px);
     }
     for (std::size_t interval = 0; interval < starts_.size(); ++interval) {
         if (interval > 0) {

@@ -31,19 +31,27 @@ class JpegScan {
         std::uint8_t length = 0;  // 0: there is none
     };
     struct Huffman {
-        // By the next 16 bits: the code's length and its symbol; a length of 0: no such code.
-        std::vector<std::uint16_t> looked;
+        // By the next bits: the code's length and its symbol; a length of 0: a longer code, or in
+        // the whole table no code. Nearly all codes are found in the short one, which stays in the
+        // nearest cache.
+        static constexpr unsigned shortBits = 9;
+        std::array<std::uint16_t, 1u << shortBits> quick{};
+        std::vector<std::uint16_t> looked;  // by 16 bits
         std::array<Code, 256> codes{};
+        std::uint16_t at(std::uint64_t window) const {
+            const std::uint16_t found = quick[window >> (64 - shortBits)];
+            return found != 0 ? found : looked[window >> 48];
+        }
     };
     struct Component {
         int across = 1, down = 1;  // blocks of it in a unit
         std::array<std::uint16_t, 64> steps{};
         int quantisation = 0, dc = 0, ac = 0, id = 0;
-        int columns = 0;  // blocks in a row of `means`
+        int columns = 0;                  // blocks in a row of `means`
         std::vector<std::int16_t> means;  // DC coefficients, before their step
     };
     struct Unit {
-        std::size_t bit = 0;  // where it begins in `data_`
+        std::size_t bit = 0;                   // where it begins in `data_`
         std::array<std::int16_t, 3> before{};  // DC coefficients that it goes on from
     };
     class Reader;

@@ -25,17 +25,7 @@ struct Length {
 };
 
 // The nine places of a photograph.
-enum class StampAt {
-    topLeft,
-    top,
-    topRight,
-    left,
-    centre,
-    right,
-    bottomLeft,
-    bottom,
-    bottomRight
-};
+enum class StampAt { topLeft, top, topRight, left, centre, right, bottomLeft, bottom, bottomRight };
 inline constexpr std::array<std::string_view, 9> stampPlaces{
     "top-left", "top",         "top-right", "left",        "centre",
     "right",    "bottom-left", "bottom",    "bottom-right"};
@@ -49,7 +39,7 @@ constexpr RealPoint shareOf(StampAt at) {
     return {(i % 3) / 2.0, (i / 3) / 2.0};
 }
 
-enum class StampOf { shortSide, width, px };    // what a percentage is of
+enum class StampOf { shortSide, width, px };     // what a percentage is of
 enum class StampSize { width, inside, covers };  // by `width`; the largest that fits; over all
 
 // Where the mark stands and how large it is. All lengths are measured to the turned mark's ink.

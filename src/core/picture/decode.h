@@ -30,7 +30,7 @@ struct PictureFacts {
 struct Picture {
     PictureFacts facts;
     std::shared_ptr<const Straight8> pixels;  // whoever holds the only one may write into it
-    bool opaque = false;  // every alpha is 255
+    bool opaque = false;                      // every alpha is 255
 };
 
 // `name` stands in the error's sentence. Errors are Code::unreadable: empty, of no known kind, too

@@ -41,8 +41,8 @@ Result<Bytes> withTags(ByteView photo, Bytes marked, const TagsAsked& asked,
     const auto take = [](void* taker, const std::uint8_t* bytes, std::size_t size) {
         static_cast<Bytes*>(taker)->assign(bytes, bytes + size);
     };
-    if (!write || write(&words, photo.data(), photo.size(), marked.data(), marked.size(), take,
-                        &out) == 0)
+    if (!write ||
+        write(&words, photo.data(), photo.size(), marked.data(), marked.size(), take, &out) == 0)
         return fail(Code::unwritable,
                     fmt::format("The metadata of {} cannot be read or written.", name),
                     "Mark it without metadata.");

@@ -13,14 +13,22 @@ PixelSize seenSize(PixelSize stored, int orientation) {
 PixelPlace seenAt(int x, int y, PixelSize stored, int orientation) {
     const int right = stored.width - 1 - x, below = stored.height - 1 - y;
     switch (orientation) {
-        case 2: return {right, y};
-        case 3: return {right, below};
-        case 4: return {x, below};
-        case 5: return {y, x};
-        case 6: return {below, x};
-        case 7: return {below, right};
-        case 8: return {y, right};
-        default: return {x, y};
+        case 2:
+            return {right, y};
+        case 3:
+            return {right, below};
+        case 4:
+            return {x, below};
+        case 5:
+            return {y, x};
+        case 6:
+            return {below, x};
+        case 7:
+            return {below, right};
+        case 8:
+            return {y, right};
+        default:
+            return {x, y};
     }
 }
 
@@ -55,9 +63,8 @@ InkChange::InkChange(std::vector<Ink> inks, PixelSize stored, int orientation)
 }
 
 bool InkChange::touches(const PixelRect& part) const {
-    return std::any_of(boxes_.begin(), boxes_.end(), [&](const PixelRect& box) {
-        return !box.intersected(part).empty();
-    });
+    return std::any_of(boxes_.begin(), boxes_.end(),
+                       [&](const PixelRect& box) { return !box.intersected(part).empty(); });
 }
 
 InkChange::Over InkChange::over(const std::vector<const Ink*>& near, int component, int x,

@@ -138,9 +138,8 @@ Piece transformed(const Mark& mark, double factor, double degrees, PixelRect& ou
         layer = moved(layer, dx - ink.x * factor, dy - ink.y * factor);
         if (degrees != 0) {
             const RealPoint centre = boxOf(layer).centre();
-            const RealPoint to =
-                turned(centre, {degrees, false, false},
-                       {dx + whole.width / 2, dy + whole.height / 2});
+            const RealPoint to = turned(centre, {degrees, false, false},
+                                        {dx + whole.width / 2, dy + whole.height / 2});
             layer = moved(layer, to.x - centre.x, to.y - centre.y);
             layer.turn.degrees += degrees;
         }
@@ -255,7 +254,8 @@ void tile(Laid& laid, PixelSize photo, const Stamp& stamp, const Mark& mark) {
     const RealPoint first{(laid.box.left + laid.box.right) / 2.0,
                           (laid.box.top + laid.box.bottom) / 2.0};
     const double reach = std::hypot(photo.width, photo.height) + stepX + stepY;
-    const int columns = static_cast<int>(reach / stepX) + 1, rows = static_cast<int>(reach / stepY) + 1;
+    const int columns = static_cast<int>(reach / stepX) + 1,
+              rows = static_cast<int>(reach / stepY) + 1;
     laid.inks.clear();
     for (int row = -rows; row <= rows; ++row)
         for (int column = -columns; column <= columns; ++column) {
@@ -313,9 +313,10 @@ Result<std::string> withFields(const std::string& pattern, const StampFields& fi
 Result<Mark> markOf(const StampWhat& what, const StampFields& fields, const StampHome& home,
                     InkStore& store) {
     auto mark = std::visit(
-        Overloads{[&](const StampText& text) { return markOfText(text, fields); },
-                  [&](const StampPicture& picture) { return markOfPicture(picture, home.folder, store); },
-                  [&](const StampPiece& piece) { return markOfPiece(piece, home); }},
+        Overloads{
+            [&](const StampText& text) { return markOfText(text, fields); },
+            [&](const StampPicture& picture) { return markOfPicture(picture, home.folder, store); },
+            [&](const StampPiece& piece) { return markOfPiece(piece, home); }},
         what);
     if (!mark) return mark;
     mark->piece.id = mark->piece.title = "stamp";

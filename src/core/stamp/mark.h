@@ -15,10 +15,10 @@ namespace zl {
 
 // What a text's fields say on one photograph.
 struct StampFields {
-    std::string file;     // its name without its ending
-    int number = 1;       // its place in the run
-    int digits = 1;       // that it is written with at least
-    std::string date{};   // "2026-11-29", of the photograph
+    std::string file;    // its name without its ending
+    int number = 1;      // its place in the run
+    int digits = 1;      // that it is written with at least
+    std::string date{};  // "2026-11-29", of the photograph
     std::string year() const { return date.substr(0, 4); }
     bool operator==(const StampFields&) const = default;
 };
@@ -32,7 +32,7 @@ bool hasFields(const std::string& pattern);
 struct Mark {
     Kit kit;
     Piece piece;
-    PixelRect ink;  // of the piece's frame px; alpha of at least `inkAlpha`
+    PixelRect ink;         // of the piece's frame px; alpha of at least `inkAlpha`
     double capHeight = 0;  // px of the smallest lettering; 0: there is none
     bool own = false;      // it says something else on each photograph
 };
@@ -50,10 +50,10 @@ struct StampHome {
 
 // A mark on one photograph.
 struct Laid {
-    std::vector<Ink> inks;  // px of the photograph; several where it is repeated
-    PixelRect box;          // round the ink of one, the first, in px of the photograph
-    double factor = 1;      // px of the photograph for a px of the mark
-    double capitals = 0;    // px; 0: there are none
+    std::vector<Ink> inks;     // px of the photograph; several where it is repeated
+    PixelRect box;             // round the ink of one, the first, in px of the photograph
+    double factor = 1;         // px of the photograph for a px of the mark
+    double capitals = 0;       // px; 0: there are none
     bool madeSmaller = false;  // it would not have fitted
 };
 // `at`: another place than the stamp's own, such as the best corner. Code::limitNotMet: the

@@ -22,7 +22,7 @@ class Photo {
     std::string name;
     PictureFacts facts;
     JpegHead head;
-    std::optional<JpegScan> scan;  // of a JPEG that can be read so
+    std::optional<JpegScan> scan;             // of a JPEG that can be read so
     std::shared_ptr<const Straight8> pixels;  // once it was decoded
 };
 
@@ -47,8 +47,9 @@ Straight8 upright(const Straight8& stored, int orientation) {
 
 bool staysJpeg(const Photo& photo, const PhotoAsked& asked) {
     const PixelSize size = photo.facts.size;
-    const bool smaller = asked.within && ((asked.within->width > 0 && asked.within->width < size.width) ||
-                                          (asked.within->height > 0 && asked.within->height < size.height));
+    const bool smaller =
+        asked.within && ((asked.within->width > 0 && asked.within->width < size.width) ||
+                         (asked.within->height > 0 && asked.within->height < size.height));
     return photo.facts.content == Content::jpeg && !photo.facts.cmyk && !smaller &&
            asked.format.value_or(Content::jpeg) == Content::jpeg && asked.quality == 0 &&
            (!asked.limit || static_cast<long long>(photo.bytes.size()) <= *asked.limit);
@@ -139,9 +140,9 @@ Result<Straight8> blended(Photo& photo, PixelSize size, const std::vector<Ink>& 
         for (const Ink& ink : inks) blendInto(pixels, ink);
         return pixels;
     }
-    Ink ground = resampled(photo.pixels, isOpaque(*photo.pixels),
-                           RealRect::of(photo.pixels->size()), RealRect::of(size),
-                           PixelRect::of(size), 1, stop);
+    Ink ground =
+        resampled(photo.pixels, isOpaque(*photo.pixels), RealRect::of(photo.pixels->size()),
+                  RealRect::of(size), PixelRect::of(size), 1, stop);
     std::vector<Ink> all{std::move(ground)};
     all.insert(all.end(), inks.begin(), inks.end());
     Straight8 out = Straight8::cleared(size);
@@ -166,8 +167,8 @@ Result<Bytes> encodedAs(Content content, const Straight8& pixels, const Photo& p
         if (!fitted) return passOn(fitted.error());
         return std::move(fitted->bytes);
     }
-    if (content == Content::jpeg && photo.facts.content == Content::jpeg && asked.quality == 0)
-        if (auto like = encodeJpegLike(pixels, photo.bytes)) return like;
+    if (content == Content::jpeg && photo.facts.content == Content::jpeg)
+        if (auto like = encodeJpegLike(pixels, photo.bytes, asked.quality)) return like;
     if (content == Content::jpeg) how.effort = Effort::release;
     return encode(pixels, how);
 }
@@ -176,7 +177,8 @@ std::vector<std::string> notesOf(const Photo& photo, const MarkedPhoto& out) {
     std::vector<std::string> notes;
     if (photo.facts.cmyk) notes.emplace_back("Its four printing inks became red, green and blue.");
     if (photo.facts.bitsPerChannel > 8) notes.emplace_back("Its 16 bits a channel became 8.");
-    if (photo.facts.pages > 1) notes.emplace_back("It holds several pictures; the first is marked.");
+    if (photo.facts.pages > 1)
+        notes.emplace_back("It holds several pictures; the first is marked.");
     if (out.content != photo.facts.content && !factsOf(photo.facts.content).written)
         notes.push_back(fmt::format("It was written as {}, since {} cannot be written.",
                                     factsOf(out.content).title,
@@ -184,6 +186,45 @@ std::vector<std::string> notesOf(const Photo& photo, const MarkedPhoto& out) {
     if (!photo.facts.profileIsSrgb && !out.keptOutside)
         notes.emplace_back("Its colours were converted to sRGB.");
     return notes;
+}
+
+// A row of red, green and blue under the inks.
+void blendRow(const std::vector<Ink>& inks, int y, int width, std::uint8_t* row) {
+    for (const Ink& ink : inks) {
+        if (y < ink.box.top || y >= ink.box.bottom) continue;
+        const int iy = y - ink.box.top;
+        for (int x = std::max(0, ink.box.left); x < std::min(width, ink.box.right); ++x) {
+            const int ix = x - ink.box.left;
+            std::array<double, 4> p{};
+            if (ink.eight) {
+                const std::uint32_t v = ink.eight->row(iy + ink.fromY)[ix + ink.fromX];
+                p = {double(redOf(v)), double(greenOf(v)), double(blueOf(v)), double(alphaOf(v))};
+            } else {
+                for (int i = 0; i < 4; ++i)
+                    p[static_cast<std::size_t>(i)] = ink.sixteen->row(i, iy)[ix] / 257.0;
+            }
+            const double a = p[3] / 255 * double{ink.opacity};
+            if (a <= 0) continue;
+            for (std::size_t i = 0; i < 3; ++i) {
+                std::uint8_t& v = row[3 * x + static_cast<int>(i)];
+                v = static_cast<std::uint8_t>(std::lround(v * (1 - a) + p[i] * a));
+            }
+        }
+    }
+}
+
+// A JPEG that stays one at its size, with another quality: row by row, so that it is never in
+// memory as a whole. False where that cannot be done.
+bool recodedByRows(const Photo& photo, const PhotoAsked& asked, PixelSize size, MarkedPhoto& out) {
+    const bool plain = photo.facts.content == Content::jpeg && out.content == Content::jpeg &&
+                       !photo.facts.cmyk && photo.facts.profileIsSrgb &&
+                       photo.head.orientation == 1 && size == photo.facts.size && !asked.limit;
+    if (!plain) return false;
+    auto bytes = recodedJpeg(photo.bytes, asked.quality, [&](int y, std::uint8_t* row) {
+        blendRow(out.chosen.laid.inks, y, size.width, row);
+    });
+    if (bytes) out.bytes = std::move(*bytes);
+    return bytes.has_value();
 }
 
 // The coefficient path, where it can be taken; else nothing.
@@ -209,6 +250,23 @@ Result<bool> keptOutside(Photo& photo, const Stamp& stamp, const PhotoAsked& ask
     out.blocks = changed->blocks;
     out.changed = changed->changed;
     return true;
+}
+
+Result<void> encodeAgain(Photo& photo, const Stamp& stamp, const PhotoAsked& asked, PixelSize size,
+                         const std::stop_token& stop, MarkedPhoto& out) {
+    if (!recodedByRows(photo, asked, size, out)) {
+        const auto pixels = blended(photo, size, out.chosen.laid.inks, stop);
+        if (!pixels) return passOn(pixels.error());
+        auto bytes = encodedAs(out.content, *pixels, photo, asked, stop);
+        if (!bytes) return passOn(bytes.error());
+        out.bytes = std::move(*bytes);
+    }
+    out.size = size;
+    if (out.content == Content::gif) return {};
+    auto bytes = withItsTags(photo, std::move(out.bytes), stamp, asked, 1, size);
+    if (!bytes) return passOn(bytes.error());
+    out.bytes = std::move(*bytes);
+    return {};
 }
 
 }  // namespace
@@ -298,18 +356,9 @@ Result<MarkedPhoto> marked(Photo& photo, const PhotoGlance& glance, const Stamp&
         if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
         const auto kept = keptOutside(photo, stamp, asked, out);
         if (!kept) return passOn(kept.error());
-        if (!*kept) {
-            const auto pixels = blended(photo, size, out.chosen.laid.inks, stop);
-            if (!pixels) return passOn(pixels.error());
-            auto bytes = encodedAs(out.content, *pixels, photo, asked, stop);
-            if (!bytes) return passOn(bytes.error());
-            if (out.content != Content::gif) {
-                bytes = withItsTags(photo, std::move(*bytes), stamp, asked, 1, size);
-                if (!bytes) return passOn(bytes.error());
-            }
-            out.bytes = std::move(*bytes);
-            out.size = size;
-        }
+        if (!*kept)
+            if (auto done = encodeAgain(photo, stamp, asked, size, stop, out); !done)
+                return passOn(done.error());
         out.notes = notesOf(photo, out);
         return out;
     });
@@ -331,7 +380,8 @@ Result<void> checkAsked(const PhotoAsked& asked) {
                     "What lies outside the mark is kept only where size, format and quality are.",
                     "Leave --keep-outside out, or the others.");
     if (asked.format && !factsOf(*asked.format).written)
-        return fail(Code::badUsage, fmt::format("{} cannot be written.", factsOf(*asked.format).title),
+        return fail(Code::badUsage,
+                    fmt::format("{} cannot be written.", factsOf(*asked.format).title),
                     "There are png, jpeg, gif and webp.");
     return {};
 }

@@ -56,10 +56,10 @@ Content contentFor(const Photo& photo, const PhotoAsked& asked);
 // That part of the photograph, px as it is seen, with the mark on it; clipped to it.
 [[nodiscard]] Result<Straight8> markedPart(Photo& photo, const PixelRect& part, const Laid& laid);
 
-[[nodiscard]] Result<MarkedPhoto> marked(Photo& photo, const PhotoGlance& glance, const Stamp& stamp,
-                                         const Marks& marks, const PhotoChoice& choice,
-                                         const PhotoAsked& asked, InkStore& store,
-                                         const std::stop_token& stop = {});
+[[nodiscard]] Result<MarkedPhoto> marked(Photo& photo, const PhotoGlance& glance,
+                                         const Stamp& stamp, const Marks& marks,
+                                         const PhotoChoice& choice, const PhotoAsked& asked,
+                                         InkStore& store, const std::stop_token& stop = {});
 
 // Made smaller in its shape to fit inside the frame, whose sides of 0 are free; never larger.
 PixelSize sizeWithin(PixelSize own, const std::optional<PixelSize>& frame);

@@ -110,9 +110,9 @@ Straight8 behind(const PhotoGlance& glance, int left, int top, PixelSize size) {
     Straight8 out(size);
     for (int y = 0; y < size.height; ++y)
         for (int x = 0; x < size.width; ++x)
-            out.row(y)[x] =
-                glance.picture.row(std::clamp(top + y, 0, glance.picture.height() - 1))
-                    [std::clamp(left + x, 0, glance.picture.width() - 1)];
+            out.row(y)[x] = glance.picture.row(std::clamp(
+                top + y, 0,
+                glance.picture.height() - 1))[std::clamp(left + x, 0, glance.picture.width() - 1)];
     return out;
 }
 
@@ -123,14 +123,13 @@ PixelPlace cornerOf(const PhotoGlance& glance, const Ink& ink) {
 
 double standing(const PhotoGlance& glance, const SmallMark& mark, const Ink& ink) {
     const PixelPlace at = cornerOf(glance, ink);
-    return shareStandingOut(mark.faded, mark.edges,
-                            behind(glance, at.x, at.y, mark.faded.size()));
+    return shareStandingOut(mark.faded, mark.edges, behind(glance, at.x, at.y, mark.faded.size()));
 }
 
 // Thresholds of ours.
 constexpr double standsPass = thresholds::standingOut, standsWatch = 0.25;
-constexpr double capitalsPass = 7, capitalsWatch = 5;     // px in the large gallery
-constexpr double headWatch = 0.05, headFail = 0.30;       // share of a head
+constexpr double capitalsPass = 7, capitalsWatch = 5;  // px in the large gallery
+constexpr double headWatch = 0.05, headFail = 0.30;    // share of a head
 constexpr double faint = 0.5;  // an opacity that is meant to be looked through
 
 Verdict worse(Verdict one, Verdict other) {
@@ -222,10 +221,11 @@ PhotoGlance shownWithin(PixelSize within, PixelSize photo, const Straight8& pict
 PhotoGlance glanceOf(PixelSize photo, const Straight8& picture) {
     PhotoGlance glance = shownWithin(galleryLarge, photo, picture);
     glance.detail = detailOf(glance.picture);
-    constexpr double longSide = 320;  // px: heads that matter are large enough there
-    const double scale = std::min(
-        1.0, longSide / std::max(glance.picture.width(), glance.picture.height()));
-    for (const Face& face : facesIn(*resizedTo(scaledSize(glance.picture.size(), scale), glance.picture)))
+    constexpr double longSide = 256;  // px: heads that matter are large enough there
+    const double scale =
+        std::min(1.0, longSide / std::max(glance.picture.width(), glance.picture.height()));
+    for (const Face& face :
+         facesIn(*resizedTo(scaledSize(glance.picture.size(), scale), glance.picture)))
         glance.heads.push_back({face.head.x / scale, face.head.y / scale, face.head.width / scale,
                                 face.head.height / scale});
     return glance;
@@ -267,14 +267,15 @@ Result<Chosen> chosenFor(const PhotoGlance& glance, const Stamp& stamp, const Ma
             double share = 0;
             for (const Ink& ink : laid->inks) {
                 share = std::max(share, standing(glance, *small, ink));
-                if (laid->inks.size() > 1 && share >= standsPass) break;  // one that is seen is enough
+                if (laid->inks.size() > 1 && share >= standsPass)
+                    break;  // one that is seen is enough
             }
             const double score = scoreOf(glance, *laid, share);
             if (best && score <= best->score) continue;
-            best = Candidate{{std::move(*laid),
-                              place.centre ? std::nullopt : std::optional(place.at), twin, {}},
-                             score,
-                             share};
+            best = Candidate{
+                {std::move(*laid), place.centre ? std::nullopt : std::optional(place.at), twin, {}},
+                score,
+                share};
         }
     }
     best->chosen.stamped = stampedOf(glance, stamp, best->chosen.laid, best->share);

@@ -18,10 +18,10 @@ inline constexpr PixelSize galleryLarge{600, 800}, gallerySmall{160, 213};
 double galleryScale(PixelSize photo, PixelSize gallery);
 
 struct PhotoGlance {
-    PixelSize photo;             // px, upright
-    Straight8 picture;           // the whole of it, smaller, upright, opaque
+    PixelSize photo;              // px, upright
+    Straight8 picture;            // the whole of it, smaller, upright, opaque
     std::vector<RealRect> heads;  // px of `picture`
-    std::vector<double> detail;  // sums of steps of luma, (width + 1) * (height + 1)
+    std::vector<double> detail;   // sums of steps of luma, (width + 1) * (height + 1)
     double scale() const { return static_cast<double>(picture.width()) / photo.width; }
 };
 // `picture` may be of any size; it is made smaller to fit the large gallery.

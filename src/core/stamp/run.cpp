@@ -111,7 +111,7 @@ std::string endingFor(const Path& file, const PhotoAsked& asked) {
 }
 
 std::string dayOf(const Path& file) {
-    struct stat facts{};
+    struct stat facts {};
     if (::stat(file.c_str(), &facts) != 0) return "0000-00-00";
     std::tm day{};
     ::localtime_r(&facts.st_mtime, &day);
@@ -142,7 +142,8 @@ struct Read {
 };
 // The bytes of one state of the file, never of two.
 Result<Bytes> readWhole(const Path& file) {
-    struct stat before{}, after{};
+    struct stat before {
+    }, after{};
     const bool there = ::stat(file.c_str(), &before) == 0;
     auto bytes = readFile(file);
     if (!bytes) return bytes;
@@ -157,9 +158,8 @@ Result<Bytes> readWhole(const Path& file) {
 }
 
 Bytes smallPicture(const Straight8& picture) {
-    const double scale =
-        std::min({1.0, static_cast<double>(gallerySmall.width) / picture.width(),
-                  static_cast<double>(gallerySmall.height) / picture.height()});
+    const double scale = std::min({1.0, static_cast<double>(gallerySmall.width) / picture.width(),
+                                   static_cast<double>(gallerySmall.height) / picture.height()});
     const PixelSize size{std::max(1, static_cast<int>(picture.width() * scale)),
                          std::max(1, static_cast<int>(picture.height() * scale))};
     const auto shared = std::make_shared<const Straight8>(picture.clone());
@@ -180,8 +180,15 @@ class Running {
     Running(const Stamp& stamp, const StampHome& home, const RunAsked& asked,
             const std::vector<RunJob>& jobs, RunRecord& record, RunHand& hand,
             const std::stop_token& stop)
-        : stamp_(stamp), home_(home), asked_(asked), jobs_(jobs), record_(record), hand_(hand),
-          stop_(stop), needsDay_(asksDay(stamp)), entries_(jobs.size()) {
+        : stamp_(stamp),
+          home_(home),
+          asked_(asked),
+          jobs_(jobs),
+          record_(record),
+          hand_(hand),
+          stop_(stop),
+          needsDay_(asksDay(stamp)),
+          entries_(jobs.size()) {
         for (const RunJob& job : jobs) {
             std::error_code none;
             inputs_.insert(fs::weakly_canonical(job.file, none));
@@ -241,17 +248,16 @@ class Running {
         if (!glance) return passOn(glance.error());
         const auto marks = marksFor(job, *bytes);
         if (!marks) return passOn(marks.error());
-        const auto out = marked(**photo, *glance, stamp_, **marks, job.choice, asked_.photo,
-                                store_, stop_);
+        const auto out =
+            marked(**photo, *glance, stamp_, **marks, job.choice, asked_.photo, store_, stop_);
         if (!out) return passOn(out.error());
         tell(*out, entry);
         if (i < mostPictures) {
             entry.beforePicture = smallPicture(glance->picture);
-            entry.afterPicture = smallPicture(markedGlance(
-                {out->size, glance->picture.clone(), {}, {}}, out->chosen.laid));
+            entry.afterPicture = smallPicture(
+                markedGlance({out->size, glance->picture.clone(), {}, {}}, out->chosen.laid));
         }
-        if (auto good = write(asked_.out, job.target, out->bytes, entry.sha256); !good)
-            return good;
+        if (auto good = write(asked_.out, job.target, out->bytes, entry.sha256); !good) return good;
         if (!asked_.clean) return {};
         PhotoAsked clean = asked_.photo;
         clean.clean = true;
@@ -352,8 +358,7 @@ int RunOutcome::count(JobState state) const {
 Result<std::vector<RunJob>> plannedRun(const RunAsked& asked) {
     if (auto good = checkAsked(asked.photo); !good) return passOn(good.error());
     if (asked.name.find('/') != std::string::npos)
-        return fail(Code::badUsage, "A pattern of names holds no folder.",
-                    "Leave the slash out.");
+        return fail(Code::badUsage, "A pattern of names holds no folder.", "Leave the slash out.");
     const auto files = photosIn(asked);
     if (!files) return passOn(files.error());
     std::vector<RunJob> jobs;
@@ -376,8 +381,8 @@ Result<std::vector<RunJob>> plannedRun(const RunAsked& asked) {
         for (int more = 2; !taken.insert(target).second; ++more)
             target = fmt::format("{}-{}{}", *stem, more, ending);
         const auto choice = asked.choices.find(file);
-        jobs.push_back({file, target, number,
-                        choice == asked.choices.end() ? PhotoChoice{} : choice->second});
+        jobs.push_back(
+            {file, target, number, choice == asked.choices.end() ? PhotoChoice{} : choice->second});
     }
     return jobs;
 }

@@ -18,9 +18,9 @@
 namespace zl {
 
 struct RunAsked {
-    std::vector<Path> inputs;  // files and folders
-    bool recursive = false;    // folders with what lies below them
-    Path out;                  // a folder; made where it is missing
+    std::vector<Path> inputs;     // files and folders
+    bool recursive = false;       // folders with what lies below them
+    Path out;                     // a folder; made where it is missing
     std::optional<Path> clean{};  // a second folder, for copies without the mark
     std::string name = "{name}";  // of what is written, without its ending; fields as in mark.h
     PhotoAsked photo;
@@ -50,7 +50,7 @@ struct RunEntry {
     bool before = false;  // by the run that was left unfinished
     std::string error;    // a sentence, where it failed
     Verdict verdict = Verdict::notMeasured;
-    std::string says;     // of the reading `stamped`
+    std::string says;  // of the reading `stamped`
     std::string shown;
     std::vector<std::string> notes;
     bool keptOutside = false;
@@ -88,8 +88,7 @@ class RunHand {
 
 // How one would be marked: its place, its tone and its reading; nothing is written.
 [[nodiscard]] Result<Chosen> measuredOne(const Stamp& stamp, const StampHome& home,
-                                         const RunJob& job, const RunAsked& asked,
-                                         InkStore& store);
+                                         const RunJob& job, const RunAsked& asked, InkStore& store);
 
 inline constexpr char runJournalName[] = "stamp-run.journal";
 // Whether a run was left unfinished in that folder.

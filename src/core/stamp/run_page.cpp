@@ -39,9 +39,8 @@ std::string rowOf(const RunEntry& entry) {
     return fmt::format(
         "<tr><td>{}</td><td>{}<br><span class=\"soft\">{}, {} × {} px</span></td>"
         "<td>{}{}</td><td>{}</td></tr>\n",
-        verdictTag(entry.verdict), file, escaped(entry.target), entry.size.width,
-        entry.size.height, pictureTag(entry.beforePicture, "Before"),
-        pictureTag(entry.afterPicture, "After"), says);
+        verdictTag(entry.verdict), file, escaped(entry.target), entry.size.width, entry.size.height,
+        pictureTag(entry.beforePicture, "Before"), pictureTag(entry.afterPicture, "After"), says);
 }
 
 }  // namespace

@@ -117,8 +117,7 @@ OrderedJson jsonOf(const RunEntry& entry) {
     }
     json["at"] = entry.at;
     json["twin"] = entry.twin;
-    json["mark_rect"] = {entry.mark.left, entry.mark.top, entry.mark.width(),
-                         entry.mark.height()};
+    json["mark_rect"] = {entry.mark.left, entry.mark.top, entry.mark.width(), entry.mark.height()};
     json["verdict"] = verdictWords[static_cast<std::size_t>(entry.verdict)];
     json["shown"] = entry.shown;
     json["says"] = entry.says;
@@ -184,8 +183,9 @@ Result<RunRecord> RunRecord::opened(const Stamp& stamp, const RunAsked& asked, s
     state.part = asked.part;
     state.stampName = stamp.name;
     state.head = headOf(stamp, asked);
-    state.journal = asked.out / (asked.part > 0 ? fmt::format("{}{:06}.journal", partStem, asked.part)
-                                                : std::string(runJournalName));
+    state.journal =
+        asked.out / (asked.part > 0 ? fmt::format("{}{:06}.journal", partStem, asked.part)
+                                    : std::string(runJournalName));
     std::error_code none;
     const bool left = fs::exists(state.journal, none);
     if (left && !asked.resume)
@@ -197,8 +197,8 @@ Result<RunRecord> RunRecord::opened(const Stamp& stamp, const RunAsked& asked, s
             return passOn(good.error());
     state.file = ::open(state.journal.c_str(), O_CREAT | O_WRONLY | O_TRUNC | O_CLOEXEC, 0644);
     if (state.file < 0)
-        return fail(Code::unwritable, fmt::format("Nothing can be written into {}.",
-                                                  asked.out.string()),
+        return fail(Code::unwritable,
+                    fmt::format("Nothing can be written into {}.", asked.out.string()),
                     "Choose another folder, or look at its rights.");
     // What was known is written again, so that a run may be killed as often as it likes.
     if (auto good = record.add(state.head); !good) return passOn(good.error());
@@ -212,7 +212,8 @@ Result<RunRecord> RunRecord::opened(const Stamp& stamp, const RunAsked& asked, s
 }
 
 Result<void> RunRecord::add(const OrderedJson& line) {
-    const std::string text = line.dump(-1, ' ', false, OrderedJson::error_handler_t::replace) + "\n";
+    const std::string text =
+        line.dump(-1, ' ', false, OrderedJson::error_handler_t::replace) + "\n";
     std::size_t at = 0;
     while (at < text.size()) {
         const ssize_t count = ::write(state_->file, text.data() + at, text.size() - at);
@@ -255,8 +256,7 @@ Result<void> RunRecord::close(RunOutcome& outcome) {
     const bool part = state.part > 0;
     const std::string stem =
         part ? fmt::format("{}{:06}", partStem, state.part) : freeStem(state.folder);
-    if (auto good =
-            writeReceipt(state.folder, stem, state.stampName, state.head, outcome, !part);
+    if (auto good = writeReceipt(state.folder, stem, state.stampName, state.head, outcome, !part);
         !good)
         return good;
     std::error_code none;
@@ -264,9 +264,8 @@ Result<void> RunRecord::close(RunOutcome& outcome) {
     return {};
 }
 
-Result<void> writeReceipt(const Path& folder, const std::string& stem,
-                          const std::string& stampName, const OrderedJson& head,
-                          RunOutcome& outcome, bool withPage) {
+Result<void> writeReceipt(const Path& folder, const std::string& stem, const std::string& stampName,
+                          const OrderedJson& head, RunOutcome& outcome, bool withPage) {
     OrderedJson json = head;
     json["photos"] = OrderedJson::array();
     for (const RunEntry& entry : outcome.entries) {
@@ -300,7 +299,8 @@ Result<RunReceipt> readReceipt(const Path& file) {
         for (const Json& photo : json->at("photos")) receipt.entries.push_back(entryFrom(photo));
         return receipt;
     } catch (const Json::exception&) {
-        return fail(Code::unreadable, fmt::format("{} is no receipt of a stamp run.", file.string()));
+        return fail(Code::unreadable,
+                    fmt::format("{} is no receipt of a stamp run.", file.string()));
     }
 }
 
@@ -331,9 +331,8 @@ Result<RunOutcome> mergedParts(const std::vector<Path>& folders) {
     }
     if (parts.empty())
         return fail(Code::unreadable, "There are no parts of a stamp run in what was named.");
-    std::sort(parts.begin(), parts.end(), [](const Path& a, const Path& b) {
-        return a.filename() < b.filename();
-    });
+    std::sort(parts.begin(), parts.end(),
+              [](const Path& a, const Path& b) { return a.filename() < b.filename(); });
     RunOutcome outcome;
     OrderedJson head;
     std::string stampName;

@@ -16,8 +16,7 @@ namespace {
 
 // A whole number is written as one.
 OrderedJson numberOf(double value) {
-    if (value == std::floor(value) && std::abs(value) < 1e15)
-        return static_cast<long long>(value);
+    if (value == std::floor(value) && std::abs(value) < 1e15) return static_cast<long long>(value);
     return value;
 }
 
@@ -28,25 +27,25 @@ OrderedJson jsonOf(const Length& length) {
 
 OrderedJson jsonOf(const StampWhat& what) {
     return std::visit(
-        Overloads{[](const StampText& text) {
-                      OrderedJson json{{"text", text.letters.text}};
-                      const OrderedJson look =
-                          zl::jsonOf(Look{"a stamp", text.letters, text.finishes});
-                      for (const auto& [key, value] : look.items())
-                          if (key != "name") json[key] = value;
-                      if (text.letters.align != Align::left)
-                          json["align"] = text.letters.align == Align::right ? "right" : "centre";
-                      return json;
-                  },
-                  [](const StampPicture& picture) {
-                      return OrderedJson{{"picture", picture.file}};
-                  },
-                  [](const StampPiece& piece) {
-                      OrderedJson json = OrderedJson::object();
-                      if (!piece.kit.empty()) json["kit"] = piece.kit;
-                      json["piece"] = piece.piece;
-                      return json;
-                  }},
+        Overloads{
+            [](const StampText& text) {
+                OrderedJson json{{"text", text.letters.text}};
+                const OrderedJson look = zl::jsonOf(Look{"a stamp", text.letters, text.finishes});
+                for (const auto& [key, value] : look.items())
+                    if (key != "name") json[key] = value;
+                if (text.letters.align != Align::left)
+                    json["align"] = text.letters.align == Align::right ? "right" : "centre";
+                return json;
+            },
+            [](const StampPicture& picture) {
+                return OrderedJson{{"picture", picture.file}};
+            },
+            [](const StampPiece& piece) {
+                OrderedJson json = OrderedJson::object();
+                if (!piece.kit.empty()) json["kit"] = piece.kit;
+                json["piece"] = piece.piece;
+                return json;
+            }},
         what);
 }
 
@@ -77,9 +76,10 @@ Result<Length> lengthFrom(const Json& json, const char* field, const std::string
     length.percent = unit == "%";
     if (error == std::errc() && std::isfinite(length.value) && (length.percent || unit == "px"))
         return length;
-    return refusedStamp(name, fmt::format("\"{}\" is a number of px or a percentage such as \"30%\"; "
-                                     "\"{}\" stands there.",
-                                     field, cutToFit(text, 40)));
+    return refusedStamp(name,
+                        fmt::format("\"{}\" is a number of px or a percentage such as \"30%\"; "
+                                    "\"{}\" stands there.",
+                                    field, cutToFit(text, 40)));
 }
 
 Result<StampWhat> textFrom(const Json& json, const std::string& name) {
@@ -89,9 +89,11 @@ Result<StampWhat> textFrom(const Json& json, const std::string& name) {
     look.erase("text");
     look.erase("align");
     const LetteringLayer usual;
-    const std::pair<const char*, Json> usuals[]{
-        {"family", usual.family}, {"style", usual.style},     {"size", usual.size},
-        {"colour", "#FFFFFF"},    {"finishes", Json::array()}};
+    const std::pair<const char*, Json> usuals[]{{"family", usual.family},
+                                                {"style", usual.style},
+                                                {"size", usual.size},
+                                                {"colour", "#FFFFFF"},
+                                                {"finishes", Json::array()}};
     for (const auto& [key, value] : usuals)
         if (!look.contains(key)) look[key] = value;
     const auto read = lookFrom(look, name);
@@ -110,8 +112,9 @@ Result<StampWhat> whatFrom(const Json& json, const std::string& name) {
     const bool text = json.contains("text"), picture = json.contains("picture"),
                piece = json.contains("piece");
     if (text + picture + piece != 1)
-        return refusedStamp(name, "It shows one of three things: \"text\", \"picture\", or \"kit\" and "
-                             "\"piece\".");
+        return refusedStamp(name,
+                            "It shows one of three things: \"text\", \"picture\", or \"kit\" and "
+                            "\"piece\".");
     for (const auto& [key, value] : json.items())
         if (!text && key != "picture" && key != "piece" && (key != "kit" || !piece))
             return refusedStamp(name, fmt::format("\"{}\" is for a text alone.", key));
@@ -129,9 +132,9 @@ Result<void> readAt(const Json& json, StampPlacing& placing, const std::string& 
     const auto at = stampAtNamed(json.get<std::string>());
     if (!at)
         return refusedStamp(name, fmt::format("There is no place \"{}\"; there are top-left, top, "
-                                         "top-right, left, centre, right, bottom-left, bottom "
-                                         "and bottom-right.",
-                                         cutToFit(json.get<std::string>(), 40)));
+                                              "top-right, left, centre, right, bottom-left, bottom "
+                                              "and bottom-right.",
+                                              cutToFit(json.get<std::string>(), 40)));
     placing.at = *at;
     placing.centre.reset();
     return {};

@@ -14,8 +14,8 @@ namespace fs = std::filesystem;
 template <class Each>
 void overShelf(const Path& folder, const Each& each) {
     std::error_code error;
-    for (auto at = fs::directory_iterator(folder, error);
-         !error && at != fs::directory_iterator(); at.increment(error))
+    for (auto at = fs::directory_iterator(folder, error); !error && at != fs::directory_iterator();
+         at.increment(error))
         if (at->path().extension() == ".json")
             if (const auto stamp = readStamp(at->path())) each(at->path(), *stamp);
 }

@@ -181,7 +181,8 @@ constexpr auto table = std::to_array<Phrase>({
     {"stamped.lost",
      "The mark stands out along {0:.0f} % of its edges only; 45 % should, or it is overlooked."},
     {"stamped.small",
-     "Its capitals are {0} px high in a gallery of 600 × 800 px; below 7 px they are hard to read."},
+     "Its capitals are {0} px high in a gallery of 600 × 800 px; under 7 px they are hard to "
+     "read."},
     {"stamped.head", "It covers {0:.0f} % of a head."},
     {"stamped.made-smaller",
      "The mark would not have fitted on this photograph and was made smaller."},

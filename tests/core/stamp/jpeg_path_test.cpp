@@ -17,8 +17,8 @@ using test::good;
 Ink inkAt(int x, int y, PixelSize size, std::uint32_t pixel, float opacity = 1) {
     Ink ink;
     ink.box = PixelRect::of(size).moved(x, y);
-    ink.eight = std::make_shared<const Straight8>(
-        test::painted(size, [&](int, int) { return pixel; }));
+    ink.eight =
+        std::make_shared<const Straight8>(test::painted(size, [&](int, int) { return pixel; }));
     ink.opacity = opacity;
     return ink;
 }
@@ -54,9 +54,8 @@ TEST(JpegScan, WhatIsNotChangedIsTheSameFile) {
 
 TEST(JpegScan, ItsEighthIsTheMeanOfEachBlock) {
     const PixelSize size{160, 96};
-    const Straight8 picture = test::painted(size, [](int x, int y) {
-        return packed(40 + x / 8 * 8, 200 - y / 8 * 10, 90, 255);
-    });
+    const Straight8 picture = test::painted(
+        size, [](int x, int y) { return packed(40 + x / 8 * 8, 200 - y / 8 * 10, 90, 255); });
     for (const Chroma chroma : {Chroma::full, Chroma::half}) {
         const Bytes jpeg = jpegOf(picture, chroma, 98);
         const Straight8 eighth = JpegScan::read(jpeg)->eighth();
@@ -90,10 +89,9 @@ TEST(JpegScan, OnlyTheBlocksUnderTheMarkChange) {
             EXPECT_TRUE(differing(after, *good(decode(slow->bytes, "c")).pixels).empty())
                 << "both ways of coding are to hold the same coefficients";
             // A unit more on each side: chroma is smoothed across its blocks when it is decoded.
-            const PixelRect box = differing(before, after), may{at.x / 16 * 16 - 2,
-                                                               at.y / 16 * 16 - 2,
-                                                               (at.x + 40 + 15) / 16 * 16 + 2,
-                                                               (at.y + 24 + 15) / 16 * 16 + 2};
+            const PixelRect box = differing(before, after),
+                            may{at.x / 16 * 16 - 2, at.y / 16 * 16 - 2,
+                                (at.x + 40 + 15) / 16 * 16 + 2, (at.y + 24 + 15) / 16 * 16 + 2};
             EXPECT_FALSE(box.empty());
             EXPECT_EQ(box.intersected(may), box);
         }

@@ -27,8 +27,8 @@ class MarkTest : public testing::Test {
         stamp_.placing.insetX = stamp_.placing.insetY = {0, false};
     }
     Laid laid(PixelSize photo) {
-        const Mark mark = good(markOf(stamp_.what, {"p", 7, 1, "2026-11-29"},
-                                      {folder_.path(), nullptr}, store_));
+        const Mark mark =
+            good(markOf(stamp_.what, {"p", 7, 1, "2026-11-29"}, {folder_.path(), nullptr}, store_));
         return good(laidOn(photo, stamp_, mark, {}, store_));
     }
     // What is really drawn there.
@@ -158,8 +158,10 @@ TEST_F(MarkTest, TilesFillThePhotographAndDoNotMeet) {
                 if (ink.sixteen->row(3, y - ink.box.top)[x - ink.box.left] > 20000)
                     ++covered[static_cast<std::size_t>(y * 800 + x)];
     EXPECT_EQ(*std::max_element(covered.begin(), covered.end()), 1) << "two marks meet";
-    for (const PixelRect quarter :
-         {PixelRect{0, 0, 200, 150}, {600, 0, 800, 150}, {0, 450, 200, 600}, {600, 450, 800, 600}}) {
+    for (const PixelRect quarter : {PixelRect{0, 0, 200, 150},
+                                    {600, 0, 800, 150},
+                                    {0, 450, 200, 600},
+                                    {600, 450, 800, 600}}) {
         int ink = 0;
         for (int y = quarter.top; y < quarter.bottom; ++y)
             for (int x = quarter.left; x < quarter.right; ++x)

@@ -44,8 +44,7 @@ class RunTest : public testing::Test {
     Result<RunOutcome> tryRun() {
         const auto jobs = plannedRun(asked_);
         if (!jobs) return tl::unexpected(jobs.error());
-        return run(stamp_, {folder_.path(), nullptr}, asked_, *jobs, hand_,
-                   hand_.stop.get_token());
+        return run(stamp_, {folder_.path(), nullptr}, asked_, *jobs, hand_, hand_.stop.get_token());
     }
 
     test::Folder folder_;

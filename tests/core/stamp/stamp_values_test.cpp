@@ -52,10 +52,10 @@ TEST(StampJson, WhatIsNotSaidIsAsUsual) {
 }
 
 TEST(StampJson, LengthsArePxOrPercentages) {
-    const Stamp stamp = good(parseStamp(
-        bytesOf(R"({"format": 1, "what": {"picture": "m.png"}, "inset": [24, "2.5%"],
+    const Stamp stamp = good(
+        parseStamp(bytesOf(R"({"format": 1, "what": {"picture": "m.png"}, "inset": [24, "2.5%"],
                     "width": 300, "of": "px"})"),
-        "r.json"));
+                   "r.json"));
     EXPECT_EQ(stamp.placing.insetX, (Length{24, false}));
     EXPECT_EQ(stamp.placing.insetY, (Length{2.5, true}));
     EXPECT_EQ(stamp.placing.width, (Length{300, false}));
