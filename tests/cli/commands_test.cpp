@@ -53,7 +53,7 @@ TEST(BriefsCommand, GivesEachWholeBriefWithItsProvenance) {
     const auto ran = zledge(folder, "briefs --json");
     ASSERT_EQ(ran.status, 0);
     const Json briefs = ran.json()["briefs"];
-    ASSERT_EQ(briefs.size(), 16u);
+    ASSERT_EQ(briefs.size(), 17u);
     EXPECT_EQ(briefs[0]["id"], "video-thumbnail");
     EXPECT_EQ(briefs[0]["limit"], 2'000'000);
     for (const auto& brief : briefs) {
@@ -71,7 +71,7 @@ TEST(BriefsCommand, GivesEachWholeBriefWithItsProvenance) {
     put(folder, "data/zinc-ledge/briefs/broken.json", test::bytesOf("{\"id\": 3"));
     const auto more = zledge(folder, "briefs --json");
     EXPECT_EQ(more.status, 0);
-    EXPECT_EQ(more.json()["briefs"].size(), 17u);
+    EXPECT_EQ(more.json()["briefs"].size(), 18u);
     EXPECT_NE(more.err.find("broken.json"), std::string::npos);
 }
 

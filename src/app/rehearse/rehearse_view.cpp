@@ -39,6 +39,7 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
     stack_ = new Pages;
     stack_->addWidget(scroll_);
     stack_->addWidget(wall_ = new WallView(session_, desk_));
+    stack_->addWidget(gallery_ = new GalleryView(session_));
     column->addWidget(stack_, 1);
 
     buildBench(bench);
@@ -48,8 +49,10 @@ RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder
 void RehearseView::buildModes(QHBoxLayout* bar) {
     onePiece_ = new QToolButton;
     wallButton_ = new QToolButton;
+    galleryButton_ = new QToolButton;
     const std::pair<QToolButton*, QString> modes[] = {{onePiece_, tr("This piece")},
-                                                      {wallButton_, tr("Wall of the kit")}};
+                                                      {wallButton_, tr("Wall of the kit")},
+                                                      {galleryButton_, tr("Gallery")}};
     for (const auto& [button, words] : modes) {
         button->setText(words);
         button->setCheckable(true);
@@ -58,8 +61,11 @@ void RehearseView::buildModes(QHBoxLayout* bar) {
     }
     onePiece_->setObjectName("rehearsePiece");
     wallButton_->setObjectName("rehearseWall");
-    connect(onePiece_, &QToolButton::clicked, this, [this] { showWall(false); });
-    connect(wallButton_, &QToolButton::clicked, this, [this] { showWall(true); });
+    galleryButton_->setObjectName("rehearseGallery");
+    galleryButton_->setToolTip(tr("The photographs of Stamping as an online gallery shows them"));
+    connect(onePiece_, &QToolButton::clicked, this, [this] { showPage(Page::piece); });
+    connect(wallButton_, &QToolButton::clicked, this, [this] { showPage(Page::wall); });
+    connect(galleryButton_, &QToolButton::clicked, this, [this] { showPage(Page::gallery); });
     bar->addSpacing(12);
     truePixels_ = new QToolButton;
     truePixels_->setObjectName("truePixels");
@@ -308,18 +314,19 @@ void RehearseView::restage() {
     });
 }
 
-void RehearseView::showWall(bool wall) {
-    onePiece_->setChecked(!wall);
-    wallButton_->setChecked(wall);
-    stack_->setCurrentIndex(wall ? 1 : 0);
-    pieceBench_->setVisible(!wall);
-    if (wall) stage_->play(false);
+void RehearseView::showPage(Page page) {
+    onePiece_->setChecked(page == Page::piece);
+    wallButton_->setChecked(page == Page::wall);
+    galleryButton_->setChecked(page == Page::gallery);
+    stack_->setCurrentIndex(static_cast<int>(page));
+    pieceBench_->setVisible(page == Page::piece);
+    if (page != Page::piece) stage_->play(false);
     refresh();
-    if (wall) wall_->refresh();
+    if (page == Page::wall) wall_->refresh();
 }
 
 void RehearseView::tellWall() {
-    if (stack_->currentIndex() != 1) return;
+    if (page() != Page::wall) return;
     int fails = 0;
     for (const Piece& piece : session_.kit().pieces)
         if (const PieceState* state = desk_.state(piece.id);
@@ -442,10 +449,13 @@ void RehearseView::fill() {
     rows_.clear();
     pictures_.clear();
     const Rehearsed* now = shown();
-    const bool wall = stack_->currentIndex() == 1;
+    const bool wall = page() != Page::piece;
     const bool accepted = now && now->answer.accepted && now->state != HostState::nothing;
-    if (wall)
+    if (page() == Page::wall)
         tellWall();
+    else if (page() == Page::gallery)
+        headline_->setText(heavy(tr("Gallery")) + "&nbsp;&nbsp; " +
+                           tr("photographs at 600 × 800 and 160 × 213 px"));
     else if (!busy_)
         headline_->setText(
             heavy(tr("Stand-in host")) + "&nbsp;&nbsp; " +

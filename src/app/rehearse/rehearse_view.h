@@ -9,6 +9,7 @@
 #include <stop_token>
 
 #include "rehearsal/rehearse.h"
+#include "rehearse/gallery_view.h"
 #include "rehearse/stage_panel.h"
 #include "rehearse/wall_view.h"
 #include "work/readings_desk.h"
@@ -37,7 +38,10 @@ class RehearseView : public QWidget {
     void handOver(const Path& file);
     void publish();
     void refresh();
-    void showWall(bool wall);
+    enum class Page { piece, wall, gallery };
+    void showPage(Page page);
+    void showWall(bool wall) { showPage(wall ? Page::wall : Page::piece); }
+    GalleryView& gallery() { return *gallery_; }
     WallView& wall() { return *wall_; }
     StagePanel& stage() { return *stage_; }
     // One report about the whole kit, written aside.
@@ -75,6 +79,7 @@ class RehearseView : public QWidget {
     int mostWidth() const;  // device px of a surface; 0: at true pixels
     void say(const Rehearsed& now);
     void tellWall();
+    Page page() const { return static_cast<Page>(stack_->currentIndex()); }
 
     Session& session_;
     ReadingsDesk& desk_;
@@ -83,10 +88,11 @@ class RehearseView : public QWidget {
     std::set<std::string> lookedFor_;  // pieces whose file of an earlier sitting was asked for
     QLabel *headline_, *empty_, *said_, *file_, *state_;
     QPushButton *handOver_, *publish_, *other_, *toRelease_, *cancel_, *report_, *all_;
-    QToolButton *light_, *dark_, *onePiece_, *wallButton_, *truePixels_;
+    QToolButton *light_, *dark_, *onePiece_, *wallButton_, *galleryButton_, *truePixels_;
     QScrollArea* scroll_;
     QStackedWidget* stack_;
     WallView* wall_;
+    GalleryView* gallery_;
     QWidget *board_, *pieceBench_;
     QVBoxLayout* surfaces_;
     StagePanel* stage_;

@@ -17,11 +17,13 @@
 #include "rehearse/rehearse_view.h"
 #include "rehearse/wall_view.h"
 #include "release/release_view.h"
+#include "stamping/stamping_view.h"
 
 namespace zl::app {
 namespace {
 
 const QString releaseFolder = QStringLiteral("Pictures/Mossgate Signals");
+const QString markedFolder = QStringLiteral("Pictures/Marked");
 constexpr int interval = 120, patience = 60'000, settle = 300;  // ms
 
 }  // namespace
@@ -36,6 +38,7 @@ Shots::Shots(MainWindow& window, const QString& folder, const QString& work) : w
     addMoreMakeSteps();
     addGaugeSteps();
     addDestinationSteps();
+    addStampingSteps();
     QTimer::singleShot(0, this, [this] { next(); });
 }
 
@@ -98,7 +101,7 @@ void Shots::addMakeSteps() {
                   return static_cast<QLabel*>(child("filmLooking"))->text() ==
                          PartRow::tr("Proposals");
               }},
-             {"make-tone",
+             {"",
               [this] {
                   click("filmBack");
                   window_.session().choice().chooseLayer(1);
@@ -169,7 +172,7 @@ void Shots::addGaugeSteps() {
                   window_.showView(MainWindow::gauge);
               },
               [this] { return measured() && child("gaugeShow-fringe") != nullptr; }},
-             {"gauge-close",
+             {"",
               [this] {
                   auto* show = static_cast<QAbstractButton*>(child("gaugeShow-fringe"));
                   show->click();
@@ -241,6 +244,33 @@ void Shots::addDestinationSteps() {
                   const auto* wall = window_.findChild<WallView*>();
                   return wall->complete();
               }},
+         })
+        steps_.push_back(std::move(step));
+}
+
+bool Shots::stamping() const {
+    const StampDesk& desk = window_.part<StampingView>()->desk();
+    return !desk.photos().empty() && !desk.measuring();
+}
+
+void Shots::addStampingSteps() {
+    for (Step& step : std::vector<Step>{
+             {"stamping",
+              [this] {
+                  click("rehearsePiece");
+                  window_.showView(MainWindow::stamping);
+                  StampDesk& desk = window_.part<StampingView>()->desk();
+                  desk.add({window_.session().files().path()->parent_path() / "photos"}, true);
+                  static_cast<QLineEdit*>(child("stampFolder"))->setText(markedFolder);
+              },
+              [this] { return stamping(); }},
+             {"gallery",
+              [this] {
+                  window_.part<StampingView>()->desk().choose(2);
+                  window_.showView(MainWindow::rehearse);
+                  click("rehearseGallery");
+              },
+              [this] { return stamping(); }},
              {"new-piece",
               [this] {
                   click("rehearsePiece");

@@ -28,6 +28,8 @@ class Shots : public QObject {
     void addMoreMakeSteps();
     void addGaugeSteps();
     void addDestinationSteps();
+    void addStampingSteps();
+    bool stamping() const;  // the photographs are measured
     bool measured() const;  // all pieces
     QWidget* child(const char* name) const;
     void click(const char* name) const;

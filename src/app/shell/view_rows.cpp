@@ -115,6 +115,8 @@ ViewParts gaugeParts(MainWindow& window) {
 ViewParts rehearseParts(MainWindow& window, const Path& hostFolder) {
     auto* bench = new QWidget;
     auto* view = new RehearseView(window.session(), window.readings(), hostFolder, bench);
+    QObject::connect(&view->gallery(), &GalleryView::stampingAsked, &window,
+                     [&window] { window.showView(MainWindow::stamping); });
     QObject::connect(view, &RehearseView::releaseAsked, &window,
                      [&window] { window.showView(MainWindow::release); });
     QObject::connect(view, &RehearseView::fileAsked, view, [&window, view] {
@@ -195,6 +197,7 @@ void makeStamping(MainWindow& window, const ViewParts& parts) {
         widget->show();  // its place is seen already
     }
     StampDesk& desk = view->desk();
+    window.part<GalleryView>()->setDesk(&desk);
     Dialogs& dialogs = window.dialogs();
     QObject::connect(view, &StampingView::filesAsked, view, [&window, &dialogs, &desk] {
         dialogs.openFiles(&window, StampingView::tr("Add photographs"), pictureFilter(),

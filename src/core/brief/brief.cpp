@@ -14,11 +14,11 @@ namespace zl {
 namespace {
 
 // The order in which briefs are offered.
-constexpr std::array<std::string_view, 16> shipped{
-    "video-thumbnail", "corner-mark",    "corner-mark-small", "button-mark",
-    "stream-overlay",  "stream-card",    "channel-banner",    "page-header",
-    "cut-out-object",  "round-portrait", "upright-story",     "square-post",
-    "post-5x4",        "post-4x5",       "photo-proof",       "free-frame"};
+constexpr std::array<std::string_view, 17> shipped{
+    "video-thumbnail", "corner-mark",    "corner-mark-small", "button-mark",    "stream-overlay",
+    "stream-card",     "channel-banner", "page-header",       "cut-out-object", "round-portrait",
+    "upright-story",   "square-post",    "post-5x4",          "post-4x5",       "photo-proof",
+    "photo-mark",      "free-frame"};
 
 // The schema's words, in the order of the enums.
 constexpr std::array<std::string_view, 3> countsForWords{"all", "letters", "pictures"};
