@@ -10,7 +10,7 @@ if [[ "${1:-}" == --tests ]]; then
   # The references of the tests (Pillow, NumPy, scikit-image, libpng's and libjpeg's own tools) are for tests only.
   packages+=(libgtest-dev librapidcheck-dev libbenchmark-dev clang clang-format clang-tidy
     python3 python3-pil python3-numpy python3-scipy python3-skimage python3-fonttools python3-jsonschema pngcheck libjpeg-turbo-progs
-    optipng zopfli librsvg2-bin ffmpeg pulseaudio exiv2 libimage-exiftool-perl)
+    optipng zopfli librsvg2-bin ffmpeg pulseaudio exiv2 libimage-exiftool-perl parallel openssh-client openssh-server)
 fi
 if [[ "${1:-}" == --benchmarks ]]; then
   packages+=(libbenchmark-dev libopencv-dev ffmpeg)  # OpenCV is a reference to be timed against, nothing more
@@ -34,3 +34,7 @@ fi
 echo "Installing ${#missing[@]} packages: ${missing[*]}"
 "${as_root[@]}" apt-get update -qq
 "${as_root[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
+# The tests start an sshd of their own on the loopback; none shall listen on this machine for them.
+if [[ " ${missing[*]} " == *" openssh-server "* ]] && command -v systemctl >/dev/null; then
+  "${as_root[@]}" systemctl disable --now ssh >/dev/null 2>&1 || true
+fi

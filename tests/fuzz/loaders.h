@@ -15,10 +15,13 @@
 #include "base/file.h"
 #include "base/json.h"
 #include "brief/brief.h"
+#include "encode/jpeg_scan.h"
 #include "film/strip.h"
 #include "lettering/lettering.h"
 #include "picture/decode.h"
+#include "stamp/ink_change.h"
 #include "store/kit_file.h"
+#include "store/stamp_json.h"
 #include "support/support.h"
 #include "video/video.h"
 
@@ -92,6 +95,19 @@ inline std::vector<Loader> loaders() {
              if (!writeFile(folder / "id.strip", bytes, Replace::no)) return false;
              const auto strip = Strip::kept(folder.path(), "id");
              return strip && strip->looked() && strip->nearest(0.5);
+         }},
+        {"stamp", [](ByteView bytes) { return parseStamp(bytes, "stamp").has_value(); }},
+        {"scan",  // a JPEG looked at and changed in its coefficients
+         [](ByteView bytes) {
+             const auto scan = JpegScan::read(bytes);
+             if (!scan) return false;
+             Ink ink;
+             ink.box = {2, 3, 22, 13};
+             ink.eight =
+                 std::make_shared<const Straight8>(Straight8::cleared(ink.box.size(), 0x80FF40FFu));
+             static_cast<void>(scan->eighth());
+             static_cast<void>(scan->changed(InkChange({ink}, scan->size(), 1)));
+             return true;
          }},
         {"field", [text](ByteView bytes) { return evaluate(text(bytes)).has_value(); }},
         {"colour", [text](ByteView bytes) { return parseColour(text(bytes)).has_value(); }},

@@ -136,8 +136,9 @@ os.makedirs(folder + 'tagged', exist_ok=True)
 base = Image.fromarray((np.indices((120, 160)).sum(0) % 255).astype(np.uint8)).convert('RGB')
 thumb = base.resize((40, 30)); thumb.save(folder + 'thumb.jpg')
 for name in ['t.jpg', 't.png', 't.webp']: base.save(folder + 'tagged/' + name)
-subprocess.run(['exiftool', '-q', '-overwrite_original', '-Artist=Old name', '-Copyright=Old rights',
-    '-GPSLatitude=48.1', '-GPSLongitude=16.3', '-GPSLatitudeRef=N', '-GPSLongitudeRef=E',
+subprocess.run(['exiftool', '-q', '-overwrite_original', '-Artist=Old name',
+    '-Copyright=Old rights', '-GPSLatitude=48.1', '-GPSLongitude=16.3',
+    '-GPSLatitudeRef=N', '-GPSLongitudeRef=E',
     '-SerialNumber=12345', '-LensModel=Lens 50', '-XMP-dc:Description=About',
     '-ThumbnailImage<=' + folder + 'thumb.jpg', folder + 'tagged/t.jpg'], check=True)
 subprocess.run(['exiftool', '-q', '-overwrite_original', '-Artist=Old name', '-GPSLatitude=48.1',
@@ -248,6 +249,67 @@ print(json.dumps({'same': icc == open(folder + 'wide.icc', 'rb').read(),
     for (std::size_t i = 0; i < 3; ++i)
         EXPECT_NEAR(told["seen"][i].get<int>(), wanted[i], 3) << told.dump();
     EXPECT_GT(std::abs(told["stored"][0].get<int>() - 200), 8) << "the profile made no difference";
+}
+
+// A run spread by GNU parallel over this process and, by ssh, over a host: an sshd of the test's
+// own on the loopback, with keys of its own.
+TEST(StampReference, SpreadOverHostsItIsTheSameBytesAndOneReport) {
+    const test::Folder folder;
+    test::python(folder, make);
+    zledge(folder, "stamp r.json --out whole in --name '{n}-{name}'");
+    const std::string program = std::filesystem::path(test::zledgeProgram()).parent_path().string();
+    const std::string script = fmt::format(R"(set -e
+cd '{}'
+export PATH='{}':$PATH HOME="$PWD"
+mkdir -p .ssh .parallel; touch .parallel/will-cite; chmod 700 . .ssh
+ssh-keygen -q -t ed25519 -N '' -f host; ssh-keygen -q -t ed25519 -N '' -f .ssh/id
+cp .ssh/id.pub authorized; chmod 600 authorized
+mkdir -p /run/sshd 2>/dev/null || true
+for port in 20022 20122 20222 20322; do
+    cat > sshd.conf <<END
+Port $port
+ListenAddress 127.0.0.1
+HostKey $PWD/host
+AuthorizedKeysFile $PWD/authorized
+PidFile $PWD/pid
+StrictModes no
+UsePAM no
+END
+    /usr/sbin/sshd -f sshd.conf -E sshd.log || continue
+    for i in 1 2 3 4 5 6 7 8 9 10; do [ -s pid ] && break; sleep 0.1; done
+    [ -s pid ] && break
+done
+trap 'kill $(cat pid)' EXIT
+cat > by-ssh <<END
+#!/bin/sh
+exec ssh -q -p $port -i $PWD/.ssh/id -o StrictHostKeyChecking=no \\
+    -o UserKnownHostsFile=/dev/null "\$@"
+END
+chmod 755 by-ssh
+zledge stamp r.json --out out in --name '{{n}}-{{name}}' --list > jobs
+parallel --env PATH -S "1/:,1/$PWD/by-ssh 127.0.0.1" --joblog joblog < jobs > said 2>&1
+zledge stamp --merge out --json > merged
+)",
+                                           folder.path().string(), program);
+    test::put(folder, "spread.sh", test::bytesOf(script));
+    const std::string line = "bash '" + (folder / "spread.sh").string() + "' 2>'" +
+                             (folder / "spread.err").string() + "'";
+    ASSERT_EQ(::system(line.c_str()), 0) << test::textOf(good(readFile(folder / "spread.err")));
+    const Json told = test::python(folder, R"(
+import os, hashlib
+def files(where):
+    return {f: hashlib.sha256(open(folder + where + '/' + f, 'rb').read()).hexdigest()
+            for f in os.listdir(folder + where) if f.endswith('.jpg')}
+hosts = {line.split('	')[1] for line in open(folder + 'joblog').read().splitlines()[1:]}
+print(json.dumps({'same': files('out') == files('whole'), 'count': len(files('out')),
+                  'hosts': len(hosts), 'done': json.loads(open(folder + 'merged').read())['done'],
+                  'reports': len([f for f in os.listdir(folder + 'out')
+                                  if f.endswith('.html')])})))");
+    EXPECT_EQ(told["same"], true);
+    EXPECT_EQ(told["count"], 16);
+    EXPECT_EQ(told["done"], 16);
+    EXPECT_EQ(told["hosts"], 2) << "both places had their part";
+    EXPECT_EQ(told["reports"], 1);
 }
 
 }  // namespace

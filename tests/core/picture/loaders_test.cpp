@@ -35,6 +35,12 @@ std::vector<Bytes> seedsOf(const std::string& loader) {
         kit = test::withLetters(kit, "Words", 20, {1, 2});
         return {bytes(jsonOf(kit).dump())};
     }
+    if (loader == "stamp") return {bytes(jsonOf(exampleStamp()).dump())};
+    if (loader == "scan") {
+        Encoding how{Content::jpeg, 85, Chroma::half};
+        how.effort = Effort::quick;
+        return {good(encode(test::textured({64, 48}), how))};
+    }
     if (loader == "brief")
         return {good(readFile(dataFolder().value() / "briefs/corner-mark.json"))};
     if (loader == "font") {
