@@ -300,6 +300,77 @@ TEST_F(StampingTest, ARunIsPausedStoppedAndGoesOn) {
     EXPECT_EQ(desk().outcome()->count(JobState::done), 43);
 }
 
+TEST_F(StampingTest, TheCopiesAreAsTheyAreAskedFor) {
+    child<QAbstractButton>("stampDeep")->click();
+    answers.push_back(QString::fromStdString((folder / "photos").string()));
+    click("stampFolderIn");
+    ASSERT_TRUE(ready());
+    EXPECT_EQ(desk().photos().size(), 2u) << "what lies below the folder stays there";
+    answers.push_back(QString::fromStdString((folder / "photos/deep/c-square.jpg").string()));
+    click("stampFiles");
+    ASSERT_TRUE(comesTrue([this] { return desk().photos().size() == 3; }));
+    ASSERT_TRUE(ready());
+    auto* left = child<QLabel>("stampLeft");
+    EXPECT_TRUE(left->isVisible() && left->text().contains("1 JPEG"))
+        << "the window says what is not encoded again";
+    type("stampQuality", "40");
+    EXPECT_FALSE(left->isVisible());
+    type("stampLimit", "20");
+    child<QAbstractButton>("stampClean")->click();
+    chooseIn("stampFormat", 1);
+    click("stampRun");
+    ASSERT_TRUE(comesTrue([this] { return desk().outcome().has_value(); }));
+    for (const char* name : {"a-wide-marked.jpg", "b-upright-marked.jpg", "c-square-marked.jpg"}) {
+        const Bytes marked = fileNamed(std::string("marked/") + name),
+                    clean = fileNamed(std::string("marked clean/") + name);
+        EXPECT_LE(marked.size(), 20'000u) << name;
+        EXPECT_EQ(sniff(clean), Content::jpeg) << name;
+        EXPECT_NE(marked, clean) << name;
+    }
+}
+
+TEST_F(StampingTest, TheNextStampIsTriedOverTheSamePhotograph) {
+    openDemo("thumbnail");
+    window->showView(MainWindow::stamping);
+    addFolder();
+    choosePhoto("a-wide.png");
+    const StampShown line = shownAfter([this] { desk().change([](Stamp& s) { s.turn = 1; }); });
+    const StampShown mark = shownAfter([this] { click("stampNext"); });
+    EXPECT_EQ(desk().stamp().name, "Channel mark");
+    EXPECT_EQ(mark.photo, line.photo);
+    EXPECT_NE(mark.mark, line.mark);
+    click("stampPrevious");
+    EXPECT_EQ(desk().stamp().name, "Corner line");
+    // The gallery wears it, too, and lets another be tried.
+    window->showView(MainWindow::rehearse);
+    click("rehearseGallery");
+    auto& gallery = window->part<RehearseView>()->gallery();
+    ASSERT_TRUE(comesTrue([&] { return gallery.shown().size() == 3; }));
+    chooseIn("galleryStamp", 1);
+    EXPECT_EQ(desk().stamp().name, "Channel mark");
+    EXPECT_TRUE(child<QLabel>("galleryNote")->text().contains("clean"));
+}
+
+TEST_F(StampingTest, ThousandsOfPhotographsStayLight) {
+    // 3,000 names of one photograph: the list is there at once, and only what is seen is drawn.
+    const Bytes one = fileNamed("photos/deep/c-square.jpg");
+    fs::create_directories(folder / "many");
+    write("many/0000.jpg", one);
+    for (int i = 1; i < 3000; ++i)
+        fs::create_hard_link(folder / "many/0000.jpg",
+                             folder / ("many/" + std::to_string(10'000 + i) + ".jpg"));
+    answers.push_back(QString::fromStdString((folder / "many").string()));
+    click("stampFolderIn");
+    ASSERT_TRUE(comesTrue([this] { return desk().photos().size() == 3000; }));
+    ASSERT_TRUE(comesTrue([this] { return desk().measuredCount() > 20; }));
+    auto* grid = view->findChild<PhotoGrid*>();
+    grid->scrollToBottom();
+    QTest::qWait(50);
+    EXPECT_FALSE(grid->indexAt(grid->viewport()->rect().center()).row() < 2000);
+    desk().removeAll();
+    EXPECT_TRUE(desk().photos().empty());
+}
+
 TEST_F(StampingTest, ByKeyboardAlone) {
     write("mine.json", test::bytesOf("{}"));
     answers.push_back(QString::fromStdString((folder / "photos/a-wide.png").string()));

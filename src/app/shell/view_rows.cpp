@@ -208,10 +208,11 @@ void makeStamping(MainWindow& window, const ViewParts& parts) {
                               if (!paths.empty()) desk.add(paths, false);
                           });
     });
-    QObject::connect(view, &StampingView::folderAsked, view, [&window, &dialogs, &desk] {
-        dialogs.chooseFolder(
-            &window, StampingView::tr("Add a folder"), {},
-            [&desk](const QString& folder) { desk.add({Path(folder.toStdString())}, true); });
+    QObject::connect(view, &StampingView::folderAsked, view, [&window, &dialogs, &desk, view] {
+        dialogs.chooseFolder(&window, StampingView::tr("Add a folder"), {},
+                             [&desk, view](const QString& folder) {
+                                 desk.add({Path(folder.toStdString())}, view->withSubfolders());
+                             });
     });
     RunFoot* foot = view->foot();
     QObject::connect(foot, &RunFoot::folderAsked, view, [&window, &dialogs, foot] {

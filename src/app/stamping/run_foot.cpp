@@ -107,6 +107,8 @@ QWidget* RunFoot::buildChoices() {
                             {tr("all"), KeepTags::all},
                             {tr("none"), KeepTags::none}});
     row->addWidget(captioned(tr("Metadata"), tags_, 132));
+    for (QComboBox* box : {format_, size_})
+        connect(box, &QComboBox::activated, this, &RunFoot::refresh);
     connect(browse, &QPushButton::clicked, this, &RunFoot::folderAsked);
     connect(folder_, &QLineEdit::editingFinished, this, [this] { setFolder(folder_->text()); });
     return whole;
@@ -183,6 +185,7 @@ RunAsked RunFoot::asked() const {
     if (const QSize size = size_->currentData().toSize(); size.isValid())
         asked.photo.within = PixelSize{size.width(), size.height()};
     asked.photo.keep = chosenIn<KeepTags>(tags_);
+    if (complete) complete(asked);
     return asked;
 }
 
@@ -240,8 +243,16 @@ void RunFoot::tell() {
     if (desk_.measuring())
         words_->setText(tr("%1 of %2 measured").arg(desk_.measuredCount()).arg(all));
     else
-        words_->setText(left > 0 ? tr("%1 photographs, %2 not marked").arg(all).arg(left)
-                                 : tr("%1 photographs").arg(all));
+        words_->setText(left > 0 ? tr("%1 photos, %2 not marked").arg(all).arg(left)
+                                 : tr("%1 photos").arg(all));
+    const PhotoAsked photo = asked().photo;
+    const auto blocks = std::count_if(
+        desk_.photos().begin(), desk_.photos().end(),
+        [](const StampPhoto& p) { return p.inBlocks && !p.bad && !p.choice.leftOut; });
+    const bool own = !photo.within && photo.quality == 0 &&
+                     photo.format.value_or(Content::jpeg) == Content::jpeg && !photo.limit;
+    left_->setVisible(own && blocks > 0 && !desk_.measuring());
+    left_->setText(tr("%1 JPEGs not encoded again").arg(blocks));
 }
 
 }  // namespace zl::app

@@ -4,6 +4,7 @@
 #pragma once
 
 #include <QWidget>
+#include <functional>
 
 #include "work/stamp_desk.h"
 
@@ -24,6 +25,8 @@ class RunFoot : public QWidget {
     explicit RunFoot(StampDesk& desk, QWidget* parent = nullptr);
     void run(bool resume);
     RunAsked asked() const;
+    std::function<void(RunAsked&)> complete;  // what is said elsewhere of a run
+    void refresh();
 
   Q_SIGNALS:
     void folderAsked();
@@ -36,7 +39,6 @@ class RunFoot : public QWidget {
   private:
     QWidget* buildChoices();
     QWidget* buildProgress();
-    void refresh();
     void tell();
 
     StampDesk& desk_;

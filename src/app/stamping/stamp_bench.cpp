@@ -80,6 +80,7 @@ StampBench::StampBench(Session& session, StampDesk& desk, QWidget* parent)
     buildStrength(panel);
     buildPhoto(panel);
     buildWhose(panel);
+    buildCopies(panel);
     panel.end();
     auto* scroll = new QScrollArea;
     scroll->setObjectName("stampBenchScroll");
@@ -288,6 +289,36 @@ void StampBench::buildWhose(Panel& panel) {
     address_ = line(tr("Address"), "stampAddress", &Stamp::address);
     auto* note = panel.text("stampWhoseNote");
     note->setText(tr("Written into the marked copies, as EXIF and XMP."));
+}
+
+void StampBench::buildCopies(Panel& panel) {
+    panel.seam();
+    panel.title(tr("The copies"));
+    quality_ = number(panel, tr("Quality"), tr("of 100"), "stampQuality", [this](double v) {
+        qualityOfRun_ = v;
+        quality_->show(v);
+        Q_EMIT runChanged();
+    });
+    quality_->setRange(0, 100, 0);
+    quality_->setWordsForZero(tr("its own"));
+    limit_ = number(panel, tr("At most"), tr("kB"), "stampLimit", [this](double v) {
+        limitOfRun_ = v;
+        limit_->show(v);
+        Q_EMIT runChanged();
+    });
+    limit_->setRange(0, 1'000'000, 0);
+    limit_->setWordsForZero(tr("any weight"));
+    quality_->show(0);
+    limit_->show(0);
+    clean_ = named(new QCheckBox(tr("Clean copies, too, for delivery")), "stampClean");
+    clean_->setToolTip(tr("Without the mark, into a folder beside the marked ones"));
+    panel.add(clean_);
+}
+
+void StampBench::complete(RunAsked& asked) const {
+    asked.photo.quality = static_cast<int>(qualityOfRun_);
+    if (limitOfRun_ > 0) asked.photo.limit = static_cast<long long>(limitOfRun_ * 1000);
+    if (clean_->isChecked()) asked.clean = Path(asked.out.string() + " clean");
 }
 
 void StampBench::changePlacing(const std::function<void(StampPlacing&)>& how) {

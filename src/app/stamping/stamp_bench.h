@@ -31,9 +31,14 @@ class StampBench : public QWidget {
     // stamp's for its shape.
     void changePlacing(const std::function<void(StampPlacing&)>& how);
 
+    // What of a run is said here: quality, limit, clean copies.
+    void complete(RunAsked& asked) const;
     // The mark's middle at that share of the photograph, whatever corners might be better.
     void placeAt(RealPoint centre);
     WhatForm& what() { return *what_; }
+
+  Q_SIGNALS:
+    void runChanged();  // what of a run is said here
 
   private:
     void buildCells(Panel& panel);
@@ -42,6 +47,7 @@ class StampBench : public QWidget {
     void buildStrength(Panel& panel);
     void buildPhoto(Panel& panel);
     void buildWhose(Panel& panel);
+    void buildCopies(Panel& panel);
     NumberField* number(Panel& panel, const QString& caption, const QString& unit,
                         const char* objectName, const std::function<void(double)>& changed);
     void fill();
@@ -56,10 +62,12 @@ class StampBench : public QWidget {
     WhatForm* what_;
     bool filling_ = false;
     QComboBox *which_, *unit_, *size_, *photo_, *tone_;
-    QCheckBox *tiled_, *upright_;
+    QCheckBox *tiled_, *upright_, *clean_;
     QLineEdit *author_, *rights_, *address_;
-    NumberField *insetX_, *insetY_, *width_, *least_, *most_, *capitals_, *opacity_, *turn_, *gap_;
+    NumberField *insetX_, *insetY_, *width_, *least_, *most_, *capitals_, *opacity_, *turn_, *gap_,
+        *quality_, *limit_;
     std::vector<QToolButton*> places_;
+    double qualityOfRun_ = 0, limitOfRun_ = 0;  // kB
     QLabel *placeNote_, *turnNote_;
 };
 

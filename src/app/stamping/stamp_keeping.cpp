@@ -7,6 +7,7 @@
 #include <QMenu>
 #include <QPushButton>
 #include <QSignalBlocker>
+#include <QToolButton>
 #include <QVBoxLayout>
 
 #include "base/data_files.h"
@@ -38,7 +39,22 @@ void StampKeeping::build() {
     column->setSpacing(6);
     which_ = named(new QComboBox, "stampWhich");
     which_->setAccessibleName(tr("Stamp"));
-    column->addWidget(which_);
+    auto* choice = new QHBoxLayout;
+    choice->setSpacing(4);
+    choice->addWidget(which_, 1);
+    const auto step = [&](const QString& sign, const char* id, const QString& name, int by) {
+        auto* made = named(new QToolButton, id);
+        made->setText(sign);
+        made->setProperty("words", true);
+        made->setFixedSize(28, 28);
+        made->setAccessibleName(name);
+        made->setToolTip(name);
+        choice->addWidget(made);
+        connect(made, &QToolButton::clicked, this, [this, by] { next(by); });
+    };
+    step("‹", "stampPrevious", tr("The stamp before, over the same photograph"), -1);
+    step("›", "stampNext", tr("The next stamp, over the same photograph"), 1);
+    column->addLayout(choice);
     auto* row = new QHBoxLayout;
     row->setSpacing(6);
     keep_ = named(new QPushButton(tr("Keep")), "stampKeep");

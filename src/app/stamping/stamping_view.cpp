@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "stamping/stamping_view.h"
 
+#include <QCheckBox>
 #include <QDragEnterEvent>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -28,6 +29,8 @@ StampingView::StampingView(Session& session, QWidget* parent)
     setAcceptDrops(true);
     bench_ = new StampBench(session, desk_);
     foot_ = new RunFoot(desk_);
+    foot_->complete = [this](RunAsked& asked) { bench_->complete(asked); };
+    connect(bench_, &StampBench::runChanged, foot_, &RunFoot::refresh);
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(0);
@@ -70,7 +73,7 @@ QWidget* StampingView::buildPhotos() {
     })->setToolTip(tr("Add photographs"));
     button(tr("Folder…"), "stampFolderIn", [this] {
         Q_EMIT folderAsked();
-    })->setToolTip(tr("Add a folder with all that lies below it"));
+    })->setToolTip(tr("Add a folder of photographs"));
     clear_ = button(tr("Clear"), "stampClear", [this] { desk_.removeAll(); });
     clear_->setToolTip(tr("Takes the photographs off this list; the files stay"));
     column->addWidget(bar);
@@ -86,7 +89,18 @@ QWidget* StampingView::buildPhotos() {
     pages_->addWidget(empty);
     pages_->addWidget(grid_ = new PhotoGrid(desk_));
     column->addWidget(pages_, 1);
+    deep_ = named(new QCheckBox(tr("Folders with what lies below them")), "stampDeep");
+    deep_->setChecked(true);
+    deep_->setContentsMargins(14, 0, 0, 0);
+    auto* foot = new QHBoxLayout;
+    foot->setContentsMargins(14, 6, 14, 8);
+    foot->addWidget(deep_);
+    column->addLayout(foot);
     return whole;
+}
+
+bool StampingView::withSubfolders() const {
+    return deep_->isChecked();
 }
 
 QWidget* StampingView::buildMiddle() {
@@ -232,7 +246,7 @@ void StampingView::dropEvent(QDropEvent* event) {
     std::vector<Path> files;
     for (const QUrl& url : event->mimeData()->urls())
         if (url.isLocalFile()) files.emplace_back(url.toLocalFile().toStdString());
-    if (!files.empty()) desk_.add(files, true);
+    if (!files.empty()) desk_.add(files, withSubfolders());
     event->acceptProposedAction();
 }
 

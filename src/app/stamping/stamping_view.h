@@ -10,6 +10,7 @@
 #include "stamping/stamp_bench.h"
 #include "stamping/stamp_preview.h"
 
+class QCheckBox;
 class QLabel;
 class QPushButton;
 class QStackedWidget;
@@ -23,6 +24,7 @@ class StampingView : public QWidget {
     StampDesk& desk() { return desk_; }
     StampBench* bench() { return bench_; }
     RunFoot* foot() { return foot_; }
+    bool withSubfolders() const;
 
   Q_SIGNALS:
     void filesAsked();
@@ -54,6 +56,7 @@ class StampingView : public QWidget {
     QLabel *headline_, *name_, *says_;
     QWidget* verdict_;
     QPushButton *clear_, *onto_;
+    QCheckBox* deep_;
 };
 
 }  // namespace zl::app

@@ -58,6 +58,9 @@ StampDesk::StampDesk(Session& session, QObject* parent)
     stamp_.author.clear();
     stamp_.rights.clear();
     stamp_.address.clear();
+    wanting_.setSingleShot(true);
+    wanting_.setInterval(60);
+    connect(&wanting_, &QTimer::timeout, this, &StampDesk::makeSmall);
     const auto first = [this] {
         if (!session_.kit().stamps.empty()) setStamp(session_.kit().stamps.front());
     };
@@ -145,9 +148,30 @@ void StampDesk::setChoice(int photo, const PhotoChoice& choice) {
 }
 
 QImage StampDesk::small(int photo) {
-    const QImage* kept =
-        small_.object(QString::fromStdString(photos_[static_cast<std::size_t>(photo)].file));
-    return kept ? *kept : QImage();
+    const StampPhoto& one = photos_[static_cast<std::size_t>(photo)];
+    if (const QImage* kept = small_.object(QString::fromStdString(one.file))) return *kept;
+    // Of thousands only the last ones are kept.
+    if (one.measured && !one.bad && wanted_.insert(photo).second) wanting_.start();
+    return {};
+}
+
+void StampDesk::makeSmall() {
+    std::vector<std::pair<int, StampPhoto>> todo;
+    for (const int photo : std::exchange(wanted_, {}))
+        if (photo < static_cast<int>(photos_.size()))
+            todo.emplace_back(photo, photos_[static_cast<std::size_t>(photo)]);
+    smallJob_.post([this, todo = std::move(todo), stamp = stamp_, at = home(), kit = session_.kit(),
+                    store = store_, serial = serial_](const std::stop_token& stop) mutable {
+        at.kit = &kit;
+        std::optional<Marks> marks;
+        for (const auto& [photo, given] : todo) {
+            if (stop.stop_requested()) return;
+            const StampMeasured out = measuredWith(given, stamp, at, marks, *store);
+            QMetaObject::invokeMethod(
+                this, [this, i = photo, out, serial] { arrived(i, out, serial); },
+                Qt::QueuedConnection);
+        }
+    });
 }
 
 int StampDesk::measuredCount() const {

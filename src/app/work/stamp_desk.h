@@ -6,9 +6,11 @@
 #include <QCache>
 #include <QImage>
 #include <QObject>
+#include <QTimer>
 #include <condition_variable>
 #include <memory>
 #include <mutex>
+#include <set>
 #include <vector>
 
 #include "work/session.h"
@@ -71,6 +73,7 @@ class StampDesk : public QObject {
     void measureAgain();
     void measure(const std::stop_token& stop, const Stamp& stamp, const StampHome& home,
                  const std::vector<std::pair<int, StampPhoto>>& todo, int serial);
+    void makeSmall();
     void arrived(int photo, const StampMeasured& measured, int serial);
     void sortWorstFirst();
     void show();
@@ -84,6 +87,8 @@ class StampDesk : public QObject {
     bool measuring_ = false, running_ = false, truePixels_ = false;
     QSize room_;
     QCache<QString, QImage> small_{800};
+    std::set<int> wanted_;  // small pictures that are seen and gone
+    QTimer wanting_;
     std::vector<QImage> sizes_;
     std::shared_ptr<InkStore> store_ = std::make_shared<InkStore>(120'000'000);
     std::shared_ptr<StampOpened> opened_ = std::make_shared<StampOpened>();
@@ -93,7 +98,7 @@ class StampDesk : public QObject {
     std::shared_ptr<Hand> hand_;
     std::stop_source runStop_;
     LatestJob measuringJob_{true, Stands::farBack}, showing_{true, Stands::withTheHand},
-        sizing_{true, Stands::farBack};
+        smallJob_{true, Stands::back};
 };
 
 }  // namespace zl::app

@@ -122,6 +122,7 @@ Result<StampMeasured> measured(const StampPhoto& photo, const Stamp& stamp, cons
     out.photo.twin = how->twin;
     out.photo.mark = how->laid.box;
     out.photo.bad = false;
+    out.photo.inBlocks = staysJpeg(**open, {});
     constexpr QSize room(288, 216);
     out.small = imageFrom(markedGlance(*glance, photo.choice.leftOut ? Laid{} : how->laid));
     if (out.small.width() > room.width() || out.small.height() > room.height())

@@ -20,6 +20,7 @@ struct StampPhoto {
     Verdict verdict = Verdict::notMeasured;
     QString says{}, shown{};  // of the reading
     bool bad = false;         // it cannot be marked; `says` tells why
+    bool inBlocks = false;    // a JPEG of which only the blocks under the mark need change
     bool twin = false;
     PixelRect mark{};
 };

@@ -45,16 +45,6 @@ Straight8 upright(const Straight8& stored, int orientation) {
     return out;
 }
 
-bool staysJpeg(const Photo& photo, const PhotoAsked& asked) {
-    const PixelSize size = photo.facts.size;
-    const bool smaller =
-        asked.within && ((asked.within->width > 0 && asked.within->width < size.width) ||
-                         (asked.within->height > 0 && asked.within->height < size.height));
-    return photo.facts.content == Content::jpeg && !photo.facts.cmyk && !smaller &&
-           asked.format.value_or(Content::jpeg) == Content::jpeg && asked.quality == 0 &&
-           (!asked.limit || static_cast<long long>(photo.bytes.size()) <= *asked.limit);
-}
-
 Result<void> decodeWhole(Photo& photo) {
     if (photo.pixels) return {};
     auto picture = decode(photo.bytes, photo.name);
@@ -290,6 +280,16 @@ Result<PhotoPointer> openPhoto(ByteView bytes, const std::string& name) {
 
 PixelSize sizeOf(const Photo& photo) {
     return photo.facts.size;
+}
+
+bool staysJpeg(const Photo& photo, const PhotoAsked& asked) {
+    const PixelSize size = photo.facts.size;
+    const bool smaller =
+        asked.within && ((asked.within->width > 0 && asked.within->width < size.width) ||
+                         (asked.within->height > 0 && asked.within->height < size.height));
+    return photo.facts.content == Content::jpeg && !photo.facts.cmyk && !smaller &&
+           asked.format.value_or(Content::jpeg) == Content::jpeg && asked.quality == 0 &&
+           (!asked.limit || static_cast<long long>(photo.bytes.size()) <= *asked.limit);
 }
 
 Content contentFor(const Photo& photo, const PhotoAsked& asked) {

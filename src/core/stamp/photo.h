@@ -48,6 +48,8 @@ using PhotoPointer = std::unique_ptr<Photo, PhotoDeleter>;
 // `bytes` must outlive it; `name` stands in sentences. Errors: Code::unreadable.
 [[nodiscard]] Result<PhotoPointer> openPhoto(ByteView bytes, const std::string& name);
 PixelSize sizeOf(const Photo& photo);  // as it is seen
+// Whether it is a JPEG that keeps its size, format and quality: only blocks under the mark change.
+bool staysJpeg(const Photo& photo, const PhotoAsked& asked);
 // The content that would be written.
 Content contentFor(const Photo& photo, const PhotoAsked& asked);
 [[nodiscard]] Result<PhotoGlance> glanceOf(Photo& photo);
