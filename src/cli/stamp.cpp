@@ -31,11 +31,19 @@ void printLine(const OrderedJson& json) {
     std::fflush(stdout);
 }
 
+// With the whole path of what was written.
+OrderedJson jsonWith(const RunEntry& entry, const Path& out) {
+    OrderedJson json = jsonOf(entry);
+    if (entry.state == JobState::done && !out.empty()) json["out"] = (out / entry.target).string();
+    return json;
+}
+
 volatile sig_atomic_t interrupted = 0;
 
 class Told : public RunHand {
   public:
-    Told(const Common& common, std::stop_source& stop) : common_(common), stop_(stop) {
+    Told(const Common& common, Path out, std::stop_source& stop)
+        : common_(common), out_(std::move(out)), stop_(stop) {
         struct sigaction action {};
         action.sa_handler = [](int) { interrupted = 1; };
         action.sa_flags = SA_RESETHAND;  // a second one ends it at once
@@ -45,7 +53,7 @@ class Told : public RunHand {
         const std::lock_guard lock(mutex_);
         ++count_;
         if (common_.json)
-            printLine(jsonOf(entry));
+            printLine(jsonWith(entry, out_));
         else
             say(entry);
         showProgress("stamping", static_cast<double>(count_) / static_cast<double>(of));
@@ -68,6 +76,7 @@ class Told : public RunHand {
     }
 
     const Common& common_;
+    const Path out_;
     std::stop_source& stop_;
     std::mutex mutex_;
     std::size_t count_ = 0;
@@ -193,12 +202,12 @@ Result<int> tryOut(const Stamp& stamp, const StampHome& home, const RunAsked& as
     return failed ? Exit::readingFailed : Exit::done;
 }
 
-Result<int> finished(const RunOutcome& outcome, const std::string& stampName,
+Result<int> finished(const RunOutcome& outcome, const Path& out, const std::string& stampName,
                      const Common& common) {
     endProgress();
     if (common.json) {
         OrderedJson photos = OrderedJson::array();
-        for (const RunEntry& entry : outcome.entries) photos.push_back(jsonOf(entry));
+        for (const RunEntry& entry : outcome.entries) photos.push_back(jsonWith(entry, out));
         printLine({{"stamp", stampName},
                    {"done", outcome.count(JobState::done)},
                    {"failed", outcome.count(JobState::failed)},
@@ -215,9 +224,9 @@ Result<int> finished(const RunOutcome& outcome, const std::string& stampName,
 }
 
 Result<int> merge(const Asked& asked, const Common& common) {
-    const auto outcome = mergedParts({asked.merge.begin(), asked.merge.end()});
+    const auto outcome = mergedParts({asked.merge.begin(), asked.merge.end()}, asked.out);
     if (!outcome) return passOn(outcome.error());
-    return finished(*outcome, "", common);
+    return finished(*outcome, {}, "", common);
 }
 
 Result<int> undo(const Asked& asked, const Common& common) {
@@ -255,12 +264,12 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (asked.list) return list(asked, *planned, *jobs);
     if (asked.dryRun) return tryOut(*stamp, home, *planned, *jobs, common);
     std::stop_source stop;
-    Told told(common, stop);
-    const auto outcome = zl::run(*stamp, home, *planned, *jobs, told, stop.get_token());
+    Told hand(common, planned->out, stop);
+    const auto outcome = zl::run(*stamp, home, *planned, *jobs, hand, stop.get_token());
     if (!outcome && outcome.error().code == Code::cancelled)
         return fail(Code::cancelled, "The run was stopped.", "It goes on with --resume.");
     if (!outcome) return passOn(outcome.error());
-    return finished(*outcome, stamp->name, common);
+    return finished(*outcome, planned->out, stamp->name, common);
 }
 
 }  // namespace

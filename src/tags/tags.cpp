@@ -27,7 +27,6 @@ constexpr const char* authorInXmp[]{"Xmp.dc.creator",
                                     "Xmp.xmpRights.Marked",
                                     "Xmp.xmpRights.Owner",
                                     "Xmp.xmpRights.UsageTerms",
-                                    "Xmp.photoshop.Credit",
                                     "Xmp.iptc.CreatorContactInfo/Iptc4xmpCore:CiUrlWork"};
 constexpr const char* authorInIptc[]{"Iptc.Application2.Byline", "Iptc.Application2.Copyright"};
 

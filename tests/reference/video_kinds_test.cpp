@@ -92,14 +92,17 @@ print(json.dumps(out))
     }
 }
 
-// SMPTE ST 2084's curve and ITU-R BT.2020's matrix and primaries, then the curve of docs/video.md.
-TEST(VideoKinds, MoreLightThanADisplayHasIsBroughtDownByTheCurveThatIsWrittenDown) {
+// SMPTE ST 2084's curve, or ITU-R BT.2100's hybrid log-gamma with its OOTF for a display of 1,000
+// cd/m2, and ITU-R BT.2020's matrix and primaries, then the curve of docs/video.md.
+class MoreLight : public testing::TestWithParam<const char*> {};
+
+TEST_P(MoreLight, IsBroughtDownByTheCurveThatIsWrittenDown) {
     const test::Folder folder;
-    static_cast<void>(test::python(folder, R"(
+    static_cast<void>(test::python(folder, std::string("trc = '") + GetParam() + "'\n" + R"(
 import subprocess
-# Flat patches: greys up to 1,000 nits and a few colours, as 10-bit samples.
+# Flat patches: greys up to nearly all there is and a few colours, as 10-bit samples.
 w, h, n = 32, 32, 12
-values = [(64 + 70 * i, 512, 512) for i in range(9)] + [(500, 400, 600), (420, 620, 430),
+values = [(64 + 105 * i, 512, 512) for i in range(9)] + [(500, 400, 600), (420, 620, 430),
     (350, 480, 480)]
 planes = []
 for c in range(3):
@@ -107,14 +110,14 @@ for c in range(3):
 open(folder + 'patches.yuv', 'wb').write(b''.join(p.tobytes() for p in planes))
 subprocess.run(['ffmpeg', '-v', 'error', '-y', '-f', 'rawvideo', '-pix_fmt', 'yuv444p10le', '-s',
     f'{w * n}x{h}', '-i', folder + 'patches.yuv', '-c:v', 'ffv1', '-colorspace', 'bt2020nc',
-    '-color_primaries', 'bt2020', '-color_trc', 'smpte2084', '-color_range', 'tv', folder +
+    '-color_primaries', 'bt2020', '-color_trc', trc, '-color_range', 'tv', folder +
     'light.mkv'], check=True)
 json.dump(values, open(folder + 'values.json', 'w'))
 print('{}')
 )"));
     zledge(folder, "still light.mkv --at '#0' --out light.png --json");
     EXPECT_EQ(test::good(parseJson(test::good(readFile(folder / ".out")), "still"))["toned"], true);
-    const Json told = test::python(folder, R"(
+    const Json told = test::python(folder, std::string("trc = '") + GetParam() + "'\n" + R"(
 import subprocess
 values = json.load(open(folder + 'values.json'))
 def pq(e):
@@ -122,6 +125,13 @@ def pq(e):
     c1, c2, c3 = 3424 / 4096, 2413 / 4096 * 32, 2392 / 4096 * 32
     p = e ** (1 / m2)
     return 10000 * (max(p - c1, 0) / (c2 - c3 * p)) ** (1 / m1)
+def hlg(e):  # BT.2100, table 5: the inverse of its OETF
+    a, b, c = 0.17883277, 0.28466892, 0.55991073
+    return e * e / 3 if e <= 0.5 else (np.exp((e - c) / a) + b) / 12
+def light_of(rgb):  # cd/m2
+    if trc == 'smpte2084': return np.array([pq(v) for v in rgb])
+    scene = np.array([hlg(v) for v in rgb])
+    return 1000 * (scene @ [0.2627, 0.6780, 0.0593]) ** 0.2 * scene
 to709 = np.array([[1.6605, -0.5876, -0.0728], [-0.1246, 1.1329, -0.0083],
     [-0.0182, -0.1006, 1.1187]])  # ITU-R BT.2087-0
 raw = subprocess.run(['ffmpeg', '-v', 'error', '-i', folder + 'light.png', '-f', 'rawvideo',
@@ -133,7 +143,7 @@ for i, (y, cb, cr) in enumerate(values):
     kr, kb = 0.2627, 0.0593
     r, b = y + 2 * (1 - kr) * cr, y + 2 * (1 - kb) * cb
     g = (y - kr * r - kb * b) / (1 - kr - kb)
-    light = to709 @ np.array([pq(np.clip(v, 0, 1)) for v in (r, g, b)]) / 203
+    light = to709 @ light_of(np.clip([r, g, b], 0, 1)) / 203
     top = light.max()
     most = max(most, float(top))
     if top > 0.6: light = light * (0.6 + 0.4 * np.tanh((top - 0.6) / 0.4)) / top
@@ -145,6 +155,8 @@ print(json.dumps({'worst': worst * 255, 'most': most}))
     EXPECT_GT(told["most"].get<double>(), 2) << "some of it is far over white";
     EXPECT_LE(told["worst"].get<double>(), 1) << "codes of 255";
 }
+
+INSTANTIATE_TEST_SUITE_P(VideoKinds, MoreLight, testing::Values("smpte2084", "arib-std-b67"));
 
 // Pictures that no other needs are left out on the way to a frame; what comes out is the same as
 // when every picture is decoded.

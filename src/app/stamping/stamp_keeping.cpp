@@ -74,6 +74,10 @@ void StampKeeping::build() {
         else if (kit < 0)
             desk_.setStamp(onShelf_[static_cast<std::size_t>(-kit - 1)]);
     });
+    buildMenu();
+}
+
+void StampKeeping::buildMenu() {
     auto* menu = new QMenu(more_);
     more_->setMenu(menu);
     const auto item = [&](const QString& words, const char* id, const std::function<void()>& run) {

@@ -36,6 +36,7 @@ class StampKeeping : public QWidget {
 
   private:
     void build();
+    void buildMenu();
     void refresh();
     void readShelf();
     QString freeName(const QString& name) const;

@@ -123,7 +123,7 @@ bool JpegScan::readHeaders(ByteView jpeg) {
     if (jpeg.size() < 4 || jpeg[0] != filling || jpeg[1] != startOfPicture) return false;
     std::size_t at = 2;
     constexpr std::uint8_t baseline = 0xC0, extendedFrame = 0xC1, huffman = 0xC4,
-                           quantisation = 0xDB, restarts = 0xDD, adobe = 0xEE;
+                           quantisation = 0xDB, restarts = 0xDD, colourTransform = 0xEE;
     while (at + 4 <= jpeg.size() && jpeg[at] == filling) {
         const std::uint8_t marker = jpeg[at + 1];
         if (marker == filling) {
@@ -144,9 +144,8 @@ bool JpegScan::readHeaders(ByteView jpeg) {
             good = readQuantisation(body);
         else if (marker == restarts)
             good = body.size() == 2 && (restart_ = static_cast<std::size_t>(wordAt(body, 0)), true);
-        else if (marker == adobe)  // it tells whether three components are YCbCr: 1
-            good = body.size() < 12 || std::memcmp(body.data(), "Adobe", 5) != 0 || body[11] == 1 ||
-                   components_.size() == 1;
+        else if (marker == colourTransform)  // its twelfth byte tells that three are YCbCr: 1
+            good = body.size() < 12 || body[11] == 1 || components_.size() == 1;
         if (!good) return false;
         at += 2 + length;
         if (marker != startOfScan) continue;

@@ -94,8 +94,10 @@ inline constexpr char runJournalName[] = "stamp-run.journal";
 // Whether a run was left unfinished in that folder.
 bool isUnfinished(const Path& out);
 
-// Parts of a spread run, in those folders, become one receipt and one report in the first.
-[[nodiscard]] Result<RunOutcome> mergedParts(const std::vector<Path>& folders);
+// Parts of a spread run, in those folders, become one receipt and one report in `into`; where that
+// is empty, in the first of them.
+[[nodiscard]] Result<RunOutcome> mergedParts(const std::vector<Path>& folders,
+                                             const Path& into = {});
 
 struct Undone {
     std::vector<std::string> removed, changed;  // those that are others since stay

@@ -315,7 +315,7 @@ Bytes fromBase64(const std::string& text) {
 
 }  // namespace
 
-Result<RunOutcome> mergedParts(const std::vector<Path>& folders) {
+Result<RunOutcome> mergedParts(const std::vector<Path>& folders, const Path& into) {
     std::vector<Path> parts;
     for (const Path& folder : folders) {
         std::error_code error;
@@ -354,7 +354,9 @@ Result<RunOutcome> mergedParts(const std::vector<Path>& folders) {
     }
     head.erase("photos");
     head["name"] = "{name}";  // each part had its own
-    const Path& first = folders.front();
+    const Path& first = into.empty() ? folders.front() : into;
+    std::error_code made;
+    fs::create_directories(first, made);
     if (auto good = writeReceipt(first, freeStem(first), stampName, head, outcome, true); !good)
         return passOn(good.error());
     std::error_code none;

@@ -88,6 +88,12 @@ Result<StampWhat> textFrom(const Json& json, const std::string& name) {
     look["name"] = "stamp";
     look.erase("text");
     look.erase("align");
+    if (look.contains("font")) {
+        if (look.contains("family"))
+            return refusedStamp(name, "\"font\" and \"family\" are the same; one is enough.");
+        look["family"] = look["font"];
+        look.erase("font");
+    }
     const LetteringLayer usual;
     const std::pair<const char*, Json> usuals[]{{"family", usual.family},
                                                 {"style", usual.style},
