@@ -1,17 +1,24 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Stamping a 24-megapixel JPEG. Reference: libvips' own pipeline of decoding, laying the mark over
 // its region and encoding, told to keep the sampling; two photographs at a time on either side.
-#include <sys/resource.h>
 #include <unistd.h>
 #include <vips/vips.h>
+
+#include <QApplication>
+#include <QPainter>
+#include <QScrollBar>
+#include <QtTest>
 
 #include <array>
 #include <fstream>
 #include <thread>
 
+#include "base/data_files.h"
 #include "demo/photos.h"
+#include "look/theme.h"
 #include "pair.h"
 #include "stamp/photo.h"
+#include "stamping/photo_grid.h"
 #include "store/stamp_json.h"
 #include "twelve_layers.h"
 
@@ -133,6 +140,45 @@ void stampGlance(benchmark::State& state) {
         [&] { benchmark::DoNotOptimize(must(decode(largePhoto(), "p")).pixels->size()); });
 }
 
+// A grid of 10,000 photographs, scrolled by a step of the wheel and painted. Reference: Qt's raster
+// painter scaling what of them is seen.
+void stampGrid(benchmark::State& state) {
+    constexpr int count = 10'000, seen = 12;
+    const std::filesystem::path folder =
+        std::filesystem::temp_directory_path() / ("zinc-grid-" + std::to_string(::getpid()));
+    std::filesystem::create_directories(folder);
+    std::ofstream(folder / "00000.jpg").write("", 0);
+    for (int i = 1; i < count; ++i)
+        std::filesystem::create_hard_link(folder / "00000.jpg",
+                                          folder / (std::to_string(10'000 + i) + ".jpg"));
+    app::Theme::wear(*qApp, "zinc-sheet");
+    app::Session session(must(loadBriefs(must(dataFolder()), "/nowhere")));
+    app::StampDesk desk(session);
+    app::PhotoGrid grid(desk);
+    grid.resize(336, 600);
+    grid.show();
+    desk.add({folder}, false);
+    while (desk.photos().size() < count || desk.measuring()) QTest::qWait(50);
+    int at = 0;
+    const QImage small(288, 192, QImage::Format_RGB32);
+    QImage target(336, 600, QImage::Format_RGB32);
+    compare(
+        state,
+        [&] {
+            grid.verticalScrollBar()->setValue(at += 120);
+            grid.viewport()->repaint();
+        },
+        [&] {
+            QPainter painter(&target);
+            painter.setRenderHint(QPainter::SmoothPixmapTransform);
+            for (int i = 0; i < seen; ++i)
+                painter.drawImage(QRect(i % 2 * 154, i / 2 * 138, 142, 95), small);
+        });
+    state.counters["frames_a_second"] = 1000 / state.counters["ours_ms"];
+    std::filesystem::remove_all(folder);
+}
+
+BENCHMARK(stampGrid)->UseManualTime()->Iterations(60)->Unit(benchmark::kMillisecond);
 BENCHMARK(stampLarge)
     ->ArgName("again")
     ->Arg(0)

@@ -72,6 +72,7 @@ class StampingTest : public WindowTest {
     StampingView* view = nullptr;
 };
 
+// The guide's ten steps.
 TEST_F(StampingTest, FromAnEmptyKitToAMarkedFolder) {
     EXPECT_TRUE(child<QLabel>("stampEmpty")->isVisible()) << "it says what to do first";
     EXPECT_FALSE(child("stampRun")->isEnabled());
@@ -80,7 +81,28 @@ TEST_F(StampingTest, FromAnEmptyKitToAMarkedFolder) {
     auto* text = child<QPlainTextEdit>("stampText");
     text->selectAll();
     QTest::keyClicks(text, "House {n}");
+    auto* colour = view->bench()->findChild<QWidget*>("stampColour")->findChild<QLineEdit*>();
+    colour->setFocus();
+    colour->selectAll();
+    QTest::keyClicks(colour, "#FFEECC");
+    QTest::keyClick(colour, Qt::Key_Return);
+    type("stampOutline", "8");
+    const auto& light = std::get<StampText>(desk().stamp().what);
+    EXPECT_EQ(light.letters.colour, (Colour{255, 238, 204, 255}));
+    EXPECT_EQ(outerWidth(*outerOutline(light.finishes)), 8);
+    ASSERT_TRUE(child<QAbstractButton>("stampTwin")->isChecked());
+    EXPECT_EQ(std::get<StampText>(*desk().stamp().twin).letters.text, "House {n}");
+    chooseIn("stampCorner", 2);
+    EXPECT_EQ(desk().stamp().corners.size(), 4u);
+    type("stampInsetX", "5");
     type("stampWidth", "50");
+    ASSERT_TRUE(ready());
+    EXPECT_GT(desk().sizes().size(), 1u);
+    choosePhoto("b-upright.png");
+    chooseIn("stampTone", 2);
+    ASSERT_TRUE(ready());
+    click("stampKeep");
+    EXPECT_EQ(session().kit().stamps.size(), 1u);
     ASSERT_TRUE(ready());
     child<QLineEdit>("stampName")->setText("{n}-{name}");
     click("stampRun");
@@ -92,6 +114,7 @@ TEST_F(StampingTest, FromAnEmptyKitToAMarkedFolder) {
     again.recursive = true;
     again.out = folder / "again";
     again.name = "{n}-{name}";
+    again.choices[folder / "photos/b-upright.png"].twin = true;
     class Nobody : public RunHand {
         void done(const RunEntry&, std::size_t, std::size_t) override {}
     } nobody;
@@ -369,6 +392,23 @@ TEST_F(StampingTest, ThousandsOfPhotographsStayLight) {
     EXPECT_FALSE(grid->indexAt(grid->viewport()->rect().center()).row() < 2000);
     desk().removeAll();
     EXPECT_TRUE(desk().photos().empty());
+}
+
+TEST_F(StampingTest, FilesAndFoldersAreDropped) {
+    QMimeData files;
+    files.setUrls(
+        {QUrl::fromLocalFile(QString::fromStdString((folder / "photos").string())),
+         QUrl::fromLocalFile(QString::fromStdString((folder / "photos/a-wide.png").string()))});
+    QDragEnterEvent enter(QPoint(40, 200), Qt::CopyAction, &files, Qt::LeftButton, {});
+    QApplication::sendEvent(view, &enter);
+    EXPECT_TRUE(enter.isAccepted());
+    QDropEvent drop(QPointF(40, 200), Qt::CopyAction, &files, Qt::LeftButton, {});
+    QApplication::sendEvent(view, &drop);
+    ASSERT_TRUE(ready());
+    EXPECT_EQ(desk().photos().size(), 3u) << "one that is named twice is there once";
+    click("stampClear");
+    EXPECT_TRUE(child<QLabel>("stampEmpty")->isVisible());
+    EXPECT_TRUE(fs::exists(folder / "photos/a-wide.png"));
 }
 
 TEST_F(StampingTest, ByKeyboardAlone) {

@@ -62,7 +62,7 @@ TEST(BriefsCommand, GivesEachWholeBriefWithItsProvenance) {
             EXPECT_TRUE(zone.contains("provenance")) << brief["id"];
     }
     const auto plain = zledge(folder, "briefs");
-    EXPECT_EQ(std::count(plain.out.begin(), plain.out.end(), '\n'), 16);
+    EXPECT_EQ(std::count(plain.out.begin(), plain.out.end(), '\n'), 17);
     // A person's own brief is added; a bad one is told and hides none.
     std::filesystem::create_directories(folder / "data/zinc-ledge/briefs");
     Json own = briefs[0];

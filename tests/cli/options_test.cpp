@@ -11,9 +11,9 @@ namespace {
 
 using test::zledge;
 
-const std::vector<std::string> commands{"briefs", "check",   "render",   "crop", "cut",    "edges",
-                                        "resize", "release", "rehearse", "map",  "report", "finish",
-                                        "letter", "over",    "fit",      "demo", "video",  "still"};
+const std::vector<std::string> commands{
+    "briefs", "check",  "render", "crop", "cut", "edges", "resize", "release", "rehearse", "map",
+    "report", "finish", "letter", "over", "fit", "demo",  "video",  "still",   "stamp"};
 
 std::set<std::string> optionsIn(const std::string& text) {
     std::set<std::string> found;

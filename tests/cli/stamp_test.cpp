@@ -56,7 +56,7 @@ TEST_F(StampCommand, MarksFilesAndTellsEachAsItIsDone) {
     EXPECT_EQ(whole["photos"][0]["mark_rect"], Json::array({250, 190, 60, 30}));
     EXPECT_EQ(whole["photos"][0]["kept_outside"], true);
     EXPECT_EQ(whole["photos"][1]["kept_outside"], false);
-    EXPECT_EQ(lines[0]["out"], "out/a.jpg");
+    EXPECT_EQ(whole["photos"][0]["out"], "out/a.jpg");
     EXPECT_EQ(test::pictureIn(folder_, "out/a.jpg").facts.size, (PixelSize{320, 240}));
     const Picture b = test::pictureIn(folder_, "out/b.png");
     EXPECT_EQ(b.pixels->row(361)[145], 0xFFFFFFFFu);

@@ -73,7 +73,7 @@ TEST(Briefs, APersonsOwnAreAddedAndABadOneHidesNoOther) {
     ASSERT_TRUE(writeFile(folder / "briefs/wall-poster.json", test::bytesOf(own), Replace::no));
     ASSERT_TRUE(writeFile(folder / "briefs/broken.json", test::bytesOf("{"), Replace::no));
     const Briefs all = test::good(loadBriefs(test::good(dataFolder()), folder.path()));
-    EXPECT_EQ(all.all.size(), 17u);
+    EXPECT_EQ(all.all.size(), 18u);
     EXPECT_NE(all.find("wall-poster"), nullptr);
     ASSERT_EQ(all.refused.size(), 1u);
     EXPECT_NE(all.refused[0].what.find("broken.json"), std::string::npos);

@@ -33,7 +33,7 @@ TEST(Sights, EveryBriefWithSurfacesDrawsThemAllAtTheirWidth) {
     int drawn = 0;
     for (const Brief& brief : briefs().all) {
         if (brief.surfaces.empty()) {
-            EXPECT_EQ(brief.id, "free-frame");
+            EXPECT_TRUE(brief.id == "free-frame" || brief.id == "photo-mark") << brief.id;
             continue;
         }
         const Straight8 picture = Straight8::cleared(brief.frame, packed(200, 40, 40, 255));

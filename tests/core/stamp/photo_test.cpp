@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "stamp/photo.h"
 
+#include <array>
 #include <cmath>
 
 #include "encode/jpeg_part.h"
@@ -124,6 +125,23 @@ TEST_F(PhotoTest, ALimitIsMetOrSaid) {
     const auto none = tryMark(photo);
     ASSERT_FALSE(none);
     EXPECT_EQ(none.error().code, Code::limitNotMet);
+}
+
+// Its frame header says what nothing here reads: 12 bits a sample, lossless (ITU-T T.81, B.2.2).
+TEST_F(PhotoTest, OtherKindsOfJpegAreRefusedWithASentence) {
+    const Bytes photo = test::jpeg(test::textured({64, 48}), 90);
+    constexpr std::array<std::uint8_t, 2> marker{0xFF, 0xC0};
+    const auto frame = std::search(photo.begin(), photo.end(), marker.begin(), marker.end());
+    ASSERT_NE(frame, photo.end());
+    const auto at = frame - photo.begin();
+    for (const auto& [offset, value] : {std::pair<int, int>{4, 12}, {1, 0xC3}}) {
+        Bytes other = photo;
+        other[static_cast<std::size_t>(at + offset)] = static_cast<std::uint8_t>(value);
+        const auto out = tryMark(other);
+        ASSERT_FALSE(out) << offset << ' ' << value;
+        EXPECT_EQ(out.error().code, Code::unreadable);
+        EXPECT_NE(out.error().sentence().find("the photograph"), std::string::npos);
+    }
 }
 
 TEST_F(PhotoTest, WhatIsAskedTogetherMustGoTogether) {
