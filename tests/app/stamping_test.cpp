@@ -246,6 +246,10 @@ TEST_F(StampingTest, StampsAreKeptRenamedLeftAndDeleted) {
     EXPECT_EQ(names(), "Corner line;Proof;");
     item("stampDouble");
     EXPECT_EQ(names(), "Corner line;Proof;Proof 2;");
+    answers.push_back("");
+    item("stampDelete");
+    EXPECT_EQ(names(), "Corner line;Proof;Proof 2;") << "it is asked first";
+    answers.push_back("yes");
     item("stampDelete");
     EXPECT_EQ(names(), "Corner line;Proof;");
     trigger("undoAction");

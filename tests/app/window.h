@@ -52,6 +52,12 @@ class WindowTest : public ::testing::Test {
         };
         dialogs.askText = [this](QWidget*, const QString& title, const QString&, const QString&,
                                  std::function<void(QString)> done) { answer(title, done); };
+        dialogs.confirm = [this](QWidget*, const QString&, const QString& action,
+                                 std::function<void()> done) {
+            answer(action, [&](const QString& given) {
+                if (given == "yes") done();
+            });
+        };
         QSettings().setValue("stampFolder", QString::fromStdString((folder / "marked").string()));
         window =
             std::make_unique<MainWindow>(good(loadBriefs(good(dataFolder()), folder / "nobody")),

@@ -52,6 +52,18 @@ void addForMany(Dialogs& dialogs) {
         QObject::connect(dialog, &QFileDialog::filesSelected, parent, std::move(done));
         dialog->open();
     };
+    dialogs.confirm = [](QWidget* parent, const QString& words, const QString& action,
+                         std::function<void()> done) {
+        auto* box =
+            new QMessageBox(QMessageBox::NoIcon, action, words, QMessageBox::Cancel, parent);
+        box->setAttribute(Qt::WA_DeleteOnClose);
+        auto* yes = box->addButton(action, QMessageBox::AcceptRole);
+        QObject::connect(box, &QMessageBox::buttonClicked, parent,
+                         [yes, done = std::move(done)](QAbstractButton* pressed) {
+                             if (pressed == yes) done();
+                         });
+        box->open();
+    };
     dialogs.askText = [](QWidget* parent, const QString& title, const QString& caption,
                          const QString& now, std::function<void(QString)> done) {
         auto* dialog = new QInputDialog(parent);

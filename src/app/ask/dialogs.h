@@ -30,6 +30,10 @@ struct Dialogs {
     std::function<void(QWidget*, const QString& title, const QString& caption, const QString& now,
                        std::function<void(QString)> done)>
         askText;
+    // Whether to do what `action` names; `done` is called when it is.
+    std::function<void(QWidget*, const QString& words, const QString& action,
+                       std::function<void()> done)>
+        confirm;
 };
 
 // What a dialog for pictures lets choose.

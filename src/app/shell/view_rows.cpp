@@ -172,6 +172,11 @@ void listenToStamps(MainWindow& window, StampKeeping& keeping) {
                                          const std::function<void(QString)>& done) {
                          dialogs.askText(&window, title, StampingView::tr("Name"), now, done);
                      });
+    QObject::connect(&keeping, &StampKeeping::deleteAsked, &window,
+                     [&window, &dialogs](const QString& words, const std::function<void()>& done) {
+                         dialogs.confirm(&window, words, StampingView::tr("Delete the stamp"),
+                                         done);
+                     });
     QObject::connect(&keeping, &StampKeeping::exportAsked, &window,
                      [&window, &dialogs, &keeping](const QString& suggested) {
                          dialogs.saveFile(&window, StampingView::tr("Write the stamp"), suggested,

@@ -95,7 +95,13 @@ void StampKeeping::buildMenu() {
     });
     item(tr("Double"), "stampDouble", [this] { keepAs(freeName(nameOf(desk_.stamp()))); });
     item(tr("Give up the changes"), "stampLeave", [this] { leave(); });
-    item(tr("Delete"), "stampDelete", [this] { remove(); });
+    item(tr("Delete…"), "stampDelete", [this] {
+        Q_EMIT deleteAsked(
+            tr("The stamp “%1” goes out of the kit. Photographs that wear it stay as "
+               "they are.")
+                .arg(nameOf(desk_.stamp())),
+            [this] { remove(); });
+    });
     menu->addSeparator();
     item(tr("Put on my own shelf"), "stampShelve", [this] {
         aside(

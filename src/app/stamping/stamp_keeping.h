@@ -31,6 +31,7 @@ class StampKeeping : public QWidget {
   Q_SIGNALS:
     void nameAsked(const QString& title, const QString& now,
                    const std::function<void(QString)>& done);
+    void deleteAsked(const QString& words, const std::function<void()>& done);
     void exportAsked(const QString& suggested);
     void importAsked();
 
