@@ -64,8 +64,8 @@ class StampingTest : public WindowTest {
                                            [&](const StampShown& seen) { last = seen; });
         how();
         EXPECT_TRUE(comesTrue([&] { return last.has_value(); }));
-        QTest::qWait(150);
         EXPECT_TRUE(ready());
+        EXPECT_TRUE(comesTrue([&] { return desk().isShown(); }));
         QObject::disconnect(link);
         return *last;
     }
@@ -423,6 +423,7 @@ TEST_F(StampingTest, ByKeyboardAlone) {
     QTest::keyClick(files, Qt::Key_Space);
     ASSERT_TRUE(ready());
     auto* preview = view->findChild<StampPreview*>();
+    ASSERT_TRUE(comesTrue([&] { return desk().isShown() && !preview->markOnScreen().isEmpty(); }));
     preview->setFocus(Qt::TabFocusReason);
     const StampShown seen = shownAfter([&] { QTest::keyClick(preview, Qt::Key_Up); });
     EXPECT_TRUE(desk().stamp().placing.centre);

@@ -252,12 +252,17 @@ void StampDesk::show() {
     StampAsked asked{
         photos_[static_cast<std::size_t>(now_)], now_, stamp_, home(), room_, truePixels_};
     showing_.post([this, asked = std::move(asked), kit = session_.kit(), opened = opened_,
-                   store = store_](const std::stop_token& stop) mutable {
+                   store = store_, serial = ++askedShows_](const std::stop_token& stop) mutable {
         asked.home.kit = &kit;
         const StampShown seen = shownWith(*opened, asked, *store);
         if (stop.stop_requested()) return;
         QMetaObject::invokeMethod(
-            this, [this, seen] { Q_EMIT shown(seen); }, Qt::QueuedConnection);
+            this,
+            [this, seen, serial] {
+                shownShows_ = serial;
+                Q_EMIT shown(seen);
+            },
+            Qt::QueuedConnection);
     });
 }
 

@@ -41,6 +41,8 @@ class StampDesk : public QObject {
     QImage small(int photo);
     // How large the chosen one is shown; `truePixels`: round its mark, px for px.
     void showWithin(QSize room, bool truePixels);
+    // Whether what was asked for last has been shown.
+    bool isShown() const { return askedShows_ == shownShows_; }
     int measuredCount() const;
     bool measuring() const { return measuring_; }
     // Upright, wide, tiny and huge ones at one height.
@@ -83,7 +85,7 @@ class StampDesk : public QObject {
     Session& session_;
     Stamp stamp_;
     std::vector<StampPhoto> photos_;
-    int now_ = -1, serial_ = 0;
+    int now_ = -1, serial_ = 0, askedShows_ = 0, shownShows_ = 0;
     bool measuring_ = false, running_ = false, truePixels_ = false;
     QSize room_;
     QCache<QString, QImage> small_{800};
