@@ -114,7 +114,7 @@ void StampDesk::add(const std::vector<Path>& files, bool recursive) {
             if (now_ < 0 && !photos_.empty()) now_ = 0;
             Q_EMIT photosChanged();
             Q_EMIT chosen(now_);
-            measureAgain();
+            measureRest();
         });
 }
 
@@ -144,7 +144,7 @@ void StampDesk::setChoice(int photo, const PhotoChoice& choice) {
     one.choice = choice;
     one.measured = false;
     Q_EMIT photoChanged(photo);
-    measureAgain();
+    measureRest();
 }
 
 QImage StampDesk::small(int photo) {
@@ -187,13 +187,17 @@ void StampDesk::showWithin(QSize room, bool truePixels) {
 }
 
 void StampDesk::measureAgain() {
+    for (StampPhoto& photo : photos_) photo.measured = false;
+    measureRest();
+}
+
+// Those that are not measured yet.
+void StampDesk::measureRest() {
     show();
     const int serial = ++serial_;
     std::vector<std::pair<int, StampPhoto>> todo;
-    for (std::size_t i = 0; i < photos_.size(); ++i) {
-        photos_[i].measured = false;
-        todo.emplace_back(static_cast<int>(i), photos_[i]);
-    }
+    for (std::size_t i = 0; i < photos_.size(); ++i)
+        if (!photos_[i].measured) todo.emplace_back(static_cast<int>(i), photos_[i]);
     measuring_ = !todo.empty();
     // What is looked at comes first.
     std::stable_partition(todo.begin(), todo.end(),

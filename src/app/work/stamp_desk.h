@@ -73,6 +73,7 @@ class StampDesk : public QObject {
   private:
     class Hand;
     void measureAgain();
+    void measureRest();
     void measure(const std::stop_token& stop, const Stamp& stamp, const StampHome& home,
                  const std::vector<std::pair<int, StampPhoto>>& todo, int serial);
     void makeSmall();

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "work/stamp_look.h"
 
-#include <QDate>
 #include <algorithm>
 
 #include "words/words.h"
@@ -16,12 +15,6 @@ PixelSize sizeOf(QSize size) {
 
 QImage imageFrom(Straight8 picture) {
     return imageOf(std::make_shared<const Straight8>(std::move(picture)));
-}
-
-// A day of the photograph's own is told by its run; here today stands for it.
-StampFields fieldsFor(const StampPhoto& photo) {
-    return {stemOf(photo.file), photo.number, 1,
-            QDate::currentDate().toString(Qt::ISODate).toStdString()};
 }
 
 bool isOwn(const Marks& marks) {
@@ -59,7 +52,8 @@ Result<void> drawMarks(StampOpened& opened, const StampAsked& asked, InkStore& s
         opened.marksOf->twin == stamp.twin && !piece && !isOwn(opened.marks))
         return {};
     opened.marksOf.reset();
-    auto marks = marksOf(stamp, fieldsFor(asked.photo), asked.home, store);
+    auto marks = marksOf(stamp, fieldsOf(stamp, asked.photo.file, asked.photo.number, opened.bytes),
+                         asked.home, store);
     if (!marks) return tl::unexpected(marks.error());
     opened.marks = std::move(*marks);
     opened.marksOf = stamp;
@@ -108,7 +102,7 @@ Result<StampMeasured> measured(const StampPhoto& photo, const Stamp& stamp, cons
     const auto glance = glanceOf(**open);
     if (!glance) return tl::unexpected(glance.error());
     if (!marks || isOwn(*marks)) {
-        auto made = marksOf(stamp, fieldsFor(photo), home, store);
+        auto made = marksOf(stamp, fieldsOf(stamp, photo.file, photo.number, *bytes), home, store);
         if (!made) return tl::unexpected(made.error());
         marks = std::move(*made);
     }

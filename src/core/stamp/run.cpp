@@ -1,10 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "stamp/run.h"
 
-#include <fcntl.h>
 #include <fmt/core.h>
 #include <sys/stat.h>
-#include <unistd.h>
 
 #include <algorithm>
 #include <atomic>
@@ -136,10 +134,6 @@ std::string dayOf(const Path& file, ByteView bytes) {
     return taken.empty() ? dayOf(file) : taken;
 }
 
-struct Read {
-    Bytes bytes;
-    long long changed = 0;
-};
 // The bytes of one state of the file, never of two.
 Result<Bytes> readWhole(const Path& file) {
     struct stat before {
@@ -187,7 +181,6 @@ class Running {
           record_(record),
           hand_(hand),
           stop_(stop),
-          needsDay_(asksDay(stamp)),
           entries_(jobs.size()) {
         for (const RunJob& job : jobs) {
             std::error_code none;
@@ -257,14 +250,17 @@ class Running {
             entry.afterPicture = smallPicture(
                 markedGlance({out->size, glance->picture.clone(), {}, {}}, out->chosen.laid));
         }
-        if (auto good = write(asked_.out, job.target, out->bytes, entry.sha256); !good) return good;
-        if (!asked_.clean) return {};
+        entry.sha256 = sha256(out->bytes);
+        std::vector<FileToWrite> files{{asked_.out / job.target, out->bytes}};
+        if (!asked_.clean) return write(job.target, files);
         PhotoAsked clean = asked_.photo;
         clean.clean = true;
         const auto copy =
             marked(**photo, *glance, stamp_, **marks, job.choice, clean, store_, stop_);
         if (!copy) return passOn(copy.error());
-        return write(*asked_.clean, job.target, copy->bytes, entry.cleanSha256);
+        entry.cleanSha256 = sha256(copy->bytes);
+        files.push_back({*asked_.clean / job.target, copy->bytes});
+        return write(job.target, files);
     }
 
     static void tell(const MarkedPhoto& out, RunEntry& entry) {
@@ -287,30 +283,34 @@ class Running {
     Result<std::shared_ptr<const Marks>> marksFor(const RunJob& job, ByteView bytes) {
         const std::lock_guard lock(marksMutex_);
         if (marks_ && !marks_->mark.own && !(marks_->twin && marks_->twin->own)) return marks_;
-        const StampFields fields{stemOf(job.file), job.number, 1,
-                                 needsDay_ ? dayOf(job.file, bytes) : ""};
-        auto made = marksOf(stamp_, fields, home_, store_);
+        auto made = marksOf(stamp_, fieldsOf(stamp_, job.file, job.number, bytes), home_, store_);
         if (!made) return passOn(made.error());
         marks_ = std::make_shared<const Marks>(std::move(*made));
         return marks_;
     }
 
-    Result<void> write(const Path& folder, const std::string& target, const Bytes& bytes,
-                       std::string& hash) {
-        const Path path = folder / target;
-        std::error_code none;
-        if (inputs_.contains(fs::weakly_canonical(path, none)))
-            return fail(Code::unwritable,
-                        fmt::format("{} is a photograph of this run.", path.string()),
-                        "Choose another folder, or another pattern of names.");
-        hash = sha256(bytes);
+    // All of one photograph, or nothing. A file that stood there before the run is not its own, and
+    // is told before the journal says that one begins: a run that is taken up again replaces what
+    // it began, and nothing else.
+    Result<void> write(const std::string& target, const std::vector<FileToWrite>& files) {
+        const bool own = asked_.replace || record_.wasBegun(target);
+        for (const FileToWrite& file : files) {
+            std::error_code none;
+            if (inputs_.contains(fs::weakly_canonical(file.path, none)))
+                return fail(Code::unwritable,
+                            fmt::format("{} is a photograph of this run.", file.path.string()),
+                            "Choose another folder, or another pattern of names.");
+            if (!own && fs::exists(fs::symlink_status(file.path, none)))
+                return fail(Code::unwritable,
+                            fmt::format("{} stands there already.", file.path.string()),
+                            "Choose another folder, or another pattern of names.");
+        }
         if (auto good = record_.begins(target); !good) {
             giveUp(good.error());
             return good;
         }
-        const bool own = record_.wasBegun(target);
-        auto done = writeFile(path, bytes, asked_.replace || own ? Replace::yes : Replace::no);
-        if (!done && isFull(folder)) giveUp(done.error());
+        auto done = writeFiles(files, own ? Replace::yes : Replace::no);
+        if (!done && isFull(files.front().path.parent_path())) giveUp(done.error());
         return done;
     }
 
@@ -328,7 +328,6 @@ class Running {
     RunRecord& record_;
     RunHand& hand_;
     std::stop_token stop_;
-    const bool needsDay_;
     std::set<Path> inputs_;
     InkStore store_{60'000'000};
     std::atomic<std::size_t> next_ = 0;
@@ -415,6 +414,10 @@ Result<RunOutcome> run(const Stamp& stamp, const StampHome& home, const RunAsked
     return outcome;
 }
 
+StampFields fieldsOf(const Stamp& stamp, const Path& file, int number, ByteView bytes) {
+    return {stemOf(file), number, 1, asksDay(stamp) ? dayOf(file, bytes) : ""};
+}
+
 Result<Chosen> measuredOne(const Stamp& stamp, const StampHome& home, const RunJob& job,
                            const RunAsked& asked, InkStore& store) {
     const auto bytes = readWhole(job.file);
@@ -424,9 +427,7 @@ Result<Chosen> measuredOne(const Stamp& stamp, const StampHome& home, const RunJ
     auto glance = glanceOf(**photo);
     if (!glance) return passOn(glance.error());
     glance->photo = sizeWithin(glance->photo, asked.photo.within);
-    const StampFields fields{stemOf(job.file), job.number, 1,
-                             asksDay(stamp) ? dayOf(job.file, *bytes) : ""};
-    const auto marks = marksOf(stamp, fields, home, store);
+    const auto marks = marksOf(stamp, fieldsOf(stamp, job.file, job.number, *bytes), home, store);
     if (!marks) return passOn(marks.error());
     return chosenFor(*glance, stamp, *marks, job.choice, store);
 }

@@ -86,6 +86,8 @@ class RunHand {
                                      const RunAsked& asked, const std::vector<RunJob>& jobs,
                                      RunHand& hand, const std::stop_token& stop = {});
 
+// What a text's fields say on that photograph: its own day, else that of its file.
+StampFields fieldsOf(const Stamp& stamp, const Path& file, int number, ByteView bytes);
 // How one would be marked: its place, its tone and its reading; nothing is written.
 [[nodiscard]] Result<Chosen> measuredOne(const Stamp& stamp, const StampHome& home,
                                          const RunJob& job, const RunAsked& asked, InkStore& store);

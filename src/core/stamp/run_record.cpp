@@ -167,6 +167,8 @@ Result<void> RunRecord::takeUp(const Path& journal, const OrderedJson& head) {
             if (json->contains("begins")) state_->begun.insert((*json)["begins"]);
             if (json->contains("ended")) {
                 RunEntry entry = entryFrom((*json)["ended"]);
+                // What could not be written may be somebody else's file.
+                if (entry.state == JobState::failed) state_->begun.erase(entry.target);
                 state_->known[entry.target] = std::move(entry);
             }
         } catch (const Json::exception&) {

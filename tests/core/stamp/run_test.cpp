@@ -162,6 +162,25 @@ TEST_F(RunTest, AStoppedRunGoesOnAndEndsTheSame) {
         EXPECT_EQ(bytesOf("out/" + entry.target), bytesOf("whole/" + entry.target));
 }
 
+// A run that met somebody's file and was then stopped does not take it for its own.
+TEST_F(RunTest, TakenUpAgainItReplacesNothingThatIsNotItsOwn) {
+    fs::create_directory(folder_ / "out");
+    put("out/a.jpg", test::bytesOf("somebody's"));
+    hand_.stopAfter = 1;
+    ASSERT_FALSE(tryRun());
+    hand_.stop = {};
+    hand_.stopAfter = -1;
+    asked_.resume = true;
+    const RunOutcome outcome = good(tryRun());
+    EXPECT_EQ(outcome.count(JobState::failed), 1);
+    EXPECT_EQ(test::textOf(bytesOf("out/a.jpg")), "somebody's");
+}
+
+TEST_F(RunTest, TheOutputMayHoldTheInput) {
+    asked_.out = folder_.path();
+    EXPECT_TRUE(plannedRun(asked_));
+}
+
 TEST_F(RunTest, ARunIsUndoneAsFarAsItIsUnchanged) {
     const RunOutcome outcome = good(tryRun());
     put("out/b.PNG", test::bytesOf("changed since"));
