@@ -5,6 +5,7 @@
 #include <sys/mman.h>
 #include <unistd.h>
 
+#include "demo/cat.h"
 #include "demo/film.h"
 #include "demo/photos.h"
 #include "demo/scene.h"
@@ -253,6 +254,40 @@ Stamp logoStamp() {
     return stamp;
 }
 
+// A photograph whose subject is cut out: well, with the title behind it and the ground blurred; and
+// carelessly, by a box that is too small and nothing else.
+void addSubjects(Maker& maker, const std::vector<Finish>& titled) {
+    constexpr PixelSize photo{960, 540}, frame{1280, 720};
+    maker.medium("cat-on-the-boards.png", catOnTheBoards(photo));
+    PictureLayer cat = maker.filling("cat-on-the-boards.png", frame);
+    PictureLayer ground = cat;
+    SubjectCut cut;
+    cut.box = catBox(photo);
+    cat.cuts = {{cut}};
+    cut.part = SubjectPart::filled;
+    ground.cuts = {{cut}};
+    ground.veils = {{Veil::Kind::blur, RealRect::of(photo), 16}};
+    ground.tone.brightness = -14;
+    Layer behind = layer("Cat on the boards · ground", ground);
+    behind.essential = false;
+    const std::vector<Finish> rimmed{outlineOf(6, colour("#FFF6E3"))};
+    LetteringLayer first = letters({54, 40}, "THE BOX", 180, "#FFF6E3"),
+                   second = letters({54, 196}, "HAS A CAT", 180, "#FFC653");
+    maker.piece({"cat-thumbnail", "Thumbnail, ep. 13", "video-thumbnail", frame,
+                 {"the-box-has-a-cat"}, {}},
+                {behind, layer("Title, first line", first, titled),
+                 layer("Title, second line", second, titled),
+                 layer("Cat on the boards · subject", cat, rimmed)});
+    SubjectCut careless;
+    const RealRect box = catBox(photo);
+    careless.box = RealRect{box.x + 130, box.y + 60, box.width - 190, box.height - 130};
+    careless.edge = SubjectEdge::tighter;
+    PictureLayer cropped = maker.filling("cat-on-the-boards.png", frame);
+    cropped.cuts = {{careless}};
+    maker.piece({"cat-first-try", "Cat, cut carelessly", "digital-prop", frame, {"cat-cut"}, {}},
+                {layer("Cat on the boards", cropped)});
+}
+
 }  // namespace
 
 Result<DemoKit> makeDemoKit() {
@@ -377,6 +412,7 @@ Result<DemoKit> makeDemoKit() {
                  layer("Soon", soon, titled), layer("Rule", rule),
                  layer("Next", next, {outlineOf(5, colour("#10151C"))})});
     addBannersAndHeaders(maker, titled, rimmed);
+    addSubjects(maker, titled);
     maker.kit() = withStamp(withStamp(maker.kit(), lineStamp()), logoStamp());
     return std::move(maker).finished();
 }

@@ -24,7 +24,7 @@ ROOMS = {
     "lettering": ["raster", "kit"],
     "bar": ["raster", "kit"],
     "tone": ["colour", "kit"],
-    "cut": ["colour", "kit"],
+    "cut": ["colour", "kit", "picture"],
     "finish": ["raster", "kit"],
     "render": ["picture", "kit", "lettering", "bar", "cut", "tone", "finish"],
     "video": ["picture"],

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// cut FILE --out PNG: colour key, circle, rounded corners; feather, trim.
+// cut FILE --out PNG: colour key, subject, circle, rounded corners; feather, trim.
 #include <fmt/core.h>
 
 #include <algorithm>
@@ -9,6 +9,7 @@
 
 #include "base/json.h"
 #include "cut/cut.h"
+#include "cut_subject.h"
 #include "edit/edits.h"
 #include "made.h"
 #include "picture/decode.h"
@@ -25,6 +26,7 @@ struct Asked {
     std::optional<std::string> circle, trim;
     std::optional<double> round;
     double feather = 0;
+    SubjectWords subject;
 };
 
 Result<KeyCut> keyOf(const Asked& asked) {
@@ -57,6 +59,11 @@ Result<std::vector<Cut>> cutsOf(const Asked& asked, PixelSize size) {
         auto key = keyOf(asked);
         if (!key) return passOn(key.error());
         cuts.push_back({*key});
+    }
+    if (asked.subject.box) {
+        auto subject = subjectOf(asked.subject, size, asked.shadow == "keep");
+        if (!subject) return passOn(subject.error());
+        cuts.push_back({*subject});
     }
     if (asked.circle) {
         ShapeCut circle;
@@ -101,13 +108,52 @@ Straight8 trimmed(const Straight8& pixels, const PixelRect& ink, int margin) {
     return out;
 }
 
-Result<int> run(const Asked& asked, const Common& common) {
-    if (asked.key.empty() && !asked.circle && !asked.round && !asked.trim)
-        return fail(Code::badUsage, "Say what to cut: --key, --circle, --round or --trim.");
-    if (asked.key.empty() && (asked.tolerance || asked.reach != "linked" || asked.shadow))
-        return fail(Code::badUsage, "--tolerance, --reach and --shadow go with --key.");
+// Options that mean nothing, or not what they say, beside the others.
+Result<void> checkWords(const Asked& asked) {
+    if (asked.key.empty() && !asked.subject.box && !asked.circle && !asked.round && !asked.trim)
+        return fail(Code::badUsage,
+                    "Say what to cut: --key, --subject, --circle, --round or --trim.");
+    if (!asked.key.empty() && asked.subject.box)
+        return fail(Code::badUsage, "--key and --subject do not go together.",
+                    "A flat background is for --key.");
+    if (!asked.subject.box && asked.subject.more())
+        return fail(Code::badUsage,
+                    "--keep, --drop, --stroke, --edge, --part and --take-guess go with --subject.");
+    if (asked.subject.box && asked.shadow && *asked.shadow == "off")
+        return fail(Code::badUsage, "--shadow off goes with --key.",
+                    "A subject's shadow is --shadow keep or drop.");
+    if (asked.key.empty() && (asked.tolerance || asked.reach != "linked"))
+        return fail(Code::badUsage, "--tolerance and --reach go with --key.");
+    if (asked.key.empty() && asked.shadow && !asked.subject.box)
+        return fail(Code::badUsage, "--shadow goes with --key or --subject.");
     if (asked.feather != 0 && !asked.circle && !asked.round)
         return fail(Code::badUsage, "--feather goes with --circle or --round.");
+    return {};
+}
+
+// Says what a key found, and why it cannot work.
+Result<OrderedJson> tellKey(const std::string& name, const Straight8& picture, const KeyCut& key) {
+    const KeyReport report = reportOf(picture, key);
+    const KeyPlan& plan = report.plan;
+    // A doubt is no reason for those who named the colour; else nothing is cut without a flat
+    // background.
+    if (report.trouble)
+        return fail(Code::limitNotMet, fmt::format("{}: {}", name, english(*report.trouble)),
+                    report.unsure ? "Name the colour to take off: --key #RRGGBB." : "");
+    for (const Message& note : notesOf(report, key))
+        fmt::print(stderr, "zledge: {}: {}\n", name, english(note));
+    return OrderedJson{{"colour", nameOf(Background{plan.background, plan.share}.rounded())},
+                       {"sure", plan.share},
+                       {"tolerance", plan.noise.tolerance},
+                       {"lossy", plan.noise.lossy},
+                       {"drift", plan.ground ? plan.ground->span : 0.0},
+                       {"grain", plan.ground ? plan.ground->grain : 0.0},
+                       {"closed_areas", report.closed},
+                       {"left", report.left}};
+}
+
+Result<int> run(const Asked& asked, const Common& common) {
+    if (auto good = checkWords(asked); !good) return passOn(good.error());
     const auto format = formatAsked(asked.format, asked.out);
     if (!format) return passOn(format.error());
     if (asked.matte.empty() && (!factsOf(*format).alpha || *format == Content::gif))
@@ -121,36 +167,24 @@ Result<int> run(const Asked& asked, const Common& common) {
     auto input = readPicture(asked.file);
     if (!input) return passOn(input.error());
     const std::string& name = input->name;
-    const Picture* picture = &input->picture;
-    const PixelSize size = picture->pixels->size();
+    const PixelSize size = input->picture.pixels->size();
     const auto cuts = cutsOf(asked, size);
     if (!cuts) return passOn(cuts.error());
     OrderedJson more = OrderedJson::object();
-    if (!cuts->empty() && cuts->front().key()) {
-        const KeyCut& key = *cuts->front().key();
-        const KeyReport report = reportOf(*picture->pixels, key);
-        const KeyPlan& plan = report.plan;
-        // A doubt is no reason for those who named the colour; else nothing is cut without a flat
-        // background.
-        if (report.trouble)
-            return fail(Code::limitNotMet, fmt::format("{}: {}", name, english(*report.trouble)),
-                        report.unsure ? "Name the colour to take off: --key #RRGGBB." : "");
-        for (const Message& note : notesOf(report, key))
-            fmt::print(stderr, "zledge: {}: {}\n", name, english(note));
-        more["key"] = {{"colour", nameOf(Background{plan.background, plan.share}.rounded())},
-                       {"sure", plan.share},
-                       {"tolerance", plan.noise.tolerance},
-                       {"lossy", plan.noise.lossy},
-                       {"drift", plan.ground ? plan.ground->span : 0.0},
-                       {"grain", plan.ground ? plan.ground->grain : 0.0},
-                       {"closed_areas", report.closed},
-                       {"left", report.left}};
-    }
+    InkStore store;
     const Asset asset = makeAsset(std::move(input->bytes), name);
+    if (!cuts->empty() && (cuts->front().key() || cuts->front().subject())) {
+        const Cut& first = cuts->front();
+        auto told = first.key()
+                        ? tellKey(name, *input->picture.pixels, *first.key())
+                        : tellSubject(asset, *first.subject(), asked.subject.takesGuess, store);
+        if (!told) return passOn(told.error());
+        more[first.key() ? "key" : "subject"] = std::move(*told);
+    }
     Layer layer;
     layer.what = PictureLayer{asset.sha256, RealRect::of(size), RealRect::of(size)};
     layer.picture()->cuts = *cuts;
-    auto sheet = drawn(withAsset(Kit{}, asset), layer, size, 0);
+    auto sheet = drawn(withAsset(Kit{}, asset), layer, size, 0, store);
     if (!sheet) return passOn(sheet.error());
     const Outcome outcome{asked.out, 95, asked.matte, asked.format};
     if (!asked.trim) return writePicture(sheet->pixels, outcome, {asked.file}, common, more);
@@ -173,7 +207,8 @@ std::function<Result<int>()> declareCut(Options& options, const Common& common) 
     options.value("--reach", asked->reach,
                   "linked: what touches the rim; everywhere: the holes inside, too");
     options.value("--shadow", asked->shadow,
-                  "A soft shadow of the ink: keep, drop, or off to look for none (keep)");
+                  "A soft shadow: keep, drop, or off (of a key: look for none)");
+    declareSubject(options, asked->subject);
     options
         .value("--circle", asked->circle,
                "Keep a circle: X,Y,R in px, or the largest in the middle")

@@ -99,7 +99,7 @@ Result<std::vector<Finish>> finishesOf(const FinishWords& words) {
     return finishes;
 }
 
-Result<Sheet> drawn(const Kit& kit, Layer layer, PixelSize frame, int room) {
+Result<Sheet> drawn(const Kit& kit, Layer layer, PixelSize frame, int room, InkStore& store) {
     Piece piece;
     piece.id = piece.title = piece.release.name = "made";
     piece.frame = {frame.width + 2 * room, frame.height + 2 * room};
@@ -108,10 +108,14 @@ Result<Sheet> drawn(const Kit& kit, Layer layer, PixelSize frame, int room) {
     layer = moved(std::move(layer), room, room);
     if (auto good = checkLayer(layer, kit); !good) return passOn(good.error());
     piece.layers = {std::move(layer)};
-    InkStore store;
     auto pixels = render({piece, kit}, store);
     if (!pixels) return passOn(pixels.error());
     return Sheet{std::move(*pixels), room};
+}
+
+Result<Sheet> drawn(const Kit& kit, Layer layer, PixelSize frame, int room) {
+    InkStore store;
+    return drawn(kit, std::move(layer), frame, room, store);
 }
 
 Result<int> writePicture(const Straight8& pixels, const Outcome& outcome,

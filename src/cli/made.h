@@ -7,6 +7,7 @@
 #include "command.h"
 #include "kit/kit.h"
 #include "raster/raster.h"
+#include "render/ink_store.h"
 
 namespace zl::cli {
 
@@ -29,6 +30,8 @@ struct Sheet {
     int room = 0;
 };
 [[nodiscard]] Result<Sheet> drawn(const Kit& kit, Layer layer, PixelSize frame, int room);
+[[nodiscard]] Result<Sheet> drawn(const Kit& kit, Layer layer, PixelSize frame, int room,
+                                  InkStore& store);
 
 // Where a picture goes and as what.
 struct Outcome {

@@ -33,7 +33,7 @@ Option& Option::mayStandAlone() {
 }
 
 Option& Option::mayRepeat() {
-    option_.take_all();
+    option_.take_all()->allow_extra_args(false);  // one value each time: a file may follow
     return *this;
 }
 

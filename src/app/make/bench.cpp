@@ -22,6 +22,7 @@
 #include "make/sections/sections.h"
 #include "mend/mend.h"
 #include "picture/attention.h"
+#include "raster/ink_box.h"
 #include "work/jobs.h"
 
 namespace zl::app {
@@ -158,6 +159,8 @@ void Bench::listenToSections() {
     connect(cut_, &CutSection::brushAsked, this, [this](int i, bool restores, double radius) {
         Q_EMIT toolAsked([=](PictureTool& hand) { hand.brush(i, restores, radius); });
     });
+    connect(cut_, &CutSection::subjectBoxAsked, this,
+            [this](int i) { Q_EMIT toolAsked([i](PictureTool& hand) { hand.boxSubject(i); }); });
     connect(cut_, &CutSection::pickAsked, this,
             [this](const std::function<void(Colour, RealPoint)>& picked) {
                 Q_EMIT toolAsked([picked](PictureTool& hand) { hand.pick(picked); });
@@ -323,14 +326,23 @@ void Bench::centreCrop() {
     if (!asset) return;
     aside(
         session_.jobs(), this,
-        [inks = session_.inks(), asset = *asset, crop = session_.picture()->crop,
+        [inks = session_.inks(), asset = *asset, shown = *session_.picture(),
          frame = session_.piece()->frame]() -> Result<std::pair<RealPoint, PixelSize>> {
-            const auto picture = inks->picture(asset);
+            // What was cut out is what matters.
+            const auto picture = shown.showsSubject() ? inks->cutPicture(asset, shown.cuts)
+                                                      : inks->picture(asset);
             if (!picture) return passOn(picture.error());
-            const PixelSize size = (*picture)->facts.size;
+            const RealRect& crop = shown.crop;
+            const PixelSize size = (*picture)->pixels->size();
             const bool all = crop.width >= size.width - 1e-6 && crop.height >= size.height - 1e-6;
-            const RealRect box = all ? attentiveCrop(*(*picture)->pixels, frame.width, frame.height)
-                                     : attentiveCrop(*(*picture)->pixels, crop.width, crop.height);
+            const double wide = all ? frame.width : crop.width,
+                         high = all ? frame.height : crop.height;
+            constexpr int half = 128;
+            const auto subject = shown.showsSubject() ? inkBoxOf(*(*picture)->pixels, half)
+                                                      : std::optional<PixelRect>();
+            const RealRect box = subject
+                                     ? cropKeeping(RealRect::ofPixels(*subject), size, wide, high)
+                                     : attentiveCrop(*(*picture)->pixels, wide, high);
             return std::pair(RealPoint{box.centre().x / size.width, box.centre().y / size.height},
                              size);
         },

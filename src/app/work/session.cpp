@@ -21,6 +21,11 @@ Session::Session(Briefs briefs, QObject* parent)
     connect(&document_, &Document::kitChanged, this, &Session::kitChanged);
     connect(&document_, &Document::told, this, &Session::told);
     connect(&choice_, &Choice::chosen, this, &Session::chosen);
+    const auto follow = [this] { subject_.follow(kit(), layer()); };
+    connect(this, &Session::kitChanged, this, follow);
+    connect(this, &Session::chosen, this, follow);
+    connect(&subject_, &SubjectDesk::refused, this,
+            [this](const QString& sentence) { tell(sentence, true); });
     connect(&journal_, &Journal::told, this, &Session::told);
     connect(&files_, &KitFiles::told, this, &Session::told);
     connect(&intake_, &Intake::told, this, &Session::told);

@@ -18,6 +18,7 @@
 #include "work/journal.h"
 #include "work/kit_files.h"
 #include "work/look_shelf.h"
+#include "work/subject_desk.h"
 
 namespace zl::app {
 
@@ -34,6 +35,7 @@ class Session : public QObject {
     Intake& intake() { return intake_; }
     LookShelf& shelf() { return shelf_; }
     Jobs& jobs() { return jobs_; }
+    SubjectDesk& subject() { return subject_; }  // of the chosen picture
     const std::shared_ptr<InkStore>& inks() const { return inks_; }
 
     const Briefs& briefs() const { return briefs_; }
@@ -78,6 +80,7 @@ class Session : public QObject {
     KitFiles files_;
     Intake intake_;
     LookShelf shelf_;
+    SubjectDesk subject_{inks_, this};
 };
 
 }  // namespace zl::app

@@ -8,6 +8,7 @@
 #include <stop_token>
 
 #include "base/message.h"
+#include "base/result.h"
 #include "cut/background.h"
 #include "cut/ground.h"
 #include "kit/cut_values.h"
@@ -37,10 +38,17 @@ inline constexpr double sureShare = 0.5;
 Straight8 keyed(const Straight8& picture, const KeyCut& key, int threads = 1,
                 std::stop_token stop = {});
 
-// All keys and cleanings that are on, in their order; shapes are left out.
-Straight8 cutOut(const Straight8& picture, std::span<const Cut> cuts, int threads = 1,
-                 std::stop_token stop = {});
-bool changesPixels(const Cut& cut);  // a key or a cleaning that is on
+// One key, cleaning or subject put on; a shape changes nothing here. `start` is what a subject
+// begins with on this picture, where it is known. Code::cancelled; Code::unreadable when the module
+// that cuts subjects is missing.
+struct SubjectStart;  // cut/subject/subject.h
+[[nodiscard]] Result<Straight8> oneCut(const Straight8& picture, const Cut& cut,
+                                       const SubjectStart* start, int threads = 1,
+                                       const std::stop_token& stop = {});
+// All keys, cleanings and subjects that are on, in their order; shapes are left out.
+[[nodiscard]] Result<Straight8> cutOut(const Straight8& picture, std::span<const Cut> cuts,
+                                       int threads = 1, const std::stop_token& stop = {});
+bool changesPixels(const Cut& cut);  // a key, a cleaning or a subject that is on
 bool changesShape(const Cut& cut);   // a shape that is on
 
 // The ink with the shapes' coverage on its alpha. `placed` brings px of the original to the ink's

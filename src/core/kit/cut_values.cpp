@@ -20,6 +20,23 @@ bool placed(const std::vector<RealPoint>& points) {
     });
 }
 
+bool sized(const RealRect& b) {
+    return within(b.x, -farthest, farthest) && within(b.y, -farthest, farthest) &&
+           within(b.width, 1e-3, farthest) && within(b.height, 1e-3, farthest);
+}
+
+Result<void> check(const std::vector<Stroke>& strokes) {
+    if (strokes.size() > mostStrokes)
+        return fail(Code::badUsage, fmt::format("A cut takes up to {} strokes.", mostStrokes));
+    for (const Stroke& stroke : strokes) {
+        if (!within(stroke.radius, 0.5, 2000))
+            return fail(Code::badUsage, "A brush is 0.5 to 2000 px in radius.");
+        if (stroke.points.empty() || stroke.points.size() > mostPoints || !placed(stroke.points))
+            return fail(Code::badUsage, "A stroke has 1 to 20,000 points, none too far away.");
+    }
+    return {};
+}
+
 Result<void> check(const KeyCut& key) {
     if (key.tolerance && !within(*key.tolerance, 0, 100))
         return fail(Code::badUsage, "A key's tolerance goes from 0 to 100.");
@@ -27,15 +44,15 @@ Result<void> check(const KeyCut& key) {
         return fail(Code::badUsage, "A key's colour has no alpha.", "Write #RRGGBB.");
     if (key.from && !placed({*key.from}))
         return fail(Code::badUsage, "The point that a key starts from is too far away.");
-    if (key.strokes.size() > mostStrokes)
-        return fail(Code::badUsage, fmt::format("A key takes up to {} strokes.", mostStrokes));
-    for (const Stroke& stroke : key.strokes) {
-        if (!within(stroke.radius, 0.5, 2000))
-            return fail(Code::badUsage, "A brush is 0.5 to 2000 px in radius.");
-        if (stroke.points.empty() || stroke.points.size() > mostPoints || !placed(stroke.points))
-            return fail(Code::badUsage, "A stroke has 1 to 20,000 points, none too far away.");
-    }
-    return {};
+    return check(key.strokes);
+}
+
+Result<void> check(const SubjectCut& subject) {
+    if (subject.box && !sized(*subject.box))
+        return fail(Code::badUsage, "A subject's box is 0.001 to 1,000,000 px wide and high.");
+    if (subject.guess < 0 || subject.guess >= mostGuesses)
+        return fail(Code::badUsage, "There are three guesses, from 0 to 2.");
+    return check(subject.strokes);
 }
 
 Result<void> check(const ShapeCut& shape) {
@@ -48,9 +65,7 @@ Result<void> check(const ShapeCut& shape) {
             return fail(Code::badUsage, "A point of the polygon is too far away.");
         return {};
     }
-    const RealRect& b = shape.box;
-    if (!within(b.x, -farthest, farthest) || !within(b.y, -farthest, farthest) ||
-        !within(b.width, 1e-3, farthest) || !within(b.height, 1e-3, farthest))
+    if (!sized(shape.box))
         return fail(Code::badUsage, "A cut's width and height go from 0.001 to 1,000,000 px.");
     for (const double r : shape.radii)
         if (!within(r, 0, shape.radiiAreShares ? 50 : farthest))
@@ -67,6 +82,12 @@ Result<void> check(const CleanCut& clean) {
 }
 
 }  // namespace
+
+std::vector<Stroke>* Cut::strokes() {
+    if (KeyCut* its = key()) return &its->strokes;
+    SubjectCut* its = subject();
+    return its ? &its->strokes : nullptr;
+}
 
 Result<void> checkCut(const Cut& cut) {
     return std::visit([](const auto& what) { return check(what); }, cut.what);

@@ -16,7 +16,7 @@
 
 namespace zl {
 
-// A stroke of the brush over a key: what it touches comes back as it was, or goes.
+// A stroke of the brush over a key or a subject: what it touches comes back as it was, or goes.
 struct Stroke {
     bool restores = true;
     double radius = 12;
@@ -62,8 +62,27 @@ struct CleanCut {
     bool operator==(const CleanCut&) const = default;
 };
 
+// How the edge of a subject is taken where colours leave it open.
+enum class SubjectEdge { asFound, tighter, fuller };
+
+// What stays of a picture whose subject is known: the subject; the ground round it; or the whole
+// ground, the colours round the subject carried on behind it.
+enum class SubjectPart { subject, ground, filled };
+
+// The subject of a photograph, its soft edge solved.
+struct SubjectCut {
+    std::optional<RealRect> box{};  // round the subject; nothing: the program's own guess
+    int guess = 0;                  // which of its guesses, the first is 0
+    std::vector<Stroke> strokes{};  // what belongs to the subject (restores), and what does not
+    SubjectEdge edge = SubjectEdge::asFound;
+    SubjectPart part = SubjectPart::subject;
+    bool keepsShadow = false;  // the shadow that the subject throws on the ground stays, see-through
+    bool operator==(const SubjectCut&) const = default;
+};
+inline constexpr int mostGuesses = 3;
+
 struct Cut {
-    std::variant<KeyCut, ShapeCut, CleanCut> what;
+    std::variant<KeyCut, ShapeCut, CleanCut, SubjectCut> what;
     bool off = false;  // kept, but not put on
 
     const KeyCut* key() const { return std::get_if<KeyCut>(&what); }
@@ -71,6 +90,10 @@ struct Cut {
     const ShapeCut* shape() const { return std::get_if<ShapeCut>(&what); }
     ShapeCut* shape() { return std::get_if<ShapeCut>(&what); }
     const CleanCut* clean() const { return std::get_if<CleanCut>(&what); }
+    const SubjectCut* subject() const { return std::get_if<SubjectCut>(&what); }
+    SubjectCut* subject() { return std::get_if<SubjectCut>(&what); }
+    std::vector<Stroke>* strokes();  // of a key or a subject; nothing for others
+    const std::vector<Stroke>* strokes() const { return const_cast<Cut*>(this)->strokes(); }
     bool operator==(const Cut&) const = default;
 };
 

@@ -61,6 +61,8 @@ struct PictureLayer {
     std::vector<Veil> veils{};
     std::vector<Cut> cuts{};  // in the order in which they are put on
     std::optional<StillFrom> still{};
+    // Whether its subject was cut out: then it is what matters, however large.
+    bool showsSubject() const;
     bool operator==(const PictureLayer&) const = default;
 };
 

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "kit/layer_kinds.h"
 
+#include <algorithm>
+
 #include <cmath>
 
 #include "base/overloads.h"
@@ -67,6 +69,12 @@ Layer scaled(Layer layer, double fx, double fy, RealPoint fixed) {
                layer.what);
     for (Finish& finish : layer.finishes) finish = scaled(finish, mean);
     return layer;
+}
+
+bool PictureLayer::showsSubject() const {
+    return std::any_of(cuts.begin(), cuts.end(), [](const Cut& cut) {
+        return !cut.off && cut.subject() && cut.subject()->part == SubjectPart::subject;
+    });
 }
 
 }  // namespace zl

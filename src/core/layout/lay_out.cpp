@@ -36,6 +36,7 @@ bool fillsFrame(const RealRect& box, PixelSize frame) {
 // picture and stands at a side of it.
 bool isGround(const Layer& layer, const RealRect& box, PixelSize frame) {
     if (kindOf(layer).isText) return false;
+    if (layer.picture() && layer.picture()->showsSubject()) return false;
     if (fillsFrame(box, frame)) return true;
     if (!layer.turn.none() || isEssential(layer, frame)) return false;
     const auto lies = [](const BarLayer& bar) {  // a side of it can lie along the frame's

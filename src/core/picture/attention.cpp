@@ -41,6 +41,17 @@ double startFor(double wanted, double length, double side, double from, double t
 
 }  // namespace
 
+RealRect cropKeeping(const RealRect& kept, PixelSize size, double w, double h) {
+    const RealRect whole = RealRect::of(size), largest = largestInside(whole, w, h);
+    const RealPoint centre = kept.centre();
+    constexpr double third = 0.4;  // heads stand a little above the middle
+    return {
+        startFor(centre.x - largest.width / 2, largest.width, whole.width, kept.x, kept.right()),
+        startFor(centre.y - third * largest.height, largest.height, whole.height, kept.y,
+                 kept.bottom()),
+        largest.width, largest.height};
+}
+
 RealRect attentiveCrop(const Straight8& picture, double w, double h) {
     const RealRect whole = RealRect::of(picture.size());
     const RealRect largest = largestInside(whole, w, h);
@@ -72,13 +83,7 @@ RealRect attentiveCrop(const Straight8& picture, double w, double h) {
         if (right - left <= largest.width && bottom - top <= largest.height)
             kept = {left, top, right - left, bottom - top};
     }
-    const RealPoint centre = kept.centre();
-    constexpr double third = 0.4;  // heads stand a little above the middle
-    return {
-        startFor(centre.x - largest.width / 2, largest.width, whole.width, kept.x, kept.right()),
-        startFor(centre.y - third * largest.height, largest.height, whole.height, kept.y,
-                 kept.bottom()),
-        largest.width, largest.height};
+    return cropKeeping(kept, picture.size(), w, h);
 }
 
 }  // namespace zl

@@ -15,4 +15,8 @@ RealPoint attentionPoint(const Straight8& picture);
 // rather higher than lower, since what stands upright has its head there.
 RealRect attentiveCrop(const Straight8& picture, double w, double h);
 
+// The largest part of a picture of that size in the shape w : h that keeps as much of `kept` as it
+// can, the upper end first.
+RealRect cropKeeping(const RealRect& kept, PixelSize size, double w, double h);
+
 }  // namespace zl

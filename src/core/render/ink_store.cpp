@@ -7,6 +7,7 @@
 #include "base/overloads.h"
 #include "base/parallel.h"
 #include "cut/cut.h"
+#include "cut/subject/subject.h"
 #include "finish/finish.h"
 #include "kit/layer_kinds.h"
 #include "lettering/lettering.h"
@@ -107,6 +108,10 @@ std::size_t StoreHash::operator()(const PictureKey& key) const {
                  static_cast<std::size_t>(key.quarters));
 }
 
+std::size_t StoreHash::operator()(const SubjectKey& key) const {
+    return mixed((*this)(key.picture), std::hash<double>()(key.box ? key.box->x : -1));
+}
+
 std::size_t StoreHash::operator()(const InkKey& key) const {
     const std::size_t own = std::visit(
         Overloads{[](const PictureLayer& p) {
@@ -132,6 +137,7 @@ std::size_t StoreHash::operator()(const MeasureKey& key) const {
 
 void InkStore::clear() {
     pictures_.clear();
+    subjects_.clear();
     inks_.clear();
     measures_.clear();
 }
@@ -152,29 +158,90 @@ Result<PictureFacts> InkStore::facts(const Asset& asset) {
     return readFacts(*asset.bytes, asset.name);
 }
 
+namespace {
+
+// A picture whose pixels were changed.
+template <class Change>
+Result<std::shared_ptr<const Picture>> changedPicture(const Picture& before,
+                                                      const std::stop_token& stop,
+                                                      const Change& change) {
+    Result<Straight8> pixels = change(*before.pixels);
+    if (!pixels) return passOn(pixels.error());
+    if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+    Picture changed{before.facts, nullptr, before.opaque};
+    changed.pixels = std::make_shared<const Straight8>(std::move(*pixels));
+    changed.opaque = isOpaque(*changed.pixels);
+    return std::make_shared<const Picture>(std::move(changed));
+}
+
+}  // namespace
+
+Result<std::shared_ptr<const SubjectStart>> InkStore::startOf(const PictureKey& key,
+                                                              const Picture& picture,
+                                                              const SubjectCut& cut,
+                                                              const std::string& name,
+                                                              const std::stop_token& stop) {
+    return subjects_.get(
+        {key, cut.box}, name, stop,
+        [&] { return zl::subjectStart(*picture.pixels, cut.box, coreCount(), stop); },
+        [](const auto&) { return std::size_t{4'000'000}; });
+}
+
+Result<std::shared_ptr<const Picture>> InkStore::cutPicture(const Asset& asset,
+                                                            std::span<const Cut> cuts,
+                                                            const std::stop_token& stop) {
+    PictureKey key{asset.sha256};
+    auto now = picture(asset, stop);
+    // Each is a stage of its own: another stroke leaves those before it alone.
+    for (const Cut& cut : cuts) {
+        if (!now) return now;
+        if (!changesPixels(cut)) continue;
+        const PictureKey before = key;
+        key.cuts.push_back(cut);
+        const auto make = [&, from = *now]() -> Result<std::shared_ptr<const Picture>> {
+            std::shared_ptr<const SubjectStart> start;
+            if (cut.subject()) {
+                const auto begun = startOf(before, *from, *cut.subject(), asset.name, stop);
+                if (!begun) return passOn(begun.error());
+                start = *begun;
+            }
+            return changedPicture(*from, stop, [&](const Straight8& p) {
+                return oneCut(p, cut, start.get(), coreCount(), stop);
+            });
+        };
+        now = pictures_.get(key, asset.name, stop, make,
+                            [](const auto& picture) { return bytesOf(*picture); });
+    }
+    return now;
+}
+
+Result<std::shared_ptr<const SubjectStart>> InkStore::subjectStart(const Asset& asset,
+                                                                   std::span<const Cut> cuts,
+                                                                   std::size_t index,
+                                                                   const std::stop_token& stop) {
+    const auto before = cuts.first(index);
+    const auto from = cutPicture(asset, before, stop);
+    if (!from) return passOn(from.error());
+    PictureKey key{asset.sha256};
+    std::copy_if(before.begin(), before.end(), std::back_inserter(key.cuts), changesPixels);
+    return startOf(key, **from, *cuts[index].subject(), asset.name, stop);
+}
+
 Result<std::shared_ptr<const Picture>> InkStore::prepared(const Asset& asset,
                                                           const PictureLayer& layer, int quarters,
                                                           const Turn& turn,
                                                           const std::stop_token& stop) {
     PictureKey key{asset.sha256};
-    auto now = picture(asset, stop);
+    std::copy_if(layer.cuts.begin(), layer.cuts.end(), std::back_inserter(key.cuts), changesPixels);
+    auto now = cutPicture(asset, layer.cuts, stop);
     // One stage more: its key is that of the stage before and what is done now.
     const auto next = [&](const auto& change) {
         if (!now) return;
-        const std::shared_ptr<const Picture> before = *now;
-        const auto make = [&]() -> Result<std::shared_ptr<const Picture>> {
-            Picture changed{before->facts, nullptr, before->opaque};
-            changed.pixels = std::make_shared<const Straight8>(change(*before->pixels));
-            changed.opaque = isOpaque(*changed.pixels);
-            if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
-            return std::make_shared<const Picture>(std::move(changed));
-        };
-        now = pictures_.get(key, asset.name, stop, make,
-                            [](const auto& picture) { return bytesOf(*picture); });
+        now = pictures_.get(
+            key, asset.name, stop,
+            [&, before = *now] { return changedPicture(*before, stop, change); },
+            [](const auto& picture) { return bytesOf(*picture); });
     };
-    std::copy_if(layer.cuts.begin(), layer.cuts.end(), std::back_inserter(key.cuts), changesPixels);
-    if (!key.cuts.empty())
-        next([&](const Straight8& p) { return cutOut(p, key.cuts, coreCount(), stop); });
     key.veils = layer.veils;
     if (!key.veils.empty())
         next([&](const Straight8& p) { return veiled(p, key.veils, coreCount()); });

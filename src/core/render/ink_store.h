@@ -6,6 +6,7 @@
 #include <any>
 #include <memory>
 #include <optional>
+#include <span>
 #include <stop_token>
 #include <typeindex>
 
@@ -16,7 +17,8 @@
 
 namespace zl {
 
-class KnownFilms;  // film/known_films.h
+class KnownFilms;     // film/known_films.h
+struct SubjectStart;  // cut/subject/subject.h
 
 // An original with what was done to it before it was placed; all neutral: as it was decoded.
 struct PictureKey {
@@ -27,6 +29,13 @@ struct PictureKey {
     int quarters = 0;
     bool flipX = false, flipY = false;
     bool operator==(const PictureKey&) const = default;
+};
+
+// What a subject begins with on a picture.
+struct SubjectKey {
+    PictureKey picture;
+    std::optional<RealRect> box;
+    bool operator==(const SubjectKey&) const = default;
 };
 
 // What an ink was drawn of, with the whole px of its place taken out.
@@ -53,6 +62,7 @@ struct MeasureKey {
 
 struct StoreHash {
     std::size_t operator()(const PictureKey& key) const;
+    std::size_t operator()(const SubjectKey& key) const;
     std::size_t operator()(const InkKey& key) const;
     std::size_t operator()(const MeasureKey& key) const;
 };
@@ -72,6 +82,14 @@ class InkStore {
                                   std::stop_token stop = {});
     // The same, only when it is kept already: never draws, so that the interface thread may ask.
     std::optional<Ink> keptInk(const Layer& layer, PixelSize frame);
+    // What the subject cut `cuts[index]` begins with, on what the cuts before it leave.
+    [[nodiscard]] Result<std::shared_ptr<const SubjectStart>> subjectStart(
+        const Asset& asset, std::span<const Cut> cuts, std::size_t index,
+        const std::stop_token& stop = {});
+    // The original with those of the cuts that change pixels.
+    [[nodiscard]] Result<std::shared_ptr<const Picture>> cutPicture(const Asset& asset,
+                                                                    std::span<const Cut> cuts,
+                                                                    const std::stop_token& stop = {});
     // What was measured of an ink's pixels, wherever they stand: made once, kept as long as the
     // pixels are. `make()` gives a std::shared_ptr<const T>.
     template <class T, class Make>
@@ -84,7 +102,7 @@ class InkStore {
     const KnownFilms* films() const { return films_.get(); }
 
   private:
-    explicit InkStore(const std::shared_ptr<CacheRoom>& room) : pictures_(room), inks_(room) {}
+    explicit InkStore(const std::shared_ptr<CacheRoom>& room) : pictures_(room), subjects_(room), inks_(room) {}
     // The original with its cuts, its veils, its tone, its mirrors and quarter turns.
     Result<std::shared_ptr<const Picture>> prepared(const Asset& asset, const PictureLayer& layer,
                                                     int quarters, const Turn& turn,
@@ -93,6 +111,12 @@ class InkStore {
                            PixelRect want, const std::stop_token& stop);
     Result<Ink> bareInk(const InkKey& key, const Kit& kit, const std::stop_token& stop);
 
+    Result<std::shared_ptr<const SubjectStart>> startOf(const PictureKey& key,
+                                                        const Picture& picture,
+                                                        const SubjectCut& cut,
+                                                        const std::string& name,
+                                                        const std::stop_token& stop);
+
     static std::shared_ptr<const void> pixelsOf(const Ink& ink) {
         return ink.eight ? std::shared_ptr<const void>(ink.eight)
                          : std::shared_ptr<const void>(ink.sixteen);
@@ -100,6 +124,7 @@ class InkStore {
 
     std::shared_ptr<const KnownFilms> films_;
     Cache<PictureKey, std::shared_ptr<const Picture>, StoreHash> pictures_;
+    Cache<SubjectKey, std::shared_ptr<const SubjectStart>, StoreHash> subjects_;
     Cache<InkKey, Ink, StoreHash> inks_;
     Cache<MeasureKey, std::any, StoreHash> measures_{100'000'000};
 };

@@ -45,6 +45,12 @@ constexpr std::array<Words<Cleaning>, 6> cleanings{{{Cleaning::fringe, "fringe"}
                                                     {Cleaning::pinholes, "pinholes"},
                                                     {Cleaning::haze, "haze"},
                                                     {Cleaning::premultiplied, "premultiplied"}}};
+constexpr std::array<Words<SubjectEdge>, 3> subjectEdges{{{SubjectEdge::asFound, "as-found"},
+                                                          {SubjectEdge::tighter, "tighter"},
+                                                          {SubjectEdge::fuller, "fuller"}}};
+constexpr std::array<Words<SubjectPart>, 3> subjectParts{{{SubjectPart::subject, "subject"},
+                                                          {SubjectPart::ground, "ground"},
+                                                          {SubjectPart::filled, "filled-ground"}}};
 
 template <class Table, class Value>
 const char* wordOf(const Table& table, const Value& value) {
@@ -124,6 +130,19 @@ std::vector<RealPoint> pointsFrom(const Json& json) {
     return points;
 }
 
+void addStrokes(OrderedJson& json, const std::vector<Stroke>& strokes) {
+    for (const Stroke& s : strokes)
+        json["strokes"].push_back(OrderedJson{
+            {"restores", s.restores}, {"radius", s.radius}, {"points", jsonOf(s.points)}});
+}
+std::vector<Stroke> strokesFrom(const Json& json) {
+    std::vector<Stroke> strokes;
+    if (json.contains("strokes"))
+        for (const Json& s : json["strokes"])
+            strokes.push_back({s["restores"], s["radius"], pointsFrom(s["points"])});
+    return strokes;
+}
+
 OrderedJson jsonOf(const KeyCut& key) {
     OrderedJson json{{"kind", "key"}};
     if (key.colour) json["colour"] = nameOf(*key.colour);
@@ -132,9 +151,17 @@ OrderedJson jsonOf(const KeyCut& key) {
     if (key.from) json["from"] = {key.from->x, key.from->y};
     if (key.shadow == KeyShadow::drop) json["dropsShadow"] = true;
     if (key.shadow == KeyShadow::off) json["shadowIsInk"] = true;
-    for (const Stroke& s : key.strokes)
-        json["strokes"].push_back(OrderedJson{
-            {"restores", s.restores}, {"radius", s.radius}, {"points", jsonOf(s.points)}});
+    addStrokes(json, key.strokes);
+    return json;
+}
+OrderedJson jsonOf(const SubjectCut& subject) {
+    OrderedJson json{{"kind", "subject"}};
+    if (subject.box) json["box"] = jsonOf(*subject.box);
+    if (subject.guess != 0) json["guess"] = subject.guess;
+    if (subject.edge != SubjectEdge::asFound) json["edge"] = wordOf(subjectEdges, subject.edge);
+    if (subject.part != SubjectPart::subject) json["part"] = wordOf(subjectParts, subject.part);
+    if (subject.keepsShadow) json["keepsShadow"] = true;
+    addStrokes(json, subject.strokes);
     return json;
 }
 OrderedJson jsonOf(const ShapeCut& shape) {
@@ -164,10 +191,19 @@ KeyCut keyFrom(const Json& json) {
     key.shadow = json.value("shadowIsInk", false)   ? KeyShadow::off
                  : json.value("dropsShadow", false) ? KeyShadow::drop
                                                     : KeyShadow::keep;
-    if (json.contains("strokes"))
-        for (const Json& s : json["strokes"])
-            key.strokes.push_back({s["restores"], s["radius"], pointsFrom(s["points"])});
+    key.strokes = strokesFrom(json);
     return key;
+}
+
+SubjectCut subjectFrom(const Json& json) {
+    SubjectCut subject;
+    if (json.contains("box")) subject.box = rectFrom(json["box"]);
+    subject.guess = json.value("guess", 0);
+    subject.edge = valueOf(subjectEdges, json.value("edge", std::string()));
+    subject.part = valueOf(subjectParts, json.value("part", std::string()));
+    subject.keepsShadow = json.value("keepsShadow", false);
+    subject.strokes = strokesFrom(json);
+    return subject;
 }
 
 Result<std::vector<Cut>> cutsFrom(const Json& owner, const std::string& name) {
@@ -183,6 +219,8 @@ Result<std::vector<Cut>> cutsFrom(const Json& owner, const std::string& name) {
         };
         if (kind == "key") {
             cut.what = keyFrom(json);
+        } else if (kind == "subject") {
+            cut.what = subjectFrom(json);
         } else if (named(cutShapes)) {
             ShapeCut shape;
             shape.shape = valueOf(cutShapes, kind);

@@ -271,6 +271,18 @@ constexpr auto table = std::to_array<Phrase>({
      "Only {0} % of the border is of one colour: this may not be a flat background. Pick its "
      "colour."},
 
+    {"subject.flat",
+     "The ground is flat: a colour key takes it off exactly, and no guess is needed."},
+    {"subject.guess",
+     "This is a guess, and ways to find the subject do not agree. Draw a box or a stroke."},
+    {"subject.none", "No subject was found. Draw a box round it, or a stroke over it."},
+    {"subject.fills", "The subject fills the frame: little tells what its ground looks like."},
+    {"subject.colours",
+     "The subject wears the ground's colours: strokes have to say where it ends."},
+    {"subject.soft", "The edge is blurred along {0:.0f} % of its length: its softness is a guess."},
+    {"subject.inside",
+     "Something inside the box is seen nowhere outside of it: a hole wants a stroke."},
+
     {"links.none", "No link regions are drawn yet."},
     {"links.good", "All {0} link regions can be hit and lead on."},
     {"links.wrong", "{0} of {1} link regions want mending."},

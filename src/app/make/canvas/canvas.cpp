@@ -25,6 +25,7 @@ Canvas::Canvas(Session& session, QWidget* parent)
       session_(session),
       viewport_(*this, [this] { return shownFrame(); }),
       overlay_(session, viewport_),
+      subject_(session, viewport_),
       tools_(session, viewport_, [this](QPointF at) { return screen_.colourAt(at); }),
       screen_(session, viewport_),
       lines_(session, viewport_) {
@@ -45,6 +46,9 @@ Canvas::Canvas(Session& session, QWidget* parent)
         if (isVisible()) overlay_.prepare();
         update();
     });
+    connect(&session_.subject(), &SubjectDesk::changed, this, [this] { update(); });
+    connect(&session_.subject(), &SubjectDesk::visited, this,
+            [this](const RealRect& place) { pointAt(subject_.inFrame(place)); });
     connect(&session_, &Session::opened, this, [this] {
         screen_.forget();
         viewport_.setZoom(0);
@@ -237,6 +241,7 @@ void Canvas::wheelEvent(QWheelEvent* event) {
         Q_EMIT zoomChanged();
         return;
     }
+    if (event->modifiers() == Qt::NoModifier && tools_.wheel(steps)) return update();
     if (!viewport_.moves()) return event->ignore();
     constexpr double step = 60;  // px of the widget
     const bool across = event->modifiers().testFlag(Qt::ShiftModifier);
@@ -290,6 +295,7 @@ void Canvas::paintEvent(QPaintEvent*) {
     if (!screen_.refusal().isEmpty() || piece->layers.empty())
         overlay_.paintWords(painter, rect(), screen_.refusal());
     if (cropping()) return tools_.crop().paint(painter);
+    subject_.paint(painter, tools_.picture().onSubject());
     overlay_.paint(painter);
     tools_.paintBelow(painter);
     overlay_.paintPointed(painter);

@@ -9,6 +9,7 @@
 #include "make/canvas/choice_lines.h"
 #include "make/canvas/overlay.h"
 #include "make/canvas/screen.h"
+#include "make/canvas/subject_overlay.h"
 #include "make/canvas/tools/toolbox.h"
 
 namespace zl::app {
@@ -92,6 +93,7 @@ class Canvas : public QWidget {
     Session& session_;
     Viewport viewport_;
     Overlay overlay_;
+    SubjectOverlay subject_;
     Toolbox tools_;
     Screen screen_;
     ChoiceLines lines_;

@@ -13,6 +13,7 @@
 #include "edit/edits.h"
 #include "look/theme.h"
 #include "make/sections/sections.h"
+#include "make/sections/subject_card.h"
 #include "words/words.h"
 
 namespace zl::app {
@@ -20,6 +21,7 @@ namespace {
 
 QString kindOf(const Cut& cut) {
     if (cut.key()) return CutSection::tr("Colour key");
+    if (cut.subject()) return CutSection::tr("Subject");
     if (const ShapeCut* shape = cut.shape()) {
         if (shape->shape == CutShape::polygon) return CutSection::tr("Polygon");
         if (shape->shape == CutShape::rounded) return CutSection::tr("Rounded corners");
@@ -88,6 +90,11 @@ CutSection::CutSection(Session& session) : KindSection(session, tr("Cut")) {
     offer("addPolygonCut", tr("Polygon"), CutShape::polygon, false);
     more->setMenu(menu);
     form.wide(key);
+    auto* subject = named(new QPushButton(tr("Cut the subject out")), "addSubject");
+    subject->setToolTip(
+        tr("Finds what an ordinary photograph shows; strokes correct it, the edge is solved"));
+    connect(subject, &QPushButton::clicked, this, [this] { add({SubjectCut{}}); });
+    form.wide(subject);
     inside_ = named(new QPushButton(tr("Move inside the cut")), "moveInside");
     inside_->setCheckable(true);
     inside_->setToolTip(tr(
@@ -191,6 +198,7 @@ void CutSection::build(const std::vector<Cut>& cuts) {
         shown_.push_back(row);
         if (cuts[i].key()) buildKey(form, i);
         if (const ShapeCut* shape = cuts[i].shape()) buildShape(form, i, *shape);
+        if (cuts[i].subject()) form.wide(buildSubject(i));
         cards_->addWidget(card);
         card->show();
     }
@@ -421,6 +429,19 @@ void CutSection::buildCorners(Form& form, std::size_t i) {
     form.row(tr("Lower two"), fields[3], fields[2]);
 }
 
+QWidget* CutSection::buildSubject(std::size_t i) {
+    auto* card = new SubjectCard(
+        session_, i, [this, i](const QString& what, const std::function<void(Cut&)>& how) {
+            change(i, what, {}, how);
+        });
+    connect(card, &SubjectCard::brushAsked, this, [this, i](bool restores, double radius) {
+        Q_EMIT brushAsked(static_cast<int>(i), restores, radius);
+    });
+    connect(card, &SubjectCard::boxAsked, this,
+            [this, i] { Q_EMIT subjectBoxAsked(static_cast<int>(i)); });
+    return shown_[i].subject = card;
+}
+
 void CutSection::showCut(std::size_t i, const Cut& cut) {
     Controls& row = shown_[i];
     row.on->setChecked(!cut.off);
@@ -438,6 +459,7 @@ void CutSection::showCut(std::size_t i, const Cut& cut) {
             tr("Take the last of %n stroke(s) back", nullptr, static_cast<int>(key->strokes.size()))
                 .replace("(s)", key->strokes.size() == 1 ? "" : "s"));
     }
+    if (const SubjectCut* subject = cut.subject()) row.subject->show(*subject);
     if (const ShapeCut* shape = cut.shape()) {
         const std::pair<const char*, double> values[] = {
             {"left", shape->box.x},       {"top", shape->box.y},
@@ -465,8 +487,6 @@ void CutSection::look(const PictureLayer& picture) {
     lookedSource_ = picture.source;
     looking_.post([this, inks = session_.inks(), asset = *asset,
                    cuts = picture.cuts](const std::stop_token& stop) {
-        const auto original = inks->picture(asset);
-        if (!original) return;
         struct Found {
             std::size_t index;
             KeyReport report;
@@ -474,8 +494,8 @@ void CutSection::look(const PictureLayer& picture) {
         std::vector<Found> found;
         for (std::size_t i = 0; i < cuts.size(); ++i) {
             if (!cuts[i].key() || stop.stop_requested()) continue;
-            const Straight8 before = cutOut(*(*original)->pixels, {cuts.data(), i}, 1, stop);
-            found.push_back({i, reportOf(before, *cuts[i].key())});
+            const auto before = inks->cutPicture(asset, {cuts.data(), i}, stop);
+            if (before) found.push_back({i, reportOf(*(*before)->pixels, *cuts[i].key())});
         }
         if (stop.stop_requested()) return;
         QMetaObject::invokeMethod(

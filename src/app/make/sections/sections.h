@@ -133,7 +133,9 @@ class ToneSection : public KindSection<PictureLayer> {
     LatestJob counting_{true};
 };
 
-// Cuts of a picture: the colour key with its brush, shapes, and what mends cleaned.
+class SubjectCard;
+
+// Cuts of a picture: subjects, the colour key with its brush, shapes, and what mends cleaned.
 class CutSection : public KindSection<PictureLayer> {
     Q_OBJECT
   public:
@@ -143,6 +145,7 @@ class CutSection : public KindSection<PictureLayer> {
     // The next click in the picture gives its original's colour and place.
     void pickAsked(std::function<void(zl::Colour, zl::RealPoint)> picked);
     void brushAsked(int cut, bool restores, double radius);  // px of the original
+    void subjectBoxAsked(int cut);                           // drawn on the canvas
     void placeAsked(int cut);                                // a shape, on the canvas
     void insideAsked(bool on);                               // the picture moves, its shapes stand
     void trimAsked();
@@ -156,6 +159,7 @@ class CutSection : public KindSection<PictureLayer> {
     void buildCorners(Form& form, std::size_t i);
     void buildBox(Form& form, std::size_t i);
     void buildKey(Form& form, std::size_t index);
+    QWidget* buildSubject(std::size_t index);
     void buildShape(Form& form, std::size_t index, const ShapeCut& shape);
     void showCut(std::size_t index, const Cut& cut);
     void look(const PictureLayer& picture);
@@ -174,6 +178,7 @@ class CutSection : public KindSection<PictureLayer> {
         QSlider* tolerance = nullptr;
         NumberField* brush = nullptr;
         QLabel* note = nullptr;
+        SubjectCard* subject = nullptr;
         std::map<std::string, NumberField*> numbers;
     };
     void tellFound(Controls& row, const KeyReport& report, const KeyCut& key);

@@ -46,6 +46,18 @@ void PictureTool::brush(int cut, bool restores, double radius) {
     radius_ = radius;
 }
 
+void PictureTool::boxSubject(int cut) {
+    placeCut(cut);
+    if (what_ == What::cut) what_ = What::box;
+}
+
+bool PictureTool::onSubject() const {
+    const PictureLayer* p = picture();
+    const auto at = static_cast<std::size_t>(index_);
+    return p && (what_ == What::brush || what_ == What::box) && at < p->cuts.size() &&
+           p->cuts[at].subject();
+}
+
 void PictureTool::pick(std::function<void(Colour, RealPoint)> picked) {
     placeCut(0);
     if (what_ != What::cut) return;
@@ -60,7 +72,8 @@ bool PictureTool::active() {
     const bool there = p && session().layer() && session().layer()->id == layer_ &&
                        (what_ == What::pick || (what_ == What::veil && at < p->veils.size()) ||
                         (what_ == What::cut && at < p->cuts.size() && p->cuts[at].shape()) ||
-                        (what_ == What::brush && at < p->cuts.size() && p->cuts[at].key()));
+                        (what_ == What::box && onSubject()) ||
+                        (what_ == What::brush && at < p->cuts.size() && p->cuts[at].strokes()));
     if (!there) end();
     return there;
 }
@@ -74,7 +87,14 @@ QString PictureTool::advice() const {
                                  "shape. Enter ends it.");
         case What::veil:
             return tr("Drag the hidden region or its corners. Enter ends it.");
+        case What::box:
+            return tr("Draw a box round the subject; by key with arrows and Space. Escape ends it.");
         case What::brush:
+            if (onSubject())
+                return restores_ ? tr("Paint over what belongs to the subject. D drops, N goes on "
+                                      "to an unsure place, the wheel widens. Enter ends it.")
+                                 : tr("Paint over what does not belong to it. K keeps, N goes on "
+                                      "to an unsure place, the wheel widens. Enter ends it.");
             return restores_ ? tr("Paint over what should come back; by key with arrows and Space. "
                                   "Enter ends it.")
                              : tr("Paint over what should go; by key with arrows and Space. Enter "
@@ -171,6 +191,8 @@ bool PictureTool::press(const Hand& hand) {
     from_ = original(hand.at);
     if (what_ == What::pick)
         pickColour();
+    else if (what_ == What::box)
+        stroke_ = Stroke{true, radius_, {from_, from_}};  // two corners
     else if (what_ != What::brush)
         pressBox(hand);
     else if (hand.button != Qt::RightButton)
@@ -224,6 +246,10 @@ void PictureTool::move(const Hand& hand) {
     byKey_ = false;
     if (!active()) return;
     const RealPoint to = original(hand.at);
+    if (stroke_ && what_ == What::box) {
+        stroke_->points.back() = to;
+        return;
+    }
     if (stroke_) {
         const RealPoint& last = stroke_->points.back();
         if (std::hypot(to.x - last.x, to.y - last.y) >= std::max(0.5, radius_ / 4) &&
@@ -264,11 +290,40 @@ void PictureTool::moveBox(RealPoint to, bool free, bool aboutCentre) {
 void PictureTool::release() {
     grip_ = -1;
     if (!stroke_ || !active()) return;
+    if (what_ == What::box) return takeBox();
     const Stroke stroke = *std::exchange(stroke_, std::nullopt);
-    edit(stroke.restores ? tr("Bring back") : tr("Take away"), {}, [&](PictureLayer& p) {
-        auto& strokes = p.cuts[static_cast<std::size_t>(index_)].key()->strokes;
-        strokes.push_back(stroke);
+    const QString what = onSubject() ? (stroke.restores ? tr("Keep") : tr("Drop"))
+                                     : (stroke.restores ? tr("Bring back") : tr("Take away"));
+    edit(what, {}, [&](PictureLayer& p) {
+        p.cuts[static_cast<std::size_t>(index_)].strokes()->push_back(stroke);
     });
+}
+
+void PictureTool::takeBox() {
+    const Stroke drawn = *std::exchange(stroke_, std::nullopt);
+    const RealPoint a = drawn.points.front(), b = drawn.points.back();
+    const RealRect& all = picture()->crop;
+    const RealRect box = RealRect{std::min(a.x, b.x), std::min(a.y, b.y), std::abs(a.x - b.x),
+                                  std::abs(a.y - b.y)}
+                             .intersected(all);
+    constexpr double least = 4;  // px: a slip of the hand draws nothing
+    if (box.width < least || box.height < least) return;
+    edit(tr("Box round the subject"), {}, [&](PictureLayer& p) {
+        SubjectCut& subject = *p.cuts[static_cast<std::size_t>(index_)].subject();
+        subject.box = box;
+        subject.guess = 0;
+    });
+    end();
+}
+
+void PictureTool::widen(double factor) {
+    radius_ = std::clamp(radius_ * factor, 0.5, 2000.0);
+}
+
+bool PictureTool::wheel(double steps) {
+    if (what_ != What::brush) return false;
+    widen(std::pow(1.15, steps));
+    return true;
 }
 
 RealPoint PictureTool::aim() const {
@@ -281,20 +336,33 @@ RealPoint PictureTool::aim() const {
 void PictureTool::tap() {
     if (!active()) return;
     if (stroke_) return release();
-    if (what_ != What::brush && what_ != What::pick) return;
+    if (what_ != What::brush && what_ != What::pick && what_ != What::box) return;
     pointer_ = widget(aim());
     press({pointer_, Qt::LeftButton});
 }
 
 bool PictureTool::key(const QKeyEvent& event) {
-    if (event.key() != Qt::Key_Space) return false;
+    const int key = event.key();
+    if (what_ == What::brush && (key == Qt::Key_BracketLeft || key == Qt::Key_BracketRight)) {
+        widen(key == Qt::Key_BracketRight ? 1.15 : 1 / 1.15);
+        return true;
+    }
+    if (what_ == What::brush && onSubject() && (key == Qt::Key_K || key == Qt::Key_D)) {
+        restores_ = key == Qt::Key_K;
+        return true;
+    }
+    if (onSubject() && key == Qt::Key_N) {
+        session().subject().visitNext();
+        return true;
+    }
+    if (key != Qt::Key_Space) return false;
     if (!event.isAutoRepeat()) tap();
     return true;
 }
 
 bool PictureTool::nudge(double dx, double dy) {
     if (!active()) return false;
-    if (what_ == What::brush || what_ == What::pick) {
+    if (what_ == What::brush || what_ == What::pick || what_ == What::box) {
         const RealRect& all = picture()->crop;
         const RealPoint from = aim();
         move({widget({std::clamp(from.x + dx, all.x, all.right()),
@@ -390,6 +458,18 @@ void PictureTool::paint(QPainter& painter) {
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setBrush(Qt::NoBrush);
     if (what_ == What::brush) return paintBrush(painter);
+    if (what_ == What::box) {
+        if (stroke_) {
+            const QRectF box = QRectF(widget(stroke_->points.front()), pointer_).normalized();
+            twice(painter, [&] { painter.drawRect(box); });
+        } else {
+            twice(painter, [&] {
+                painter.drawLine(pointer_ - QPointF(10, 0), pointer_ + QPointF(10, 0));
+                painter.drawLine(pointer_ - QPointF(0, 10), pointer_ + QPointF(0, 10));
+            });
+        }
+        return;
+    }
     if (what_ == What::pick) {
         if (byKey_) twice(painter, [&] { painter.drawEllipse(pointer_, 5, 5); });
         return;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What is done by hand on a picture on the canvas, in px of its original: a shape cut or a hidden
-// region placed by its box or its points, a brush stroke over a key, a point picked. One thing at a
+// region placed by its box or its points, a brush stroke over a key or a subject, a subject's box, a
+// point picked. One thing at a
 // time; Enter or Escape ends it.
 #pragma once
 
@@ -19,10 +20,12 @@ class PictureTool : public Tool {
     void placeCut(int cut);
     void placeVeil(int veil);
     void brush(int cut, bool restores, double radius);
+    void boxSubject(int cut);  // the next box that is drawn is round the subject
     void pick(std::function<void(Colour, RealPoint)> picked);
     bool onlyWhenBegun() const override { return true; }
     void end() override { what_ = What::nothing; }
     bool active() override;  // false once its layer or its cut is gone
+    bool onSubject() const;  // a brush or a box is for a subject
     bool begun() const { return what_ != What::nothing; }
     QString advice() const override;
 
@@ -30,16 +33,18 @@ class PictureTool : public Tool {
     void move(const Hand& hand) override;
     void release() override;
     bool doubleClick(const Hand& hand) override;
-    // Space: begins and ends a stroke of the brush, picks the colour.
+    // Space: begins and ends a stroke of the brush or a box, picks the colour. [ and ]: the brush's
+    // width. Of a subject: K keeps, D drops, N goes to the next unsure place.
     bool key(const QKeyEvent& event) override;
     // In px of the original: a polygon's point that was touched last, else the whole shape; or the
     // brush, or where a colour is picked.
     bool nudge(double dx, double dy) override;
+    bool wheel(double steps) override;  // the brush's width
     std::optional<Qt::CursorShape> hover(const Hand& hand) override;
     void paint(QPainter& painter) override;
 
   private:
-    enum class What { nothing, cut, veil, brush, pick };
+    enum class What { nothing, cut, veil, brush, box, pick };
     const PictureLayer* picture() const;
     RealPoint original(QPointF widget) const;
     QPointF widget(RealPoint original) const;
@@ -56,6 +61,8 @@ class PictureTool : public Tool {
     void tap();
     void pressBox(const Hand& hand);
     void pickColour();
+    void takeBox();
+    void widen(double factor);
     void moveBox(RealPoint to, bool free, bool aboutCentre);
     void paintBrush(QPainter& painter);
     std::vector<QPointF> handles() const;

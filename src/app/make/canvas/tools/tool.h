@@ -43,6 +43,7 @@ class Tool {
     virtual bool doubleClick(const Hand&) { return false; }
     virtual bool key(const QKeyEvent&) { return false; }
     virtual bool nudge(double, double) { return false; }  // by px of what is shown
+    virtual bool wheel(double) { return false; }          // by steps of a wheel, without a key held
     // Without a button held: the pointer over it. Nothing: the next tool is asked.
     virtual std::optional<Qt::CursorShape> hover(const Hand&) { return {}; }
     virtual void paint(QPainter&) {}

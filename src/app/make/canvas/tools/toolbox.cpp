@@ -102,6 +102,11 @@ bool Toolbox::key(const QKeyEvent& event) {
     return first([&](Tool& tool) { return tool.key(event); });
 }
 
+bool Toolbox::wheel(double steps) {
+    Tool* const only = begun();
+    return only && only->wheel(steps);
+}
+
 void Toolbox::paintBelow(QPainter& painter) {
     for (const auto& tool : tools_)
         if (tool.get() != move_ && tool.get() != picture_ && tool.get() != crop_)

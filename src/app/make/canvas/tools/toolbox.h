@@ -39,6 +39,7 @@ class Toolbox {
     Qt::CursorShape cursor(const Hand& hand) const;
     bool nudge(double dx, double dy);
     bool key(const QKeyEvent& event);
+    bool wheel(double steps);
 
     void paintBelow(QPainter& painter);  // under what is chosen
     void paintAbove(QPainter& painter);

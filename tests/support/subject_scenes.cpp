@@ -1,0 +1,319 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "support/subject_scenes.h"
+
+#include <algorithm>
+#include <cmath>
+#include <random>
+
+#include "colour/colour.h"
+#include "encode/encode.h"
+#include "picture/decode.h"
+
+namespace zl::test {
+namespace {
+
+using Rgb = std::array<float, 3>;
+
+// Not std::*_distribution, whose numbers a library may choose.
+class Dice {
+  public:
+    explicit Dice(unsigned seed) : engine_(seed) {}
+    double unit() { return static_cast<double>(engine_() >> 8) / 16777216.0; }
+    double in(double low, double high) { return low + (high - low) * unit(); }
+    int below(int n) { return static_cast<int>(unit() * n); }
+
+  private:
+    std::mt19937 engine_;
+};
+
+// Smooth noise -1..1 on a lattice of random values.
+class Noise {
+  public:
+    Noise(Dice& dice) {
+        for (float& v : values_) v = static_cast<float>(dice.in(-1, 1));
+    }
+    double at(double x, double y) const {
+        const double fx = std::floor(x), fy = std::floor(y);
+        const auto ease = [](double t) { return t * t * (3 - 2 * t); };
+        const double u = ease(x - fx), v = ease(y - fy);
+        const auto value = [&](double i, double j) {
+            const auto a = static_cast<long long>(i), b = static_cast<long long>(j);
+            return static_cast<double>(values_[static_cast<std::size_t>((a & 63) * 64 + (b & 63))]);
+        };
+        return (value(fx, fy) * (1 - u) + value(fx + 1, fy) * u) * (1 - v) +
+               (value(fx, fy + 1) * (1 - u) + value(fx + 1, fy + 1) * u) * v;
+    }
+    double octaves(double x, double y, int count) const {
+        double sum = 0, by = 1, all = 0;
+        for (int k = 0; k < count; ++k) {
+            sum += by * at(x + 17.3 * k, y + 5.7 * k);
+            all += by;
+            x *= 2.03;
+            y *= 2.03;
+            by *= 0.55;
+        }
+        return sum / all;
+    }
+
+  private:
+    std::array<float, 4096> values_{};
+};
+
+Rgb fromHue(double hue, double saturation, double value) {
+    const auto channel = [&](double shift) {
+        const double k = std::fmod(shift + hue * 6, 6.0);
+        return static_cast<float>(
+            255 * (value - value * saturation * std::max(0.0, std::min({k, 4 - k, 1.0}))));
+    };
+    return {channel(5), channel(3), channel(1)};
+}
+
+// A texture of a few colours: patches, a slow drift of light, grain.
+struct Texture {
+    std::vector<Rgb> colours;
+    Noise patches, light, grain;
+    double size, busy;
+    Texture(Dice& dice, std::vector<Rgb> palette, double patchSize, double busyness)
+        : colours(std::move(palette)), patches(dice), light(dice), grain(dice), size(patchSize),
+          busy(busyness) {}
+    Rgb at(double x, double y) const {
+        const double p = 0.5 + 0.5 * std::clamp(1.6 * patches.octaves(x / size, y / size, 3), -1.0, 1.0);
+        const double where = p * static_cast<double>(colours.size() - 1);
+        const auto k = std::min(colours.size() - 2, static_cast<std::size_t>(where));
+        const double t = std::clamp((where - static_cast<double>(k) - 0.5) * 3 + 0.5, 0.0, 1.0);
+        const double shade = 1 + 0.16 * light.at(x / (6 * size), y / (6 * size)) +
+                             busy * grain.octaves(x / 3.1, y / 3.1, 2);
+        Rgb out{};
+        for (std::size_t c = 0; c < 3; ++c)
+            out[c] = static_cast<float>(std::clamp(
+                shade * (colours[k][c] * (1 - t) + colours[k + 1][c] * t), 2.0, 253.0));
+        return out;
+    }
+};
+
+// Coverage by 4 x 4 points a pixel.
+template <class Inside>
+void cover(Plane& alpha, const Inside& inside) {
+    for (int y = 0; y < alpha.height(); ++y)
+        for (int x = 0; x < alpha.width(); ++x) {
+            int hits = 0;
+            for (int k = 0; k < 16; ++k)
+                hits += inside(x + (k % 4 + 0.5) / 4, y + (k / 4 + 0.5) / 4);
+            alpha.row(y)[x] = std::max(alpha.row(y)[x], static_cast<float>(hits) / 16);
+        }
+}
+
+// A soft line of the width given.
+void line(Plane& alpha, double x0, double y0, double x1, double y1, double width, float most) {
+    const double reach = width / 2 + 1;
+    const double dx = x1 - x0, dy = y1 - y0, length = std::hypot(dx, dy);
+    for (int y = std::max(0, static_cast<int>(std::min(y0, y1) - reach));
+         y < std::min(alpha.height(), static_cast<int>(std::max(y0, y1) + reach) + 1); ++y)
+        for (int x = std::max(0, static_cast<int>(std::min(x0, x1) - reach));
+             x < std::min(alpha.width(), static_cast<int>(std::max(x0, x1) + reach) + 1); ++x) {
+            const double px = x + 0.5 - x0, py = y + 0.5 - y0;
+            const double t =
+                length > 0 ? std::clamp((px * dx + py * dy) / (length * length), 0.0, 1.0) : 0;
+            const double away = std::hypot(px - t * dx, py - t * dy);
+            const auto a = static_cast<float>(
+                std::clamp(width / 2 + 0.5 - away, 0.0, std::min(1.0, width)));
+            alpha.row(y)[x] = std::max(alpha.row(y)[x], most * a);
+        }
+}
+
+struct Wobble {
+    double parts[5], turns[5];
+    explicit Wobble(Dice& dice, double size) {
+        for (int k = 0; k < 5; ++k) {
+            parts[k] = dice.in(-size, size) / (k + 1);
+            turns[k] = dice.in(0, 6.28);
+        }
+    }
+    double at(double angle) const {
+        double r = 1;
+        for (int k = 0; k < 5; ++k) r += parts[k] * std::sin((k + 2) * angle + turns[k]);
+        return r;
+    }
+};
+
+void blur(Plane& alpha, double dx, double dy, int steps) {
+    const Plane from = alpha.clone();
+    for (int y = 0; y < alpha.height(); ++y)
+        for (int x = 0; x < alpha.width(); ++x) {
+            double sum = 0;
+            for (int k = 0; k < steps; ++k) {
+                const double t = steps > 1 ? static_cast<double>(k) / (steps - 1) - 0.5 : 0;
+                const double u = x + t * dx, v = y + t * dy;
+                const int i = static_cast<int>(std::floor(u)), j = static_cast<int>(std::floor(v));
+                const auto a = static_cast<float>(u - i), b = static_cast<float>(v - j);
+                sum += (from.at(i, j) * (1 - a) + from.at(i + 1, j) * a) * (1 - b) +
+                       (from.at(i, j + 1) * (1 - a) + from.at(i + 1, j + 1) * a) * b;
+            }
+            alpha.row(y)[x] = static_cast<float>(sum / steps);
+        }
+}
+
+void strands(Plane& alpha, Dice& dice, const Wobble& wobble, double cx, double cy, double r,
+             bool fur) {
+    const double unit = r / 100;
+    const int count = fur ? 420 : 90;
+    for (int k = 0; k < count; ++k) {
+        double angle = dice.in(0, 6.28318);
+        const double base = r * wobble.at(angle) * 0.96;
+        double x = cx + base * std::cos(angle), y = cy + base * std::sin(angle);
+        const double length = fur ? dice.in(6, 16) * unit : dice.in(20, 60) * unit;
+        const double width = fur ? 1.6 * unit + 0.6 : dice.in(1, 3);
+        double way = angle + dice.in(-0.7, 0.7);
+        const int parts = fur ? 2 : 8;
+        for (int i = 0; i < parts; ++i) {
+            const double step = length / parts;
+            const double u = x + step * std::cos(way), v = y + step * std::sin(way);
+            line(alpha, x, y, u, v, width * (1 - 0.6 * i / parts), 1.0F);
+            x = u;
+            y = v;
+            way += dice.in(-0.25, 0.25);
+        }
+    }
+}
+
+Plane alphaOf(Form form, Dice& dice, PixelSize size) {
+    Plane alpha(size);
+    const double w = size.width, h = size.height, least = std::min(w, h);
+    const double cx = w * dice.in(0.42, 0.58), cy = h * dice.in(0.46, 0.54);
+    const double r = least * dice.in(0.24, 0.32);
+    const Wobble wobble(dice, form == Form::blob ? 0.16 : 0.07);
+    const auto polar = [&](const auto& radius) {
+        cover(alpha, [&](double x, double y) {
+            return std::hypot(x - cx, y - cy) < radius(std::atan2(y - cy, x - cx));
+        });
+    };
+    switch (form) {
+        case Form::blob: polar([&](double a) { return r * wobble.at(a); }); break;
+        case Form::person:
+            cover(alpha, [&](double x, double y) {
+                const double head = 0.42 * r, hy = cy - 0.75 * r;
+                if (std::hypot((x - cx) * 1.15, y - hy) < head) return true;
+                if (std::abs(x - cx) < 0.17 * r && y > hy && y < cy) return true;
+                const double t = (y - (cy - 0.28 * r)) / (0.5 * r);
+                return t > 0 && std::abs(x - cx) < r * (1.05 - 0.75 * std::exp(-2.2 * t));
+            });
+            break;
+        case Form::cup:
+            cover(alpha, [&](double x, double y) {
+                const double u = (x - cx) / r, v = (y - cy) / r;
+                if (std::abs(v) < 0.95 && std::abs(u + 0.15) < 0.72 - 0.12 * v) return true;
+                const double ring = std::hypot(u - 0.62, v * 0.9 - 0.05);
+                return ring < 0.5 && ring > 0.3;
+            });
+            break;
+        case Form::spikes: {
+            const double turn = dice.in(0, 1);
+            polar([&](double a) {
+                const double saw = std::abs(std::fmod((a + 4 * 3.14159265 + turn) * 13 / 6.2831853, 1.0) * 2 - 1);
+                return r * (0.72 + 0.75 * std::pow(saw, 2.5));
+            });
+            break;
+        }
+        case Form::wheel:
+            cover(alpha, [&](double x, double y) {
+                const double d = std::hypot(x - cx, y - cy) / r;
+                if (d < 0.22 || (d < 1.1 && d > 0.92)) return true;
+                if (d > 1) return false;
+                const double a = std::atan2(y - cy, x - cx) + 0.2;
+                const double off = std::remainder(a, 6.2831853 / 10);
+                return std::abs(d * r * std::sin(off)) < std::max(1.6, 0.022 * r);
+            });
+            break;
+        case Form::hair:
+        case Form::fur:
+            polar([&](double a) { return r * wobble.at(a); });
+            strands(alpha, dice, wobble, cx, cy, r, form == Form::fur);
+            break;
+        case Form::motion: {
+            polar([&](double a) { return r * wobble.at(a); });
+            const double way = dice.in(0, 3.14), far = least * dice.in(0.03, 0.06);
+            blur(alpha, far * std::cos(way), far * std::sin(way), 33);
+            break;
+        }
+        case Form::defocus: {
+            polar([&](double a) { return r * wobble.at(a); });
+            const double far = least * dice.in(0.008, 0.018);
+            for (int k = 0; k < 3; ++k) {
+                blur(alpha, 2 * far, 0, 9);
+                blur(alpha, 0, 2 * far, 9);
+            }
+            break;
+        }
+    }
+    return alpha;
+}
+
+std::vector<Rgb> palette(Dice& dice, double hue, double spread, double value) {
+    std::vector<Rgb> out;
+    for (int k = 0; k < 4; ++k)
+        out.push_back(fromHue(std::fmod(hue + dice.in(-spread, spread) + 1, 1.0), dice.in(0.25, 0.8),
+                              std::clamp(value + dice.in(-0.22, 0.22), 0.15, 0.97)));
+    return out;
+}
+
+}  // namespace
+
+SubjectScene subjectScene(Form form, Contrast contrast, unsigned seed, int longSide) {
+    constexpr const char* forms[] = {"blob", "person", "cup",    "spikes", "wheel",
+                                     "hair", "fur",    "motion", "defocus"};
+    constexpr const char* contrasts[] = {"easy", "medium", "hard"};
+    Dice dice(seed * 7919 + static_cast<unsigned>(form) * 101 + static_cast<unsigned>(contrast) * 13 + 1);
+    const bool wide = dice.unit() < 0.7;
+    const PixelSize size{wide ? longSide : longSide * 3 / 4, wide ? longSide * 9 / 16 : longSide};
+    const double scale = longSide / 640.0;
+    // How far the two sides' hues lie apart, how much each spreads, how far their light.
+    constexpr double apart[] = {0.42, 0.22, 0.10}, spread[] = {0.07, 0.10, 0.12},
+                     lighter[] = {0.30, 0.18, 0.10}, busy[] = {0.05, 0.08, 0.10};
+    const auto level = static_cast<std::size_t>(contrast);
+    const double hue = dice.unit(), light = dice.unit() < 0.5 ? -0.5 : 0.5;
+    SubjectScene scene;
+    scene.name = std::string(forms[static_cast<int>(form)]) + "-" + contrasts[level];
+    const Texture ground(dice, palette(dice, hue, spread[level], 0.55 - light * lighter[level]),
+                         dice.in(30, 70) * scale, busy[level]);
+    const Texture ink(dice,
+                      palette(dice, hue + apart[level], spread[level], 0.6 + light * lighter[level]),
+                      dice.in(25, 60) * scale, busy[level]);
+    scene.alpha = alphaOf(form, dice, size);
+    scene.picture = Straight8(size);
+    scene.ink.resize(static_cast<std::size_t>(size.count()));
+    PixelRect box;
+    for (int y = 0; y < size.height; ++y)
+        for (int x = 0; x < size.width; ++x) {
+            const Rgb f = ink.at(x, y), b = ground.at(x, y);
+            const float a = scene.alpha.row(y)[x];
+            scene.ink[static_cast<std::size_t>(y) * static_cast<std::size_t>(size.width) +
+                      static_cast<std::size_t>(x)] = f;
+            int c[3];
+            for (std::size_t k = 0; k < 3; ++k)
+                c[k] = static_cast<int>(std::lround(std::clamp(
+                    a * f[k] + (1 - a) * b[k] + static_cast<float>(dice.in(-1.5, 1.5)), 0.0F, 255.0F)));
+            scene.picture.row(y)[x] = packed(c[0], c[1], c[2], 255);
+            if (a <= 0.5F) continue;
+            if (box.empty()) box = {x, y, x + 1, y + 1};
+            box.left = std::min(box.left, x);
+            box.right = std::max(box.right, x + 1);
+            box.bottom = y + 1;
+        }
+    const double room = 0.03 * longSide;
+    const double left = std::max(0.0, box.left - room * dice.in(0.5, 1.2)),
+                 top = std::max(0.0, box.top - room * dice.in(0.5, 1.2));
+    scene.box = {left, top, std::min<double>(size.width, box.right + room) - left,
+                 std::min<double>(size.height, box.bottom + room) - top};
+    return scene;
+}
+
+Straight8 throughJpeg(const Straight8& picture, int quality) {
+    Encoding encoding{Content::jpeg, quality};
+    encoding.chroma = Chroma::half;
+    encoding.effort = Effort::quick;
+    const auto bytes = encode(picture, encoding);
+    const auto decoded = decode(*bytes, "scene.jpg");
+    return decoded->pixels->clone();
+}
+
+}  // namespace zl::test
