@@ -272,7 +272,7 @@ void addSubjects(Maker& maker, const std::vector<Finish>& titled) {
     behind.essential = false;
     const std::vector<Finish> rimmed{outlineOf(6, colour("#FFF6E3"))};
     LetteringLayer first = letters({54, 40}, "THE BOX", 180, "#FFF6E3"),
-                   second = letters({54, 196}, "HAS A CAT", 180, "#FFC653");
+                   second = letters({54, 206}, "HAS A CAT", 150, "#FFC653");
     maker.piece({"cat-thumbnail", "Thumbnail, ep. 13", "video-thumbnail", frame,
                  {"the-box-has-a-cat"}, {}},
                 {behind, layer("Title, first line", first, titled),
@@ -284,7 +284,7 @@ void addSubjects(Maker& maker, const std::vector<Finish>& titled) {
     careless.edge = SubjectEdge::tighter;
     PictureLayer cropped = maker.filling("cat-on-the-boards.png", frame);
     cropped.cuts = {{careless}};
-    maker.piece({"cat-first-try", "Cat, cut carelessly", "digital-prop", frame, {"cat-cut"}, {}},
+    maker.piece({"cat-first-try", "Cat, cut carelessly", "free-frame", frame, {"cat-cut"}, {}},
                 {layer("Cat on the boards", cropped)});
 }
 

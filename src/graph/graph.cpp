@@ -13,6 +13,10 @@
 extern "C" int zl_min_cut(int nodes, const float* pull, int edges, const int* ends,
                           const float* weights, std::uint8_t* sides) {
     try {
+        if (edges == 0) {  // which its graph refuses
+            for (int i = 0; i < nodes; ++i) sides[i] = pull[i] > 0 ? 1 : 0;
+            return 0;
+        }
         cv::detail::GCGraph<float> graph(static_cast<unsigned>(nodes),
                                          2 * static_cast<unsigned>(edges));
         for (int i = 0; i < nodes; ++i) {

@@ -8,6 +8,7 @@
 #include "colour/colour.h"
 #include "encode/encode.h"
 #include "picture/decode.h"
+#include "raster/components.h"
 
 namespace zl::test {
 namespace {
@@ -176,7 +177,7 @@ void strands(Plane& alpha, Dice& dice, const Wobble& wobble, double cx, double c
     }
 }
 
-Plane alphaOf(Form form, Dice& dice, PixelSize size) {
+Plane formAlpha(Form form, Dice& dice, PixelSize size) {
     Plane alpha(size);
     const double w = size.width, h = size.height, least = std::min(w, h);
     const double cx = w * dice.in(0.42, 0.58), cy = h * dice.in(0.46, 0.54);
@@ -278,7 +279,7 @@ SubjectScene subjectScene(Form form, Contrast contrast, unsigned seed, int longS
     const Texture ink(dice,
                       palette(dice, hue + apart[level], spread[level], 0.6 + light * lighter[level]),
                       dice.in(25, 60) * scale, busy[level]);
-    scene.alpha = alphaOf(form, dice, size);
+    scene.alpha = formAlpha(form, dice, size);
     scene.picture = Straight8(size);
     scene.ink.resize(static_cast<std::size_t>(size.count()));
     PixelRect box;
@@ -314,6 +315,137 @@ Straight8 throughJpeg(const Straight8& picture, int quality) {
     const auto bytes = encode(picture, encoding);
     const auto decoded = decode(*bytes, "scene.jpg");
     return decoded->pixels->clone();
+}
+
+Labels bandOf(const SubjectScene& scene) {
+    const PixelSize size = scene.alpha.size();
+    Labels seeds(size, ofGround);
+    const auto over = [&](int x, int y) { return scene.alpha.row(y)[x] > 0.5F; };
+    for (int y = 0; y < size.height; ++y)
+        for (int x = 0; x < size.width; ++x) {
+            const float a = scene.alpha.row(y)[x];
+            const bool soft = a > 0.02F && a < 0.98F;
+            const bool edge = (x + 1 < size.width && over(x, y) != over(x + 1, y)) ||
+                              (y + 1 < size.height && over(x, y) != over(x, y + 1));
+            seeds.at(x, y) = soft || edge ? ofSubject : ofGround;
+        }
+    const Plane depth = depthOf(seeds);
+    const double near = std::max(4.0, std::round(std::max(size.width, size.height) / 320.0));
+    Labels band(size, ofGround);
+    for (int y = 0; y < size.height; ++y)
+        for (int x = 0; x < size.width; ++x)
+            band.at(x, y) = seeds.at(x, y) == ofSubject || depth.row(y)[x] <= near ? undecided
+                            : over(x, y)                                          ? ofSubject
+                                                                                  : ofGround;
+    return band;
+}
+
+SubjectErrors errorsOf(const SubjectScene& scene, const Straight8& cut) {
+    const Labels band = bandOf(scene);
+    double both = 0, either = 0, alphas = 0, count = 0, sums[3] = {}, halo = 0, soft = 0;
+    for (int y = 0; y < cut.height(); ++y)
+        for (int x = 0; x < cut.width(); ++x) {
+            const std::uint32_t p = cut.row(y)[x];
+            const double a = alphaOf(p) / 255.0, t = scene.alpha.row(y)[x];
+            both += a > 0.5 && t > 0.5;
+            either += a > 0.5 || t > 0.5;
+            if (band.at(x, y) != undecided) continue;
+            const auto& ink =
+                scene.ink[static_cast<std::size_t>(y) * static_cast<std::size_t>(cut.width()) +
+                          static_cast<std::size_t>(x)];
+            const double c[3] = {static_cast<double>(redOf(p)), static_cast<double>(greenOf(p)),
+                                 static_cast<double>(blueOf(p))};
+            count += 1;
+            alphas += std::abs(a - t);
+            constexpr double grounds[3] = {255, 0, 128};
+            for (int g = 0; g < 3; ++g)
+                for (std::size_t k = 0; k < 3; ++k)
+                    sums[g] += std::abs(a * c[k] + (1 - a) * grounds[g] - t * ink[k] -
+                                        (1 - t) * grounds[g]) /
+                               3;
+            if (t <= 0.05 || t >= 0.95) continue;
+            soft += 1;
+            for (std::size_t k = 0; k < 3; ++k) halo += a * std::abs(c[k] - ink[k]) / 3;
+        }
+    return {either > 0 ? both / either : 1, alphas / count,
+            std::max({sums[0], sums[1], sums[2]}) / count, soft > 0 ? halo / soft : 0};
+}
+
+bool strokeWhatIsWrong(const SubjectScene& scene, const Labels& labels, double scale,
+                       SubjectCut& cut) {
+    const PixelSize size = labels.size();
+    Labels truth(size);
+    for (int y = 0; y < size.height; ++y)
+        for (int x = 0; x < size.width; ++x)
+            truth.at(x, y) =
+                scene.alpha.row(std::min(scene.alpha.height() - 1, static_cast<int>((y + 0.5) / scale)))
+                        [std::min(scene.alpha.width() - 1, static_cast<int>((x + 0.5) / scale))] > 0.5F
+                    ? ofSubject
+                    : ofGround;
+    if (overlapOf(labels, truth) >= 0.97) return false;
+    long long most = 7;  // px: less is not worth a stroke
+    Labels region(size);
+    bool keeps = false;
+    for (const std::uint8_t side : {ofGround, ofSubject}) {
+        const Components parts(size, Neighbours::eight, [&](int x, int y) {
+            return truth.at(x, y) == side && labels.at(x, y) != side;
+        });
+        for (std::size_t i = 0; i < parts.all().size(); ++i) {
+            if (parts.all()[i].pixels <= most) continue;
+            most = parts.all()[i].pixels;
+            keeps = side == ofSubject;
+            region = Labels(size);
+            for (const Components::Run& run : parts.runs())
+                for (int x = run.from; x < run.to && run.component == static_cast<int>(i); ++x)
+                    region.at(x, run.y) = ofSubject;
+        }
+    }
+    if (most <= 7) return false;
+    const Plane depth = depthOf(region);
+    int bx = 0, by = 0;
+    for (int y = 0; y < size.height; ++y)
+        for (int x = 0; x < size.width; ++x)
+            if (region.at(x, y) == ofSubject && (region.at(bx, by) != ofSubject ||
+                                                 depth.row(y)[x] > depth.row(by)[bx])) {
+                bx = x;
+                by = y;
+            }
+    // To the place that is furthest from its deepest one, through its middle.
+    const float deepest = depth.row(by)[bx];
+    Cells<int> from(size, -1);
+    std::vector<int> queue{by * size.width + bx};
+    from.at(bx, by) = queue.front();
+    for (std::size_t i = 0; i < queue.size(); ++i)
+        for (int k = 0; k < 9; ++k) {
+            const int x = queue[i] % size.width + k % 3 - 1, y = queue[i] / size.width + k / 3 - 1;
+            if (!from.holds(x, y) || region.at(x, y) != ofSubject || from.at(x, y) >= 0 ||
+                depth.row(y)[x] < 0.35F * deepest)
+                continue;
+            from.at(x, y) = queue[i];
+            queue.push_back(y * size.width + x);
+        }
+    Stroke stroke{keeps, std::max(1.0, 0.5 * static_cast<double>(deepest)) / scale, {}};
+    for (int at = queue.back();; at = from.all()[static_cast<std::size_t>(at)]) {
+        stroke.points.push_back({(at % size.width + 0.5) / scale, (at / size.width + 0.5) / scale});
+        if (from.all()[static_cast<std::size_t>(at)] == at) break;
+    }
+    cut.strokes.push_back(std::move(stroke));
+    return true;
+}
+
+CorrectedSubject correctedSubject(const SubjectScene& scene, int threads) {
+    CorrectedSubject out;
+    out.cut.box = scene.box;
+    out.start = *subjectStart(scene.picture, scene.box, threads);
+    constexpr int most = 6;
+    for (int strokes = 0;; ++strokes) {
+        out.labels = *subjectLabels(*out.start, out.cut);
+        if (strokes == most ||
+            !strokeWhatIsWrong(scene, out.labels, out.start->working.scale, out.cut))
+            break;
+    }
+    out.pixels = std::move(*subjectCut(scene.picture, *out.start, out.cut, threads));
+    return out;
 }
 
 }  // namespace zl::test

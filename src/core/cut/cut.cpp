@@ -38,7 +38,8 @@ Result<Straight8> cutOut(const Straight8& picture, std::span<const Cut> cuts, in
                          const std::stop_token& stop) {
     Straight8 out = picture.clone();
     for (const Cut& cut : cuts) {
-        if (!changesPixels(cut) || stop.stop_requested()) continue;
+        if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
+        if (!changesPixels(cut)) continue;
         auto next = oneCut(out, cut, nullptr, threads, stop);
         if (!next) return passOn(next.error());
         out = std::move(*next);

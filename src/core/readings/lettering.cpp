@@ -30,12 +30,20 @@ constexpr float covered = 0.6f, beside = 0.25f;  // of a pixel
 // white and over black: nobody knows what will be behind it.
 struct LitPart {
     Plane letters;                // their coverage, 0..1
+    Plane hidden;                 // where another layer stands over them; empty: nowhere
     std::array<Plane, 2> lights;  // relative luminance over white and over black; the second is
                                   // empty where all is opaque
 };
 
 double coverageOf(const Ink& ink, int x, int y) {
     return ink.sixteen->row(3, y)[x] / 65535.0;
+}
+// Of any layer's ink, in frame px within its box, 0..1.
+double alphaAt(const Ink& ink, int x, int y) {
+    return ink.eight ? alphaOf(ink.eight->row(y - ink.box.top + ink.fromY)[x - ink.box.left +
+                                                                          ink.fromX]) /
+                           255.0
+                     : ink.sixteen->row(3, y - ink.box.top)[x - ink.box.left] / 65535.0;
 }
 
 float luminanceOver(std::uint32_t p, double under) {
@@ -44,7 +52,43 @@ float luminanceOver(std::uint32_t p, double under) {
     return static_cast<float>(relativeLuminance(over(redOf(p)), over(greenOf(p)), over(blueOf(p))));
 }
 
-LitPart shownAt(const Subject& subject, const Ink& fill, double scale) {
+// What stands over the layer, white where it hides it; nothing where nothing does. A subject in
+// front of its title hides a part of it on purpose: that part is not read.
+std::optional<Straight8> coversOf(const Subject& subject, std::size_t layer) {
+    const Ink& fill = *subject.layers[layer].fill;
+    const PixelRect box = fill.box.intersected(PixelRect::of(subject.piece->frame));
+    std::optional<Straight8> out;
+    constexpr double hides = 0.85;
+    for (std::size_t above = layer + 1; above < subject.layers.size(); ++above) {
+        const std::optional<Ink>& ink = subject.layers[above].ink;
+        const Layer& over = subject.piece->layers[above];
+        if (!ink || over.opacity < hides || over.blend != Blend::normal || over.lettering())
+            continue;
+        const PixelRect both = box.intersected(ink->box);
+        for (int y = both.top; y < both.bottom; ++y)
+            for (int x = both.left; x < both.right; ++x) {
+                if (alphaAt(*ink, x, y) * over.opacity < hides) continue;
+                if (!out) out = Straight8::cleared(box.size());
+                out->row(y - box.top)[x - box.left] = 0xFFFFFFFFU;
+            }
+    }
+    return out;
+}
+
+// How much of the letters is hidden, 0..1.
+double shareHidden(const Subject& subject, const Ink& fill, const Straight8& covers) {
+    const PixelRect box = fill.box.intersected(PixelRect::of(subject.piece->frame));
+    double all = 0, hidden = 0;
+    for (int y = box.top; y < box.bottom; ++y)
+        for (int x = box.left; x < box.right; ++x) {
+            const double letter = coverageOf(fill, x - fill.box.left, y - fill.box.top);
+            all += letter;
+            if (covers.row(y - box.top)[x - box.left] != 0) hidden += letter;
+        }
+    return all > 0 ? hidden / all : 0;
+}
+
+LitPart shownAt(const Subject& subject, const Ink& fill, const Straight8* covers, double scale) {
     const PixelSize frame = subject.pixels->size();
     const PixelRect box = fill.box.intersected(PixelRect::of(frame));
     Straight8 letters(box.size());
@@ -65,6 +109,7 @@ LitPart shownAt(const Subject& subject, const Ink& fill, double scale) {
                               RealRect::of(box.size()), place, want);
     const Straight8 seen8 = rounded8(seen), lit8 = rounded8(lit);
     LitPart out{Plane(seen8.size()),
+                {},
                 {Plane(seen8.size()), subject.opaque ? Plane() : Plane(seen8.size())}};
     for (int y = 0; y < seen8.height(); ++y)
         for (int x = 0; x < seen8.width(); ++x) {
@@ -73,6 +118,17 @@ LitPart shownAt(const Subject& subject, const Ink& fill, double scale) {
                 out.letters.row(y)[x] = static_cast<float>(alphaOf(lit8.row(ly)[lx])) / 255;
             out.lights[0].row(y)[x] = luminanceOver(seen8.row(y)[x], 255);
             if (!subject.opaque) out.lights[1].row(y)[x] = luminanceOver(seen8.row(y)[x], 0);
+        }
+    if (!covers) return out;
+    const Straight8 over8 =
+        rounded8(resampled(std::make_shared<const Straight8>(covers->clone()), false,
+                           RealRect::of(box.size()), place, want));
+    out.hidden = Plane(seen8.size());
+    for (int y = 0; y < seen8.height(); ++y)
+        for (int x = 0; x < seen8.width(); ++x) {
+            const int lx = x + seen.box.left - lit.box.left, ly = y + seen.box.top - lit.box.top;
+            if (lx >= 0 && ly >= 0 && lx < over8.width() && ly < over8.height())
+                out.hidden.row(y)[x] = alphaOf(over8.row(ly)[lx]) > 8 ? 1.0F : 0.0F;
         }
     return out;
 }
@@ -131,12 +187,19 @@ double contrastFrom(const LitPart& shown, int x, int y) {
 }
 
 // The 10th percentile along the letters' edge; nothing where there is none.
-std::optional<double> contrastAt(const Subject& subject, const Ink& fill, double scale) {
-    const LitPart shown = shownAt(subject, fill, scale);
+std::optional<double> contrastAt(const Subject& subject, const Ink& fill, const Straight8* covers,
+                                 double scale) {
+    const LitPart shown = shownAt(subject, fill, covers, scale);
+    const auto isSeen = [&](int x, int y) {
+        bool hidden = false;
+        if (!shown.hidden.empty())
+            around(shown.hidden, x, y, beyond, [&](int, int, float c) { hidden |= c > 0; });
+        return !hidden;
+    };
     std::vector<double> along;
     for (int y = 0; y < shown.letters.height(); ++y)
         for (int x = 0; x < shown.letters.width(); ++x)
-            if (isCore(shown.letters, x, y)) along.push_back(contrastFrom(shown, x, y));
+            if (isCore(shown.letters, x, y) && isSeen(x, y)) along.push_back(contrastFrom(shown, x, y));
     if (along.empty()) return {};
     const auto tenth = along.begin() + static_cast<std::ptrdiff_t>(along.size() / 10);
     std::nth_element(along.begin(), tenth, along.end());
@@ -159,7 +222,8 @@ struct Faintest {
     SizeShown at;
 };
 
-Faintest faintestOf(const Subject& subject, const Ink& fill, const std::vector<SizeShown>& sizes) {
+Faintest faintestOf(const Subject& subject, const Ink& fill, const Straight8* covers,
+                    const std::vector<SizeShown>& sizes) {
     Faintest out{21, sizes.front()};
     bool any = false;
     constexpr double alike = 1.2;  // what is nearly as large looks the same
@@ -167,7 +231,7 @@ Faintest faintestOf(const Subject& subject, const Ink& fill, const std::vector<S
     for (const SizeShown& size : sizes) {
         if (size.scale < alike * looked) continue;
         looked = size.scale;
-        if (const auto contrast = contrastAt(subject, fill, std::min(1.0, size.scale));
+        if (const auto contrast = contrastAt(subject, fill, covers, std::min(1.0, size.scale));
             contrast && *contrast < out.contrast) {
             out = {*contrast, size};
             any = true;
@@ -217,6 +281,15 @@ std::optional<PixelRect> seenPart(const LayerFacts& facts, PixelSize frame) {
     return where.empty() ? std::nullopt : std::optional(where);
 }
 
+// Some of a title may stand behind its subject; too much of it is not read any more (common
+// practice, no source).
+void tellHidden(Reading& reading, const Layer& layer, double share) {
+    if (share < thresholds::lettersHidden) return;
+    reading.findings.push_back(
+        {{}, layer.id, {"lettering.hidden", {std::round(100 * share), layer.name}}});
+    reading.verdict = std::max(reading.verdict, Verdict::watch);
+}
+
 }  // namespace
 
 Reading measureLettering(const Subject& subject) {
@@ -234,7 +307,9 @@ Reading measureLettering(const Subject& subject) {
         const LayerFacts& facts = subject.layers[i];
         if (!facts.fill || facts.fill->box.intersected(PixelRect::of(piece.frame)).empty())
             continue;
-        const Faintest seen = faintestOf(subject, *facts.fill, sizes);
+        const auto covers = coversOf(subject, i);
+        const Faintest seen = faintestOf(subject, *facts.fill, covers ? &*covers : nullptr, sizes);
+        if (covers) tellHidden(reading, layer, shareHidden(subject, *facts.fill, *covers));
         if (seen.contrast == 0) continue;  // wholly outside the frame; `naming` tells
         const double height = facts.capHeight * scale;
         const auto place = seenPart(facts, piece.frame);
@@ -256,7 +331,8 @@ Reading measureLettering(const Subject& subject) {
             std::tie(faintest, faintestName) = std::tuple(seen.contrast, layer.name);
     }
     if (smallest == 1e9) {
-        reading.says = {"lettering.none", {}};
+        reading.says = reading.findings.empty() ? Message{"lettering.none", {}}
+                                                : reading.findings.front().says;
         return reading;
     }
     if (const double share = shareTaken(subject); share > thresholds::lettersShare) {

@@ -152,6 +152,7 @@ inline constexpr double stretchPass = 0.005, stretchWatch = 0.02;
 inline constexpr double enlargementPass = 1.0, enlargementWatch = 1.5;
 inline constexpr double zonesPass = 0.999, zonesWatch = 0.98;
 inline constexpr double capsPass = 10, capsWatch = 7;  // px
+inline constexpr double lettersHidden = 0.3;  // of the letters: more, and a word is guessed (ours)
 inline constexpr double lettersShare = 0.45;  // of the frame: more, and nothing else is seen (ours)
 inline constexpr double contrastPass = 4.5, contrastWatch = 3;  // to 1
 inline constexpr double standingOut = 0.45;                     // share of the mark's edges

@@ -139,6 +139,7 @@ constexpr auto table = std::to_array<Phrase>({
     {"lettering.faint-rim",
      "\"{0}\" has a contrast of {1:.1f} : 1 at {2} px wide: its outline is {3:.1f} px there. "
      "{4:.0f} px would carry it."},
+    {"lettering.hidden", "{0:.0f} % of \"{1}\" is hidden by what stands over it."},
     {"lettering.share",
      "Lettering covers {0:.0f} % of the frame; over 45 % leaves little else to see."},
     {"lettering.several",

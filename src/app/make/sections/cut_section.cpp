@@ -90,11 +90,11 @@ CutSection::CutSection(Session& session) : KindSection(session, tr("Cut")) {
     offer("addPolygonCut", tr("Polygon"), CutShape::polygon, false);
     more->setMenu(menu);
     form.wide(key);
-    auto* subject = named(new QPushButton(tr("Cut the subject out")), "addSubject");
-    subject->setToolTip(
+    subject_ = named(new QPushButton(tr("Cut the subject out")), "addSubject");
+    subject_->setToolTip(
         tr("Finds what an ordinary photograph shows; strokes correct it, the edge is solved"));
-    connect(subject, &QPushButton::clicked, this, [this] { add({SubjectCut{}}); });
-    form.wide(subject);
+    connect(subject_, &QPushButton::clicked, this, [this] { add({SubjectCut{}}); });
+    form.wide(subject_);
     inside_ = named(new QPushButton(tr("Move inside the cut")), "moveInside");
     inside_->setCheckable(true);
     inside_->setToolTip(tr(
@@ -159,6 +159,8 @@ void CutSection::fillFrom(const PictureLayer& picture, const Layer& layer, const
     const bool shaped = std::any_of(cuts.begin(), cuts.end(), changesShape);
     inside_->setVisible(shaped);
     if (!shaped && inside_->isChecked()) inside_->setChecked(false);
+    subject_->setVisible(std::none_of(cuts.begin(), cuts.end(),
+                                      [](const Cut& cut) { return cut.subject(); }));
     list_->setVisible(!cuts.empty());
     tidy_->setVisible(!cuts.empty());
     look(picture);
@@ -198,9 +200,12 @@ void CutSection::build(const std::vector<Cut>& cuts) {
         shown_.push_back(row);
         if (cuts[i].key()) buildKey(form, i);
         if (const ShapeCut* shape = cuts[i].shape()) buildShape(form, i, *shape);
-        if (cuts[i].subject()) form.wide(buildSubject(i));
         cards_->addWidget(card);
         card->show();
+        if (!cuts[i].subject()) continue;
+        card->layout()->setContentsMargins(16, 0, 16, 0);
+        cards_->addWidget(buildSubject(i));
+        shown_[i].subject->show();
     }
 }
 
@@ -459,7 +464,7 @@ void CutSection::showCut(std::size_t i, const Cut& cut) {
             tr("Take the last of %n stroke(s) back", nullptr, static_cast<int>(key->strokes.size()))
                 .replace("(s)", key->strokes.size() == 1 ? "" : "s"));
     }
-    if (const SubjectCut* subject = cut.subject()) row.subject->show(*subject);
+    if (const SubjectCut* subject = cut.subject()) row.subject->fill(*subject);
     if (const ShapeCut* shape = cut.shape()) {
         const std::pair<const char*, double> values[] = {
             {"left", shape->box.x},       {"top", shape->box.y},

@@ -185,7 +185,7 @@ class CutSection : public KindSection<PictureLayer> {
     std::vector<Controls> shown_;
     QWidget* list_;
     QVBoxLayout* cards_;
-    QPushButton *inside_, *tidy_;
+    QPushButton *inside_, *tidy_, *subject_;
     QLabel* refusal_;
     QString builtOf_;
     int layerShown_ = 0;

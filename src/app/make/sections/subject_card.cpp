@@ -61,7 +61,7 @@ void SubjectCard::buildGuesses(Form& form) {
                 cut.guess = k;
                 cut.box.reset();
             });
-            show(shown_);
+            fill(shown_);
         });
         guesses_.push_back(guess);
         row->addWidget(guess);
@@ -102,12 +102,10 @@ void SubjectCard::buildStrokes(Form& form) {
         width_ = v;
         brush_->show(v);
     });
-    form.row(tr("Strokes"),
-             sideBySide({brush("subjectKeep", tr("Keep"),
-                               tr("Paint over what belongs to the subject"), true),
-                         brush("subjectDrop", tr("Drop"),
-                               tr("Paint over what does not belong to it"), false),
-                         brush_}));
+    form.row(tr("Strokes"), brush("subjectKeep", tr("Keep"),
+                                  tr("Paint over what belongs to the subject"), true),
+             brush("subjectDrop", tr("Drop"), tr("Paint over what does not belong to it"), false));
+    form.row(tr("Brush"), sideBySide({brush_, softLabel(tr("wide"))}));
     strokes_ = named(new QComboBox, "subjectStrokes");
     strokes_->setAccessibleName(tr("Strokes that were drawn"));
     auto* out = named(new QPushButton(tr("Take out")), "subjectStrokeOut");
@@ -202,7 +200,7 @@ void SubjectCard::useGround(GroundUse use) {
                    tr("Use the ground"));
 }
 
-void SubjectCard::show(const SubjectCut& cut) {
+void SubjectCard::fill(const SubjectCut& cut) {
     filling_ = true;
     shown_ = cut;
     guessRow_->setVisible(!cut.box);

@@ -25,7 +25,7 @@ class SubjectCard : public QWidget {
     // follow each other are one.
     using Change = std::function<void(const QString& what, const std::function<void(Cut&)>&)>;
     SubjectCard(Session& session, std::size_t index, Change change);
-    void show(const SubjectCut& cut);
+    void fill(const SubjectCut& cut);
 
   Q_SIGNALS:
     void brushAsked(bool restores, double radius);  // px of the original

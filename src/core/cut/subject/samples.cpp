@@ -47,7 +47,7 @@ class Sampler {
     Sampler(const Straight8& picture, const Labels& known)
         : picture_(picture),
           known_(known),
-          most_(std::max(12, std::max(known.width(), known.height()) / 8)) {
+          most_(std::max(48, std::max(known.width(), known.height()) / 8)) {
         for (int k = 0; k < 9; ++k)
             for (int ray = 0; ray < rays; ++ray) {
                 const double angle =
