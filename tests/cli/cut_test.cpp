@@ -1,11 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // cut, edges, and the mends of edges through check --mend: names, options, JSON keys, exit status.
+#include <fmt/core.h>
+
 #include <cmath>
 #include <map>
 #include <set>
 
 #include "support/demo_files.h"
 #include "support/scenes.h"
+#include "support/subject_scenes.h"
 #include "zledge.h"
 
 namespace zl {
@@ -186,6 +189,75 @@ TEST(CheckCommand, MendsTheDemosFaultyMark) {
            {"format", "fringe", "steps", "cut-off", "coverage"});
     passes("--piece corner-mark-on-white --mend key-background --out keyed.zlkit",
            {"coverage", "format", "fringe", "steps", "specks", "hidden-colour"});
+}
+
+// A scene with known alpha: a box, strokes, what stays, what the JSON tells.
+TEST(CutCommand, CutsASubjectOut) {
+    const test::Folder folder;
+    const test::SubjectScene scene =
+        test::subjectScene(test::Form::person, test::Contrast::easy, 3, 320);
+    put(folder, "photo.png", test::png(scene.picture));
+    const std::string box = fmt::format("{},{},{},{}", scene.box.x, scene.box.y, scene.box.width,
+                                        scene.box.height);
+    const auto ran = zledge(folder, "cut photo.png --subject " + box + " --out a.png --json");
+    ASSERT_EQ(ran.status, 0) << ran.err;
+    const Json told = ran.json()["subject"];
+    EXPECT_EQ(told["trust"], 1.0);
+    EXPECT_GT(told["unsure"].get<double>(), 0);
+    EXPECT_LT(told["unsure"].get<double>(), 0.5);
+    EXPECT_TRUE(told["timings"].contains("matte"));
+    EXPECT_GT(test::errorsOf(scene, *pictureIn(folder, "a.png").pixels).overlap, 0.97);
+    // A hole, by a drop stroke; a place far away, by a keep stroke.
+    const RealPoint middle = scene.box.centre();
+    ASSERT_EQ(zledge(folder, "cut photo.png --subject " + box +
+                                 fmt::format(" --drop {},{} --keep 5,5,15,5 --stroke 8 --out b.png",
+                                             middle.x, middle.y))
+                  .status,
+              0);
+    const Picture b = pictureIn(folder, "b.png");
+    EXPECT_EQ(alphaOf(b.pixels->row(static_cast<int>(middle.y))[static_cast<int>(middle.x)]), 0);
+    EXPECT_EQ(alphaOf(b.pixels->row(5)[10]), 255);
+    ASSERT_EQ(zledge(folder, "cut photo.png --subject " + box + " --part filled --out c.png").status,
+              0);
+    EXPECT_TRUE(isOpaque(*pictureIn(folder, "c.png").pixels));
+    // The file may stand behind a stroke.
+    EXPECT_EQ(zledge(folder, "cut --subject=" + box + " --keep 5,5 photo.png --out d.png").status, 0);
+}
+
+TEST(CutCommand, DoesNotTakeAGuessThatIsNotSure) {
+    const test::Folder folder;
+    put(folder, "plain.png",
+        test::png(test::painted({90, 60}, [](int, int) { return packed(90, 90, 90, 255); })));
+    const auto ran = zledge(folder, "cut plain.png --subject --out a.png");
+    EXPECT_EQ(ran.status, 1);
+    EXPECT_NE(ran.err.find("not sure"), std::string::npos) << ran.err;
+    EXPECT_FALSE(std::filesystem::exists(folder / "a.png"));
+    const auto taken = zledge(folder, "cut plain.png --subject --take-guess --out a.png");
+    EXPECT_EQ(taken.status, 1) << "one colour has no subject";
+    EXPECT_NE(taken.err.find("nothing is left"), std::string::npos) << taken.err;
+    // A subject that is plain to see is taken.
+    const test::SubjectScene scene =
+        test::subjectScene(test::Form::blob, test::Contrast::easy, 3, 320);
+    put(folder, "photo.png", test::png(scene.picture));
+    const auto sure = zledge(folder, "cut photo.png --subject --out b.png --json");
+    ASSERT_EQ(sure.status, 0) << sure.err;
+    EXPECT_GE(sure.json()["subject"]["trust"].get<double>(), 0.85);
+    EXPECT_GT(test::errorsOf(scene, *pictureIn(folder, "b.png").pixels).overlap, 0.97);
+}
+
+TEST(CutCommand, RefusesWordsOfASubjectThatMakeNoSense) {
+    const test::Folder folder;
+    put(folder, "photo.png",
+        test::png(test::painted({90, 60}, [](int, int) { return packed(90, 90, 90, 255); })));
+    for (const char* words :
+         {"--keep 3,3", "--subject --key auto", "--subject 1,2,3", "--subject 100,0,10,10",
+          "--subject 0,0,0,5", "--subject --keep 1,2,3", "--subject --keep a,b",
+          "--subject --edge soft", "--subject --part sky", "--subject --shadow off",
+          "--subject --keep 1,1 --stroke 0"}) {
+        const auto ran = zledge(folder, std::string("cut photo.png ") + words + " --out a.png");
+        EXPECT_EQ(ran.status, 2) << words << ": " << ran.err;
+        EXPECT_FALSE(std::filesystem::exists(folder / "a.png"));
+    }
 }
 
 }  // namespace

@@ -41,7 +41,7 @@ print(json.dumps({'pieces': [p['id'] for p in value['pieces']], 'version': value
     'dates': sorted({list(d)[0] for n, c, d in facts}), 'others': [n for n in names
             if n != 'kit.json' and not n.startswith('originals/')]}))
 )");
-    EXPECT_EQ(json["version"], 8);
+    EXPECT_EQ(json["version"], 9);
     EXPECT_EQ(json["pieces"].size(), 13u);
     EXPECT_EQ(json["wrong"], Json::array()) << "originals are named by their SHA-256";
     EXPECT_EQ(json["outside"], Json::array()) << "crops lie in their originals";

@@ -138,17 +138,31 @@ void Shots::addMakeSteps() {
 
 void Shots::addMoreMakeSteps() {
     for (Step& step : std::vector<Step>{
-             {"make-crop",
+             {"subject",
               [this] {
                   window_.openFindings("frame");
-                  window_.session().choice().choosePiece("thumbnail");
+                  window_.session().choice().choosePiece("cat-first-try");
                   window_.session().choice().chooseLayer(1);
-                  const Layer layer = cropped(*window_.session().layer(), {240, 90, 1280, 720});
+                  Layer layer = *window_.session().layer();
+                  SubjectCut cut;
+                  cut.strokes = {{true, 9, {{606, 196}, {690, 200}}},
+                                 {false, 9, {{250, 300}, {300, 420}, {380, 450}}}};
+                  layer.picture()->cuts = {{cut}};
                   window_.session().apply(
-                      withChangedLayer(window_.session().kit(), "thumbnail", layer), tr("Crop"));
-                  click("cropOnPicture");
+                      withChangedLayer(window_.session().kit(), "cat-first-try", layer),
+                      tr("Subject"));
+                  window_.session().subject().setLook(SubjectLook::original);
+                  scrollTo("subjectShadow");
+                  scrollTo("cutOn-0");
+                  click("subjectKeep");
               },
-              [this] { return measured() && window_.canvas().cropping(); }},
+              [this] { return measured() && subjectSolved(); }},
+             {"subject-matte",
+              [this] {
+                  window_.canvas().endTool();
+                  window_.session().subject().setLook(SubjectLook::matte);
+              },
+              [this] { return measured() && subjectSolved(); }},
              {"make-cut",
               [this] {
                   window_.session().document().history().undo();
@@ -161,6 +175,11 @@ void Shots::addMoreMakeSteps() {
               [this] { return measured(); }},
          })
         steps_.push_back(std::move(step));
+}
+
+bool Shots::subjectSolved() const {
+    const SubjectState* state = window_.session().subject().state();
+    return state && !window_.session().subject().working() && !state->guesses.empty();
 }
 
 void Shots::addGaugeSteps() {
@@ -236,9 +255,6 @@ void Shots::addDestinationSteps() {
              {"", [this] { choose("overlay"); }, [this] { return released(); }},
              {"rehearse-stream", [this] { click("handOverNext"); },
               shown("surface-programme-desktop")},
-             {"", [this] { choose("banner"); }, [this] { return released(); }},
-             {"rehearse-channel", [this] { click("handOverNext"); },
-              shown("surface-channel-desktop-light")},
              {"wall", [this] { click("rehearseWall"); },
               [this] {
                   const auto* wall = window_.findChild<WallView*>();

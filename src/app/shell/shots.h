@@ -30,6 +30,7 @@ class Shots : public QObject {
     void addDestinationSteps();
     void addStampingSteps();
     bool stamping() const;  // the photographs are measured
+    bool subjectSolved() const;
     bool measured() const;  // all pieces
     QWidget* child(const char* name) const;
     void click(const char* name) const;

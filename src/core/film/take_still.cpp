@@ -115,8 +115,14 @@ Result<Kit> withStill(const Kit& kit, const std::string& pieceId, int layerId, A
                                               static_cast<int>(std::ceil(picture.crop.bottom()))};
     if (before && before->bytes)
         if (const auto facts = readFacts(*before->bytes, before->name)) was = facts->size;
-    // A key and the cleanings belong to the pixels that are gone.
-    std::erase_if(picture.cuts, [](const Cut& cut) { return !cut.shape(); });
+    // A key and the cleanings belong to the pixels that are gone; a subject is looked for anew.
+    std::erase_if(picture.cuts, [](const Cut& cut) { return cut.key() || cut.clean(); });
+    for (Cut& cut : picture.cuts)
+        if (SubjectCut* subject = cut.subject()) {
+            subject->box.reset();
+            subject->strokes.clear();
+            subject->guess = 0;
+        }
     picture.source = hash;
     picture.still = from;
     picture = cropped(picture, carriedCrop(picture.crop, was, size, shown));

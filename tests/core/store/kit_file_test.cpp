@@ -66,6 +66,30 @@ TEST(KitFile, HoldsEverythingOfAKit) {
     EXPECT_EQ(*back.assets.begin()->second.bytes, *kit.assets.begin()->second.bytes);
 }
 
+TEST(KitFile, HoldsSubjectsThatWereCutOut) {
+    Kit kit = sample();
+    Layer layer = *kit.piece("p")->layer(1);
+    SubjectCut cut;
+    cut.box = RealRect{1, 2, 15.5, 7};
+    cut.edge = SubjectEdge::tighter;
+    cut.part = SubjectPart::filled;
+    cut.keepsShadow = true;
+    cut.strokes = {{true, 2.5, {{3, 4}, {5, 6}}}, {false, 1, {{9, 9}}}};
+    SubjectCut guessed;
+    guessed.guess = 2;
+    guessed.part = SubjectPart::ground;
+    layer.picture()->cuts = {{cut}, {guessed, true}};
+    kit = good(withChangedLayer(kit, "p", layer));
+    EXPECT_EQ(good(unpackKit(good(packKit(kit)), kitSchema(), "x")), kit);
+    // What a file may not hold.
+    guessed.guess = 3;
+    layer.picture()->cuts = {{guessed}};
+    EXPECT_FALSE(withChangedLayer(kit, "p", layer));
+    cut.strokes.front().radius = 0;
+    layer.picture()->cuts = {{cut}};
+    EXPECT_FALSE(withChangedLayer(kit, "p", layer));
+}
+
 TEST(KitFile, HoldsReferencesAndFontsOfItsOwnAndStillOpensTheFirstFormat) {
     Kit kit = sample();
     Layer layer = *kit.piece("p")->layer(1);
@@ -146,7 +170,7 @@ TEST(KitFile, HostileFilesAreRefusedWithOneSentence) {
               std::string::npos);
     EXPECT_NE(why(zipOf({{"kit.json", "{"}})).find("not good JSON"), std::string::npos);
     EXPECT_NE(why(zipOf({{"kit.json", "[]"}})).find("refused"), std::string::npos);
-    EXPECT_NE(why(zipOf({{"kit.json", kitJson("", "9")}})).find("newer Zinc Ledge"),
+    EXPECT_NE(why(zipOf({{"kit.json", kitJson("", "10")}})).find("newer Zinc Ledge"),
               std::string::npos);
     const std::string hash(64, 'a');
     EXPECT_NE(why(zipOf({{"kit.json",

@@ -168,8 +168,7 @@ double summed(int count, int threads, const Block& block) {
 class Band {
   public:
     Band(const Straight8& picture, const Labels& known, int threads, std::stop_token stop)
-        : picture_(picture),
-          known_(known),
+        : known_(known),
           threads_(threads),
           stop_(std::move(stop)),
           numbered_(known.size(), 0),
@@ -220,9 +219,9 @@ class Band {
     // Conjugate gradients, each row divided by its diagonal (Hestenes and Stiefel 1952; Jacobi's
     // preconditioner), from what alpha is.
     void conjugate() {
-        constexpr float data = 0.1F;
-        constexpr double enough = 1e-3;
-        constexpr int longest = 200;
+        constexpr float data = 0.05F;
+        constexpr double enough = 3e-4;
+        constexpr int longest = 300;
         const auto n = pixels_.size();
         std::vector<float> residual(n), scaled(n), product(n), diagonal(n), weight(n);
         Plane way(known_.size());
@@ -265,7 +264,6 @@ class Band {
         }
     }
 
-    const Straight8& picture_;
     const Labels& known_;
     int threads_;
     std::stop_token stop_;

@@ -132,6 +132,25 @@ Samples::Samples(const Straight8& picture, const Labels& known)
     : seen_(std::make_unique<Seen>(picture, known)) {}
 Samples::~Samples() = default;
 
+namespace {
+
+// The new pixels, and the old ones near them: what those took for pure was mixed, or it would not
+// have been opened.
+std::vector<std::size_t> toTake(const PixelList& all, std::size_t from, PixelSize size) {
+    constexpr int side = 16;
+    Cells<std::uint8_t> near({size.width / side + 1, size.height / side + 1}, 0);
+    for (std::size_t i = from; i < all.size(); ++i)
+        for (int y = all[i][1] / side - 1; y <= all[i][1] / side + 1; ++y)
+            for (int x = all[i][0] / side - 1; x <= all[i][0] / side + 1; ++x)
+                if (near.holds(x, y)) near.at(x, y) = 1;
+    std::vector<std::size_t> taken;
+    for (std::size_t i = 0; i < all.size(); ++i)
+        if (i >= from || near.at(all[i][0] / side, all[i][1] / side) != 0) taken.push_back(i);
+    return taken;
+}
+
+}  // namespace
+
 void Samples::take(const PixelList& all, std::size_t from, int threads,
                    const std::stop_token& stop) {
     const Sampler& sampler = seen_->sampler;
@@ -141,13 +160,13 @@ void Samples::take(const PixelList& all, std::size_t from, int threads,
     samples_.resize(all.size());
     for (std::size_t i = from; i < all.size(); ++i)
         number.at(all[i][0], all[i][1]) = static_cast<int>(i);
+    const std::vector<std::size_t> taken = toTake(all, from, number.size());
     constexpr int some = 512;
-    const int count = static_cast<int>(all.size() - from);
+    const int count = static_cast<int>(taken.size());
     overRows(count, some, threads, [&](int first, int last) {
         if (stop.stop_requested()) return;
-        for (auto i = from + static_cast<std::size_t>(first);
-             i < from + static_cast<std::size_t>(last); ++i)
-            own[i] = sampler.best(all[i][0], all[i][1]);
+        for (auto k = static_cast<std::size_t>(first); k < static_cast<std::size_t>(last); ++k)
+            own[taken[k]] = sampler.best(all[taken[k]][0], all[taken[k]][1]);
     });
     // A neighbour may have found a better pair; the ones that fit are averaged by how well they do.
     const auto shared = [&](int x, int y) {
@@ -161,7 +180,7 @@ void Samples::take(const PixelList& all, std::size_t from, int threads,
                 if (theirs.cost > 1e8F) continue;
                 const Pair pair = sampler.judgedHere(x, y, theirs);
                 const float fits =
-                    std::exp(-pair.cost / 60.0F) * (1 - std::exp(-pair.apart / 800.0F));
+                    std::exp(-pair.cost / 30.0F) * (1 - std::exp(-pair.apart / 800.0F));
                 const float weight = fits * fits + 1e-9F;
                 alphas += weight * pair.alpha;
                 trusts += weight * fits;
@@ -171,9 +190,8 @@ void Samples::take(const PixelList& all, std::size_t from, int threads,
     };
     overRows(count, some, threads, [&](int first, int last) {
         if (stop.stop_requested()) return;
-        for (auto i = from + static_cast<std::size_t>(first);
-             i < from + static_cast<std::size_t>(last); ++i)
-            samples_[i] = shared(all[i][0], all[i][1]);
+        for (auto k = static_cast<std::size_t>(first); k < static_cast<std::size_t>(last); ++k)
+            samples_[taken[k]] = shared(all[taken[k]][0], all[taken[k]][1]);
     });
 }
 

@@ -21,7 +21,8 @@ struct Sample {
 // Pixels by their place; `first` is x.
 using PixelList = std::vector<std::array<int, 2>>;
 
-// Samples of pixels that are `undecided`, of more and more of them: those that were taken stay.
+// Samples of pixels that are `undecided`, of more and more of them: those that were taken stay, but
+// for those near new ones.
 class Samples {
   public:
     Samples(const Straight8& picture, const Labels& known);

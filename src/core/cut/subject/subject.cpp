@@ -186,24 +186,6 @@ Result<SubjectReport> subjectReport(const SubjectStart& start, const SubjectCut&
     return out;
 }
 
-namespace {
-
-// Where chroma was stored at half its size it bleeds over edges, and luma tells better where they
-// are: half the chroma makes mean errors 5 percent less (docs/subject.md).
-Straight8 lessChroma(const Straight8& pixels) {
-    Straight8 out(pixels.size());
-    for (int y = 0; y < pixels.height(); ++y)
-        for (int x = 0; x < pixels.width(); ++x) {
-            const std::uint32_t p = pixels.row(y)[x];
-            const int luma = (299 * redOf(p) + 587 * greenOf(p) + 114 * blueOf(p) + 500) / 1000;
-            out.row(y)[x] = packed((redOf(p) + luma) / 2, (greenOf(p) + luma) / 2,
-                                   (blueOf(p) + luma) / 2, 255);
-        }
-    return out;
-}
-
-}  // namespace
-
 Result<SubjectMatte> subjectMatte(const Straight8& picture, const SubjectStart& start,
                                   const SubjectCut& cut, int longSide, int threads,
                                   const std::stop_token& stop) {
@@ -215,10 +197,7 @@ Result<SubjectMatte> subjectMatte(const Straight8& picture, const SubjectStart& 
     if (!fine) return passOn(fine.error());
     const Labels touched =
         cut.strokes.empty() ? Labels{} : drawn(cut.strokes, large.size(), large.scale);
-    constexpr double seen = 0.7;  // of the picture's size: below, chroma is no coarser than luma
-    const bool coarse = large.scale > seen && hasHalfChroma(picture);
-    Matte matte = matteOf(coarse ? lessChroma(large.pixels) : large.pixels.clone(), large.sure,
-                          *fine, touched, threads, stop);
+    Matte matte = matteOf(large.pixels, large.sure, *fine, touched, threads, stop);
     TwoColours two = coloursUnder(large.pixels, matte.alpha, cut.part == SubjectPart::filled,
                                   threads, stop);
     if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
