@@ -11,7 +11,7 @@ namespace zl::demo {
 namespace {
 
 // All places are in shares of the picture's height, x to the right from where the cat stands.
-constexpr double where = 0.6;  // of the picture's width
+constexpr double where = 0.74, large = 0.85;  // of the picture's width; of what it is drawn as
 struct Vec {
     double x = 0, y = 0;
 };
@@ -59,13 +59,13 @@ double ear(Vec p, double side) {
 
 // Below 0 inside the cat.
 double catAt(Vec p) {
-    double d = ellipse(p, {-0.02, 0.13}, 0.255, 0.185, -0.12);         // the body
-    d = std::min(d, ellipse(p, {0.11, 0.06}, 0.135, 0.2, 0.25));       // the chest
-    d = std::min(d, ellipse(p, {0.13, -0.135}, 0.148, 0.122));         // the head
+    double d = ellipse(p, {-0.02, 0.13}, 0.255, 0.185, -0.12);    // the body
+    d = std::min(d, ellipse(p, {0.11, 0.06}, 0.135, 0.2, 0.25));  // the chest
+    d = std::min(d, ellipse(p, {0.13, -0.135}, 0.148, 0.122));    // the head
     d = std::min({d, ear(p, -1), ear(p, 1)});
     for (const Vec foot : {Vec{0.2, 0.325}, Vec{0.09, 0.325}, Vec{-0.16, 0.325}})
         d = std::min(d, limb(p, {foot.x - 0.03, 0.16}, foot, 0.042));
-    d = std::min(d, limb(p, {-0.23, 0.21}, {-0.4, 0.14}, 0.034));      // the tail
+    d = std::min(d, limb(p, {-0.23, 0.21}, {-0.4, 0.14}, 0.034));  // the tail
     d = std::min(d, limb(p, {-0.4, 0.14}, {-0.45, -0.06}, 0.031));
     return std::min(d, limb(p, {-0.45, -0.06}, {-0.39, -0.17}, 0.029));
 }
@@ -91,11 +91,10 @@ Rgb furAt(Vec p) {
         const double wave = std::sin(along * 52 + sway);
         return mix(light, dark, std::clamp(0.5 + 0.9 * wave, 0.0, 1.0) * most);
     };
-    const double head =
-        std::min({ellipse(p, {0.13, -0.135}, 0.148, 0.122), ear(p, -1), ear(p, 1)});
-    Rgb fur = mix(striped(p.x + 0.35 * p.y, 0.8),
-                  striped(std::abs(p.x - 0.13) * 1.1 + p.y * 0.9, 0.45),
-                  std::clamp(0.5 - head / 0.012, 0.0, 1.0));
+    const double head = std::min({ellipse(p, {0.13, -0.135}, 0.148, 0.122), ear(p, -1), ear(p, 1)});
+    Rgb fur =
+        mix(striped(p.x + 0.35 * p.y, 0.8), striped(std::abs(p.x - 0.13) * 1.1 + p.y * 0.9, 0.45),
+            std::clamp(0.5 - head / 0.012, 0.0, 1.0));
     const double muzzle = ellipse(p, {0.135, -0.085}, 0.062, 0.045),
                  chest = ellipse(p, {0.155, 0.09}, 0.055, 0.12, 0.2);
     fur = mix(fur, pale, std::clamp(0.5 - std::min(muzzle, chest) / 0.02, 0.0, 1.0));
@@ -110,6 +109,11 @@ Rgb furAt(Vec p) {
     const double hairs = 0.82 + 0.36 * noise(p.x * 190 + 40 * p.y, p.y * 55, 6);
     const double lit = hairs * (1.04 - 0.5 * std::max(0.0, p.y));
     return {fur[0] * lit, fur[1] * lit, fur[2] * lit};
+}
+
+// The cat looks to the left and leaves the middle to what a player lays there.
+Vec ofCat(Vec p) {
+    return {-p.x / large, p.y / large};
 }
 
 // A bank of leaves above, weathered boards below, and the cat's shadow on them.
@@ -130,7 +134,7 @@ Rgb groundAt(Vec p) {
         const double seam = std::abs(std::remainder(p.x / (0.6 + 0.6 * down), 0.2));
         out = mix({40, 42, 46}, out, std::clamp(seam * 90, 0.0, 1.0));
     }
-    const double shadow = ellipse(p, {-0.02, 0.352}, 0.36, 0.042);
+    const double shadow = ellipse(ofCat(p), {-0.02, 0.352}, 0.36, 0.042);
     const double dark = 0.62 * std::clamp(0.5 - shadow / 0.05, 0.0, 1.0) * (p.y > boards ? 1 : 0);
     return {out[0] * (1 - dark), out[1] * (1 - dark), out[2] * (1 - dark)};
 }
@@ -148,14 +152,15 @@ Straight8 catOnTheBoards(PixelSize size) {
                 for (int k = 0; k < 4; ++k) {
                     const Vec p{(x + 0.25 + 0.5 * (k % 2) - where * size.width) * px,
                                 (y + 0.25 + 0.5 * (k / 2)) * px - 0.5};
-                    alpha += coverAt(p, px) / 4;
+                    alpha += coverAt(ofCat(p), px / large) / 4;
                     middle = p;
                 }
-                const Rgb shown = mix(groundAt(middle), furAt(middle), alpha);
+                const Rgb shown = mix(groundAt(middle), furAt(ofCat(middle)), alpha);
                 int code[3];
                 for (std::size_t k = 0; k < 3; ++k)
-                    code[k] = static_cast<int>(std::lround(std::clamp(
-                        shown[k] + 7 * (hashed(x, y, 20 + static_cast<int>(k)) - 0.5), 0.0, 255.0)));
+                    code[k] = static_cast<int>(std::lround(
+                        std::clamp(shown[k] + 7 * (hashed(x, y, 20 + static_cast<int>(k)) - 0.5),
+                                   0.0, 255.0)));
                 out.row(y)[x] = packed(code[0], code[1], code[2], 255);
             }
     });
@@ -163,8 +168,9 @@ Straight8 catOnTheBoards(PixelSize size) {
 }
 
 RealRect catBox(PixelSize size) {
-    const double h = size.height, left = where * size.width - 0.51 * h;
-    return {std::round(left), std::round(0.13 * h), std::round(0.85 * h), std::round(0.77 * h)};
+    const double h = size.height;
+    return {std::round(where * size.width - 0.289 * h), std::round(0.185 * h),
+            std::round(0.723 * h), std::round(0.655 * h)};
 }
 
 }  // namespace zl::demo

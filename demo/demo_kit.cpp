@@ -257,7 +257,7 @@ Stamp logoStamp() {
 // A photograph whose subject is cut out: well, with the title behind it and the ground blurred; and
 // carelessly, by a box that is too small and nothing else.
 void addSubjects(Maker& maker, const std::vector<Finish>& titled) {
-    constexpr PixelSize photo{960, 540}, frame{1280, 720};
+    constexpr PixelSize photo{1280, 720}, frame{1280, 720};
     maker.medium("cat-on-the-boards.png", catOnTheBoards(photo));
     PictureLayer cat = maker.filling("cat-on-the-boards.png", frame);
     PictureLayer ground = cat;
@@ -271,20 +271,20 @@ void addSubjects(Maker& maker, const std::vector<Finish>& titled) {
     Layer behind = layer("Cat on the boards · ground", ground);
     behind.essential = false;
     const std::vector<Finish> rimmed{outlineOf(6, colour("#FFF6E3"))};
-    LetteringLayer first = letters({54, 40}, "THE BOX", 180, "#FFF6E3"),
-                   second = letters({54, 206}, "HAS A CAT", 150, "#FFC653");
-    maker.piece({"cat-thumbnail", "Thumbnail, ep. 13", "video-thumbnail", frame,
-                 {"the-box-has-a-cat"}, {}},
-                {behind, layer("Title, first line", first, titled),
-                 layer("Title, second line", second, titled),
-                 layer("Cat on the boards · subject", cat, rimmed)});
+    LetteringLayer first = letters({54, 10}, "THE BOX", 165, "#FFF6E3"),
+                   second = letters({54, 140}, "HAS A CAT", 165, "#FFC653");
+    maker.piece(
+        {"cat-thumbnail", "Thumbnail, ep. 13", "video-thumbnail", frame, {"the-box-has-a-cat"}, {}},
+        {behind, layer("Title, first line", first, titled),
+         layer("Title, second line", second, titled),
+         layer("Cat on the boards · subject", cat, rimmed)});
     SubjectCut careless;
     const RealRect box = catBox(photo);
-    careless.box = RealRect{box.x + 130, box.y + 60, box.width - 190, box.height - 130};
+    careless.box = RealRect{box.x + 20, box.y + 70, box.width - 230, box.height - 150};
     careless.edge = SubjectEdge::tighter;
     PictureLayer cropped = maker.filling("cat-on-the-boards.png", frame);
     cropped.cuts = {{careless}};
-    maker.piece({"cat-first-try", "Cat, cut carelessly", "free-frame", frame, {"cat-cut"}, {}},
+    maker.piece({"cat-first-try", "Cat, cut carelessly", "digital-prop", frame, {"cat-cut"}, {}},
                 {layer("Cat on the boards", cropped)});
 }
 

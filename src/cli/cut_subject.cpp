@@ -77,14 +77,13 @@ Result<SubjectCut> subjectOf(const SubjectWords& words, PixelSize size, bool kee
         cut.box = box;
     }
     const double radius =
-        words.stroke ? *words.stroke / 2
-                     : std::max(0.5, std::max(size.width, size.height) / 120.0);
+        words.stroke ? *words.stroke / 2 : std::max(0.5, std::max(size.width, size.height) / 120.0);
     for (const auto& [texts, restores] : {std::pair{&words.keep, true}, {&words.drop, false}})
         for (const std::string& text : *texts)
             if (auto good = addStroke(cut.strokes, text, restores, radius); !good)
                 return passOn(good.error());
-    const auto edge = oneOf<SubjectEdge>(std::array{"as-found", "tighter", "fuller"}, words.edge,
-                                         "--edge");
+    const auto edge =
+        oneOf<SubjectEdge>(std::array{"as-found", "tighter", "fuller"}, words.edge, "--edge");
     if (!edge) return passOn(edge.error());
     const auto part =
         oneOf<SubjectPart>(std::array{"subject", "ground", "filled"}, words.part, "--part");
@@ -123,14 +122,16 @@ Result<OrderedJson> tellSubject(const Asset& asset, const SubjectCut& cut, bool 
     then = std::chrono::steady_clock::now();
     const auto made = store.cutPicture(asset, {&only, 1});
     if (!made) return passOn(made.error());
+    if (const auto soft = softnessOf(*(*made)->pixels))
+        fmt::print(stderr, "zledge: {}: {}\n", asset.name, english(*soft));
     OrderedJson places = OrderedJson::array();
     for (const PixelRect& p : report->places)
         places.push_back({p.left, p.top, p.width(), p.height()});
-    return OrderedJson{{"trust", report->trust},
-                       {"unsure", report->unsure},
-                       {"places", places},
-                       {"timings",
-                        {{"start", began}, {"labels", labelled}, {"matte", secondsSince(then)}}}};
+    return OrderedJson{
+        {"trust", report->trust},
+        {"unsure", report->unsure},
+        {"places", places},
+        {"timings", {{"start", began}, {"labels", labelled}, {"matte", secondsSince(then)}}}};
 }
 
 }  // namespace zl::cli

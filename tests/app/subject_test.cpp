@@ -21,8 +21,8 @@ class SubjectTest : public WindowTest {
         session().choice().chooseLayer(1);
         Layer layer = *session().layer();
         layer.picture()->cuts.clear();
-        ASSERT_TRUE(session().apply(
-            withChangedLayer(session().kit(), session().piece()->id, layer), "whole"));
+        ASSERT_TRUE(session().apply(withChangedLayer(session().kit(), session().piece()->id, layer),
+                                    "whole"));
         ASSERT_TRUE(comesTrue([this] { return child<QWidget>("addSubject")->isVisible(); }));
     }
     const SubjectCut* cut() {
@@ -60,7 +60,7 @@ class SubjectTest : public WindowTest {
         }));
         return good(decode(fileNamed(file), file));
     }
-    const RealPoint chest{0.6 * 960 + 0.15 * 540, 0.6 * 540}, leaves{100, 60};
+    const RealPoint chest{852, 415}, leaves{130, 80};
 };
 
 TEST_F(SubjectTest, ByMouseAPhotographBecomesAThumbnailWithItsSubjectBeforeTheTitle) {
@@ -111,16 +111,16 @@ TEST_F(SubjectTest, ByKeyboardABoxAndAStrokeCutItOut) {
         for (int i = 0; i < times; ++i) QTest::keyClick(canvas, key, keys);
     };
     // From the middle of the picture, in steps of 10 px, to the box's corners.
-    const RealRect box = demo::catBox({960, 540});
-    press(Qt::Key_Left, static_cast<int>((480 - box.x) / 10), Qt::ShiftModifier);
-    press(Qt::Key_Up, static_cast<int>((270 - box.y) / 10), Qt::ShiftModifier);
+    const RealRect box = demo::catBox({1280, 720});
+    press(Qt::Key_Right, static_cast<int>((box.x - 640) / 10), Qt::ShiftModifier);
+    press(Qt::Key_Up, static_cast<int>((360 - box.y) / 10) + 1, Qt::ShiftModifier);
     press(Qt::Key_Space, 1);
-    press(Qt::Key_Right, static_cast<int>(box.width / 10), Qt::ShiftModifier);
-    press(Qt::Key_Down, static_cast<int>(box.height / 10), Qt::ShiftModifier);
+    press(Qt::Key_Right, static_cast<int>(box.width / 10) + 2, Qt::ShiftModifier);
+    press(Qt::Key_Down, static_cast<int>(box.height / 10) + 2, Qt::ShiftModifier);
     press(Qt::Key_Space, 1);
     ASSERT_TRUE(cut()->box.has_value());
-    EXPECT_NEAR(cut()->box->x, box.x, 12);
-    EXPECT_NEAR(cut()->box->bottom(), box.bottom(), 14);
+    EXPECT_NEAR(cut()->box->x, box.x, 14);
+    EXPECT_NEAR(cut()->box->bottom(), box.bottom(), 24);
     ASSERT_TRUE(ready());
     EXPECT_TRUE(kept(chest.x, chest.y));
     EXPECT_FALSE(kept(leaves.x, leaves.y));
@@ -176,7 +176,7 @@ TEST_F(SubjectTest, GuessAgainFindsTheWholeCatAndUndoBringsTheBoxBack) {
     openDemo("cat-first-try");
     session().choice().chooseLayer(1);
     ASSERT_TRUE(ready());
-    const RealPoint tail{0.6 * 960 - 0.44 * 540, 0.46 * 540};
+    const RealPoint tail{1216, 336};
     EXPECT_FALSE(kept(tail.x, tail.y));
     child<QAbstractButton>("subjectAgain")->click();
     ASSERT_TRUE(ready());

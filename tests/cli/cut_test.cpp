@@ -197,8 +197,8 @@ TEST(CutCommand, CutsASubjectOut) {
     const test::SubjectScene scene =
         test::subjectScene(test::Form::person, test::Contrast::easy, 3, 320);
     put(folder, "photo.png", test::png(scene.picture));
-    const std::string box = fmt::format("{},{},{},{}", scene.box.x, scene.box.y, scene.box.width,
-                                        scene.box.height);
+    const std::string box =
+        fmt::format("{},{},{},{}", scene.box.x, scene.box.y, scene.box.width, scene.box.height);
     const auto ran = zledge(folder, "cut photo.png --subject " + box + " --out a.png --json");
     ASSERT_EQ(ran.status, 0) << ran.err;
     const Json told = ran.json()["subject"];
@@ -217,11 +217,12 @@ TEST(CutCommand, CutsASubjectOut) {
     const Picture b = pictureIn(folder, "b.png");
     EXPECT_EQ(alphaOf(b.pixels->row(static_cast<int>(middle.y))[static_cast<int>(middle.x)]), 0);
     EXPECT_EQ(alphaOf(b.pixels->row(5)[10]), 255);
-    ASSERT_EQ(zledge(folder, "cut photo.png --subject " + box + " --part filled --out c.png").status,
-              0);
+    ASSERT_EQ(
+        zledge(folder, "cut photo.png --subject " + box + " --part filled --out c.png").status, 0);
     EXPECT_TRUE(isOpaque(*pictureIn(folder, "c.png").pixels));
     // The file may stand behind a stroke.
-    EXPECT_EQ(zledge(folder, "cut --subject=" + box + " --keep 5,5 photo.png --out d.png").status, 0);
+    EXPECT_EQ(zledge(folder, "cut --subject=" + box + " --keep 5,5 photo.png --out d.png").status,
+              0);
 }
 
 TEST(CutCommand, DoesNotTakeAGuessThatIsNotSure) {

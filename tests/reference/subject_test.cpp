@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Subjects cut out of made scenes with known alpha and ink, beside OpenCV's grabCut (Rother,
-// Kolmogorov and Blake 2004) with the same box and strokes, its edge by a guided filter (He, Sun and
-// Tang 2013, over OpenCV's box filter). docs/subject.md tells the protocol and the bounds.
+// Kolmogorov and Blake 2004) with the same box and strokes, its edge by a guided filter (He, Sun
+// and Tang 2013, over OpenCV's box filter). docs/subject.md tells the protocol and the bounds.
 //
-// ZL_SUBJECT_FULL=1 measures all scenes at 640 px, of the seed that was tuned on and of the one that
-// was not, and prints the rows of docs/subject.md.
+// ZL_SUBJECT_FULL=1 measures all scenes at 640 px, of the seed that was tuned on and of the one
+// that was not, and prints the rows of docs/subject.md.
 #include <gtest/gtest.h>
 
 #include <algorithm>
@@ -24,7 +24,9 @@ using test::Form;
 using test::SubjectErrors;
 using test::SubjectScene;
 
-bool full() { return std::getenv("ZL_SUBJECT_FULL") != nullptr; }
+bool full() {
+    return std::getenv("ZL_SUBJECT_FULL") != nullptr;
+}
 
 double median(std::vector<double> values) {
     std::sort(values.begin(), values.end());
@@ -34,7 +36,8 @@ double median(std::vector<double> values) {
 // alpha by the other side: four iterations of grabCut at 400 px with the strokes as hard labels,
 // enlarged, then the guided filter of that radius.
 cv::Mat otherAlpha(const SubjectScene& scene, const SubjectCut& cut) {
-    const Working small = workingOf(scene.picture, labelSize), whole = workingOf(scene.picture, 1 << 20);
+    const Working small = workingOf(scene.picture, labelSize),
+                  whole = workingOf(scene.picture, 1 << 20);
     const auto matOf = [](const Straight8& pixels) {
         cv::Mat bgr;
         cv::cvtColor(cv::Mat(pixels.height(), pixels.width(), CV_8UC4,
@@ -44,9 +47,9 @@ cv::Mat otherAlpha(const SubjectScene& scene, const SubjectCut& cut) {
     };
     cv::Mat mask(small.size().height, small.size().width, CV_8UC1, cv::Scalar(cv::GC_BGD));
     const auto at = [&](double v) { return static_cast<int>(std::lround(v * small.scale)); };
-    const cv::Rect box = cv::Rect(at(cut.box->x), at(cut.box->y), at(cut.box->width),
-                                  at(cut.box->height)) &
-                         cv::Rect(0, 0, mask.cols, mask.rows);
+    const cv::Rect box =
+        cv::Rect(at(cut.box->x), at(cut.box->y), at(cut.box->width), at(cut.box->height)) &
+        cv::Rect(0, 0, mask.cols, mask.rows);
     mask(box).setTo(cv::GC_PR_FGD);
     const Labels strokes = drawn(cut.strokes, small.size(), small.scale);
     for (int y = 0; y < mask.rows; ++y)
@@ -107,9 +110,8 @@ Measured measured(unsigned seed, int repeats, int longSide, Contrast contrast, b
     Measured out;
     for (int repeat = 0; repeat < repeats; ++repeat)
         for (int form = 0; form < test::formCount; ++form) {
-            SubjectScene scene =
-                test::subjectScene(static_cast<Form>(form), contrast,
-                                   seed + static_cast<unsigned>(repeat), longSide);
+            SubjectScene scene = test::subjectScene(static_cast<Form>(form), contrast,
+                                                    seed + static_cast<unsigned>(repeat), longSide);
             if (jpeg) scene.picture = test::throughJpeg(scene.picture);
             const test::CorrectedSubject cut = correctedSubject(scene, 2);
             const SubjectErrors errors = errorsOf(scene, cut.pixels);
@@ -128,13 +130,13 @@ TEST(SubjectReference, HoldsItsBoundsAndIsAheadOfGrabCutWithAGuidedFilter) {
     constexpr unsigned tuned = 10, other = 20;
     int ahead = 0, scenes = 0;
     std::vector<double> ours, theirs;
-    for (const unsigned seed : full() ? std::vector<unsigned>{tuned, other}
-                                      : std::vector<unsigned>{other})
+    for (const unsigned seed :
+         full() ? std::vector<unsigned>{tuned, other} : std::vector<unsigned>{other})
         for (const bool jpeg : {false, true})
             for (int level = 0; level < 3; ++level) {
                 SCOPED_TRACE(testing::Message() << names[level] << (jpeg ? ", JPEG" : ""));
-                const Measured m =
-                    measured(seed, full() ? 2 : 1, full() ? 640 : 480, static_cast<Contrast>(level), jpeg);
+                const Measured m = measured(seed, full() ? 2 : 1, full() ? 640 : 480,
+                                            static_cast<Contrast>(level), jpeg);
                 const Bound& bound = bounds[jpeg ? 1 : 0][level];
                 std::printf("| %s%s, seed %u | %.3f | %.3f | %.1f | %.1f | %.0f | %.3f |\n",
                             names[level], jpeg ? ", JPEG" : "", seed, median(m.overlap),
@@ -153,8 +155,8 @@ TEST(SubjectReference, HoldsItsBoundsAndIsAheadOfGrabCutWithAGuidedFilter) {
                     theirs.push_back(m.other[i]);
                 }
             }
-    std::printf("ahead in %d of %d scenes; median %.3f against %.3f\n", ahead, scenes,
-                median(ours), median(theirs));
+    std::printf("ahead in %d of %d scenes; median %.3f against %.3f\n", ahead, scenes, median(ours),
+                median(theirs));
     EXPECT_GE(ahead, 0.85 * scenes);
     EXPECT_LE(median(ours), 0.6 * median(theirs));
 }
@@ -172,8 +174,8 @@ TEST(SubjectReference, AlphaFromATrueBandIsWithinItsBound) {
             for (int y = 0; y < band.height(); ++y)
                 for (int x = 0; x < band.width(); ++x)
                     if (band.at(x, y) == undecided) {
-                        sum += std::abs(static_cast<double>(alpha.row(y)[x]) -
-                                        scene.alpha.row(y)[x]);
+                        sum +=
+                            std::abs(static_cast<double>(alpha.row(y)[x]) - scene.alpha.row(y)[x]);
                         count += 1;
                     }
             all.push_back(sum / count);

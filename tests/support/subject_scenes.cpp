@@ -75,10 +75,15 @@ struct Texture {
     Noise patches, light, grain;
     double size, busy;
     Texture(Dice& dice, std::vector<Rgb> palette, double patchSize, double busyness)
-        : colours(std::move(palette)), patches(dice), light(dice), grain(dice), size(patchSize),
+        : colours(std::move(palette)),
+          patches(dice),
+          light(dice),
+          grain(dice),
+          size(patchSize),
           busy(busyness) {}
     Rgb at(double x, double y) const {
-        const double p = 0.5 + 0.5 * std::clamp(1.6 * patches.octaves(x / size, y / size, 3), -1.0, 1.0);
+        const double p =
+            0.5 + 0.5 * std::clamp(1.6 * patches.octaves(x / size, y / size, 3), -1.0, 1.0);
         const double where = p * static_cast<double>(colours.size() - 1);
         const auto k = std::min(colours.size() - 2, static_cast<std::size_t>(where));
         const double t = std::clamp((where - static_cast<double>(k) - 0.5) * 3 + 0.5, 0.0, 1.0);
@@ -86,8 +91,8 @@ struct Texture {
                              busy * grain.octaves(x / 3.1, y / 3.1, 2);
         Rgb out{};
         for (std::size_t c = 0; c < 3; ++c)
-            out[c] = static_cast<float>(std::clamp(
-                shade * (colours[k][c] * (1 - t) + colours[k + 1][c] * t), 2.0, 253.0));
+            out[c] = static_cast<float>(
+                std::clamp(shade * (colours[k][c] * (1 - t) + colours[k + 1][c] * t), 2.0, 253.0));
         return out;
     }
 };
@@ -116,8 +121,8 @@ void line(Plane& alpha, double x0, double y0, double x1, double y1, double width
             const double t =
                 length > 0 ? std::clamp((px * dx + py * dy) / (length * length), 0.0, 1.0) : 0;
             const double away = std::hypot(px - t * dx, py - t * dy);
-            const auto a = static_cast<float>(
-                std::clamp(width / 2 + 0.5 - away, 0.0, std::min(1.0, width)));
+            const auto a =
+                static_cast<float>(std::clamp(width / 2 + 0.5 - away, 0.0, std::min(1.0, width)));
             alpha.row(y)[x] = std::max(alpha.row(y)[x], most * a);
         }
 }
@@ -189,7 +194,9 @@ Plane formAlpha(Form form, Dice& dice, PixelSize size) {
         });
     };
     switch (form) {
-        case Form::blob: polar([&](double a) { return r * wobble.at(a); }); break;
+        case Form::blob:
+            polar([&](double a) { return r * wobble.at(a); });
+            break;
         case Form::person:
             cover(alpha, [&](double x, double y) {
                 const double head = 0.42 * r, hy = cy - 0.75 * r;
@@ -210,7 +217,8 @@ Plane formAlpha(Form form, Dice& dice, PixelSize size) {
         case Form::spikes: {
             const double turn = dice.in(0, 1);
             polar([&](double a) {
-                const double saw = std::abs(std::fmod((a + 4 * 3.14159265 + turn) * 13 / 6.2831853, 1.0) * 2 - 1);
+                const double saw =
+                    std::abs(std::fmod((a + 4 * 3.14159265 + turn) * 13 / 6.2831853, 1.0) * 2 - 1);
                 return r * (0.72 + 0.75 * std::pow(saw, 2.5));
             });
             break;
@@ -252,7 +260,8 @@ Plane formAlpha(Form form, Dice& dice, PixelSize size) {
 std::vector<Rgb> palette(Dice& dice, double hue, double spread, double value) {
     std::vector<Rgb> out;
     for (int k = 0; k < 4; ++k)
-        out.push_back(fromHue(std::fmod(hue + dice.in(-spread, spread) + 1, 1.0), dice.in(0.25, 0.8),
+        out.push_back(fromHue(std::fmod(hue + dice.in(-spread, spread) + 1, 1.0),
+                              dice.in(0.25, 0.8),
                               std::clamp(value + dice.in(-0.22, 0.22), 0.15, 0.97)));
     return out;
 }
@@ -263,7 +272,8 @@ SubjectScene subjectScene(Form form, Contrast contrast, unsigned seed, int longS
     constexpr const char* forms[] = {"blob", "person", "cup",    "spikes", "wheel",
                                      "hair", "fur",    "motion", "defocus"};
     constexpr const char* contrasts[] = {"easy", "medium", "hard"};
-    Dice dice(seed * 7919 + static_cast<unsigned>(form) * 101 + static_cast<unsigned>(contrast) * 13 + 1);
+    Dice dice(seed * 7919 + static_cast<unsigned>(form) * 101 +
+              static_cast<unsigned>(contrast) * 13 + 1);
     const bool wide = dice.unit() < 0.7;
     const PixelSize size{wide ? longSide : longSide * 3 / 4, wide ? longSide * 9 / 16 : longSide};
     const double scale = longSide / 640.0;
@@ -276,9 +286,9 @@ SubjectScene subjectScene(Form form, Contrast contrast, unsigned seed, int longS
     scene.name = std::string(forms[static_cast<int>(form)]) + "-" + contrasts[level];
     const Texture ground(dice, palette(dice, hue, spread[level], 0.55 - light * lighter[level]),
                          dice.in(30, 70) * scale, busy[level]);
-    const Texture ink(dice,
-                      palette(dice, hue + apart[level], spread[level], 0.6 + light * lighter[level]),
-                      dice.in(25, 60) * scale, busy[level]);
+    const Texture ink(
+        dice, palette(dice, hue + apart[level], spread[level], 0.6 + light * lighter[level]),
+        dice.in(25, 60) * scale, busy[level]);
     scene.alpha = formAlpha(form, dice, size);
     scene.picture = Straight8(size);
     scene.ink.resize(static_cast<std::size_t>(size.count()));
@@ -291,8 +301,9 @@ SubjectScene subjectScene(Form form, Contrast contrast, unsigned seed, int longS
                       static_cast<std::size_t>(x)] = f;
             int c[3];
             for (std::size_t k = 0; k < 3; ++k)
-                c[k] = static_cast<int>(std::lround(std::clamp(
-                    a * f[k] + (1 - a) * b[k] + static_cast<float>(dice.in(-1.5, 1.5)), 0.0F, 255.0F)));
+                c[k] = static_cast<int>(std::lround(
+                    std::clamp(a * f[k] + (1 - a) * b[k] + static_cast<float>(dice.in(-1.5, 1.5)),
+                               0.0F, 255.0F)));
             scene.picture.row(y)[x] = packed(c[0], c[1], c[2], 255);
             if (a <= 0.5F) continue;
             if (box.empty()) box = {x, y, x + 1, y + 1};
@@ -335,8 +346,8 @@ Labels bandOf(const SubjectScene& scene) {
     for (int y = 0; y < size.height; ++y)
         for (int x = 0; x < size.width; ++x)
             band.at(x, y) = seeds.at(x, y) == ofSubject || depth.row(y)[x] <= near ? undecided
-                            : over(x, y)                                          ? ofSubject
-                                                                                  : ofGround;
+                            : over(x, y)                                           ? ofSubject
+                                                                                   : ofGround;
     return band;
 }
 
@@ -378,8 +389,11 @@ bool strokeWhatIsWrong(const SubjectScene& scene, const Labels& labels, double s
     for (int y = 0; y < size.height; ++y)
         for (int x = 0; x < size.width; ++x)
             truth.at(x, y) =
-                scene.alpha.row(std::min(scene.alpha.height() - 1, static_cast<int>((y + 0.5) / scale)))
-                        [std::min(scene.alpha.width() - 1, static_cast<int>((x + 0.5) / scale))] > 0.5F
+                scene.alpha.row(std::min(
+                    scene.alpha.height() - 1,
+                    static_cast<int>((y + 0.5) /
+                                     scale)))[std::min(scene.alpha.width() - 1,
+                                                       static_cast<int>((x + 0.5) / scale))] > 0.5F
                     ? ofSubject
                     : ofGround;
     if (overlapOf(labels, truth) >= 0.97) return false;
@@ -405,8 +419,8 @@ bool strokeWhatIsWrong(const SubjectScene& scene, const Labels& labels, double s
     int bx = 0, by = 0;
     for (int y = 0; y < size.height; ++y)
         for (int x = 0; x < size.width; ++x)
-            if (region.at(x, y) == ofSubject && (region.at(bx, by) != ofSubject ||
-                                                 depth.row(y)[x] > depth.row(by)[bx])) {
+            if (region.at(x, y) == ofSubject &&
+                (region.at(bx, by) != ofSubject || depth.row(y)[x] > depth.row(by)[bx])) {
                 bx = x;
                 by = y;
             }

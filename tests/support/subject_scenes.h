@@ -19,10 +19,10 @@ enum class Contrast { easy, medium, hard };
 
 struct SubjectScene {
     std::string name;
-    Straight8 picture;                           // opaque, rounded from alpha F + (1 - alpha) B
-    Plane alpha;                                 // the truth
-    std::vector<std::array<float, 3>> ink;       // F, code values, in rows, everywhere
-    RealRect box;                                // round alpha > 0.5, a little wider, px
+    Straight8 picture;                      // opaque, rounded from alpha F + (1 - alpha) B
+    Plane alpha;                            // the truth
+    std::vector<std::array<float, 3>> ink;  // F, code values, in rows, everywhere
+    RealRect box;                           // round alpha > 0.5, a little wider, px
 };
 
 // The same scene for the same arguments, everywhere.

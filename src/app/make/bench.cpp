@@ -329,8 +329,8 @@ void Bench::centreCrop() {
         [inks = session_.inks(), asset = *asset, shown = *session_.picture(),
          frame = session_.piece()->frame]() -> Result<std::pair<RealPoint, PixelSize>> {
             // What was cut out is what matters.
-            const auto picture = shown.showsSubject() ? inks->cutPicture(asset, shown.cuts)
-                                                      : inks->picture(asset);
+            const auto picture =
+                shown.showsSubject() ? inks->cutPicture(asset, shown.cuts) : inks->picture(asset);
             if (!picture) return passOn(picture.error());
             const RealRect& crop = shown.crop;
             const PixelSize size = (*picture)->pixels->size();

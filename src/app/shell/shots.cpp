@@ -145,8 +145,8 @@ void Shots::addMoreMakeSteps() {
                   window_.session().choice().chooseLayer(1);
                   Layer layer = *window_.session().layer();
                   SubjectCut cut;
-                  cut.strokes = {{true, 9, {{606, 196}, {690, 200}}},
-                                 {false, 9, {{250, 300}, {300, 420}, {380, 450}}}};
+                  cut.strokes = {{true, 12, {{822, 268}, {912, 272}}},
+                                 {false, 12, {{690, 330}, {700, 480}, {760, 560}}}};
                   layer.picture()->cuts = {{cut}};
                   window_.session().apply(
                       withChangedLayer(window_.session().kit(), "cat-first-try", layer),

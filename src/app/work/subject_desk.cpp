@@ -33,8 +33,8 @@ QImage guessOf(const Straight8& pixels, const Labels& labels) {
         for (int x = 0; x < pixels.width(); ++x) {
             const std::uint32_t p = pixels.row(y)[x];
             constexpr int faint = 38;
-            row[x] = qRgba(redOf(p), greenOf(p), blueOf(p),
-                           labels.at(x, y) == ofSubject ? 255 : faint);
+            row[x] =
+                qRgba(redOf(p), greenOf(p), blueOf(p), labels.at(x, y) == ofSubject ? 255 : faint);
         }
     }
     return out.scaledToWidth(guessWidth, Qt::SmoothTransformation);
@@ -48,9 +48,9 @@ QImage matteOfPicture(const Straight8& pixels) {
             row[x] = static_cast<std::uint8_t>(alphaOf(pixels.row(y)[x]));
     }
     const int longest = std::max(out.width(), out.height());
-    return longest > mattingSize ? out.scaled(mattingSize, mattingSize, Qt::KeepAspectRatio,
-                                              Qt::SmoothTransformation)
-                                 : out;
+    return longest > mattingSize
+               ? out.scaled(mattingSize, mattingSize, Qt::KeepAspectRatio, Qt::SmoothTransformation)
+               : out;
 }
 
 }  // namespace
@@ -98,8 +98,8 @@ void SubjectDesk::follow(const Kit& kit, const Layer* layer) {
     if (state_ && state_->layer != layer->id) state_.reset();
     const bool another = std::exchange(originalOf_, asset->sha256) != asset->sha256;
     if (another) original_ = {};
-    asked_ = std::make_shared<const Asked>(Asked{++serial_, layer->id, *asset, std::move(cuts),
-                                                 index, inks_, original_.isNull()});
+    asked_ = std::make_shared<const Asked>(
+        Asked{++serial_, layer->id, *asset, std::move(cuts), index, inks_, original_.isNull()});
     working_ = true;
     next_ = 0;
     job_.post([asked = asked_, this](const std::stop_token& stop) { work(*asked, *this, stop); });
@@ -163,7 +163,9 @@ void SubjectDesk::work(const Asked& asked, SubjectDesk& desk, const std::stop_to
     const auto picture =
         asked.inks->cutPicture(asked.asset, {asked.cuts.data(), asked.cut + 1}, stop);
     if (!picture) return refuse(picture.error());
-    desk.back(asked.serial, [matte = matteOfPicture(*(*picture)->pixels)](auto& d) {
+    const auto soft = softnessOf(*(*picture)->pixels);
+    desk.back(asked.serial, [matte = matteOfPicture(*(*picture)->pixels), soft](auto& d) {
+        if (soft) d.state_->report->says.push_back(*soft);
         d.state_->matte = matte;
         d.working_ = false;
     });

@@ -76,7 +76,8 @@ struct SubjectCut {
     std::vector<Stroke> strokes{};  // what belongs to the subject (restores), and what does not
     SubjectEdge edge = SubjectEdge::asFound;
     SubjectPart part = SubjectPart::subject;
-    bool keepsShadow = false;  // the shadow that the subject throws on the ground stays, see-through
+    bool keepsShadow =
+        false;  // the shadow that the subject throws on the ground stays, see-through
     bool operator==(const SubjectCut&) const = default;
 };
 inline constexpr int mostGuesses = 3;

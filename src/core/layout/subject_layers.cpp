@@ -16,11 +16,10 @@ Layer* groundUnder(Piece& piece, std::size_t subject) {
     const PictureLayer& own = *piece.layers[subject].picture();
     for (std::size_t i = subject; i-- > 0;) {
         PictureLayer* other = piece.layers[i].picture();
-        const bool filled =
-            other && other->source == own.source &&
-            std::any_of(other->cuts.begin(), other->cuts.end(), [](const Cut& c) {
-                return c.subject() && c.subject()->part == SubjectPart::filled;
-            });
+        const bool filled = other && other->source == own.source &&
+                            std::any_of(other->cuts.begin(), other->cuts.end(), [](const Cut& c) {
+                                return c.subject() && c.subject()->part == SubjectPart::filled;
+                            });
         if (filled) return &piece.layers[i];
     }
     return nullptr;
@@ -82,9 +81,8 @@ void putBetween(Piece& piece, int subjectId, const GroundWords& words, const Bri
         for (const Layer& layer : layers) moved.id = std::max(moved.id, layer.id);
         ++moved.id;
     }
-    const auto subject = std::find_if(layers.begin(), layers.end(), [&](const Layer& layer) {
-        return layer.id == subjectId;
-    });
+    const auto subject = std::find_if(layers.begin(), layers.end(),
+                                      [&](const Layer& layer) { return layer.id == subjectId; });
     layers.insert(subject, std::move(moved));
 }
 
@@ -98,16 +96,17 @@ Result<Kit> withGroundUsed(const Kit& kit, std::string_view pieceId, int layerId
         return fail(Code::badUsage, "This layer shows no subject that was cut out.",
                     "Cut the subject out first.");
     Piece piece = *found;
-    const auto at = static_cast<std::size_t>(
-        std::find_if(piece.layers.begin(), piece.layers.end(),
-                     [&](const Layer& one) { return one.id == layerId; }) -
-        piece.layers.begin());
+    const auto at =
+        static_cast<std::size_t>(std::find_if(piece.layers.begin(), piece.layers.end(),
+                                              [&](const Layer& one) { return one.id == layerId; }) -
+                                 piece.layers.begin());
     Layer* ground = groundUnder(piece, at);
     if (!ground) {
         const Layer made = groundOf(piece.layers[at], piece, words);
         piece.layers[at].name =
             freeName(piece, fmt::format("{} · {}", piece.layers[at].name, words.subject));
-        ground = &*piece.layers.insert(piece.layers.begin() + static_cast<std::ptrdiff_t>(at), made);
+        ground =
+            &*piece.layers.insert(piece.layers.begin() + static_cast<std::ptrdiff_t>(at), made);
     }
     use(*ground->picture(), how);
     if (how == GroundUse::letters) putBetween(piece, layerId, words, brief);

@@ -12,7 +12,8 @@ enum class GroundUse {
     blur,
     darken,
     drain,   // its colour goes
-    letters  // the topmost lettering comes between ground and subject; a new one where there is none
+    letters  // the topmost lettering comes between ground and subject; a new one where there is
+             // none
 };
 
 // Names and words come from whoever asks; the layer's own name stands before " · ground".

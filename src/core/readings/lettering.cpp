@@ -40,8 +40,8 @@ double coverageOf(const Ink& ink, int x, int y) {
 }
 // Of any layer's ink, in frame px within its box, 0..1.
 double alphaAt(const Ink& ink, int x, int y) {
-    return ink.eight ? alphaOf(ink.eight->row(y - ink.box.top + ink.fromY)[x - ink.box.left +
-                                                                          ink.fromX]) /
+    return ink.eight ? alphaOf(ink.eight->row(y - ink.box.top +
+                                              ink.fromY)[x - ink.box.left + ink.fromX]) /
                            255.0
                      : ink.sixteen->row(3, y - ink.box.top)[x - ink.box.left] / 65535.0;
 }
@@ -120,9 +120,8 @@ LitPart shownAt(const Subject& subject, const Ink& fill, const Straight8* covers
             if (!subject.opaque) out.lights[1].row(y)[x] = luminanceOver(seen8.row(y)[x], 0);
         }
     if (!covers) return out;
-    const Straight8 over8 =
-        rounded8(resampled(std::make_shared<const Straight8>(covers->clone()), false,
-                           RealRect::of(box.size()), place, want));
+    const Straight8 over8 = rounded8(resampled(std::make_shared<const Straight8>(covers->clone()),
+                                               false, RealRect::of(box.size()), place, want));
     out.hidden = Plane(seen8.size());
     for (int y = 0; y < seen8.height(); ++y)
         for (int x = 0; x < seen8.width(); ++x) {
@@ -199,7 +198,8 @@ std::optional<double> contrastAt(const Subject& subject, const Ink& fill, const 
     std::vector<double> along;
     for (int y = 0; y < shown.letters.height(); ++y)
         for (int x = 0; x < shown.letters.width(); ++x)
-            if (isCore(shown.letters, x, y) && isSeen(x, y)) along.push_back(contrastFrom(shown, x, y));
+            if (isCore(shown.letters, x, y) && isSeen(x, y))
+                along.push_back(contrastFrom(shown, x, y));
     if (along.empty()) return {};
     const auto tenth = along.begin() + static_cast<std::ptrdiff_t>(along.size() / 10);
     std::nth_element(along.begin(), tenth, along.end());
@@ -290,6 +290,13 @@ void tellHidden(Reading& reading, const Layer& layer, double share) {
     reading.verdict = std::max(reading.verdict, Verdict::watch);
 }
 
+void tellShare(Reading& reading, const Subject& subject) {
+    const double share = shareTaken(subject);
+    if (share <= thresholds::lettersShare) return;
+    reading.findings.push_back({{}, {}, {"lettering.share", {std::floor(100 * share)}}});
+    reading.verdict = std::max(reading.verdict, Verdict::watch);
+}
+
 }  // namespace
 
 Reading measureLettering(const Subject& subject) {
@@ -335,10 +342,7 @@ Reading measureLettering(const Subject& subject) {
                                                 : reading.findings.front().says;
         return reading;
     }
-    if (const double share = shareTaken(subject); share > thresholds::lettersShare) {
-        reading.findings.push_back({{}, {}, {"lettering.share", {std::floor(100 * share)}}});
-        reading.verdict = std::max(reading.verdict, Verdict::watch);
-    }
+    tellShare(reading, subject);
     reading.value = smallest;
     reading.rule = Rule{smallest, thresholds::capsPass, 4 * thresholds::capsPass};
     reading.shown = fmt::format("{:.1f} px", told(smallest));

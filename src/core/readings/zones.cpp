@@ -217,7 +217,7 @@ bool isEssential(const Layer& layer, PixelSize frame) {
     if (layer.essential) return *layer.essential;
     const auto small = [&](const PictureLayer& picture) {
         return picture.showsSubject() || picture.place.intersected(RealRect::of(frame)).area() <
-               0.5 * static_cast<double>(frame.count());
+                                             0.5 * static_cast<double>(frame.count());
     };
     return std::visit(Overloads{[](const LetteringLayer&) { return true; },
                                 [](const BarLayer&) { return false; }, small},

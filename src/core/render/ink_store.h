@@ -87,9 +87,8 @@ class InkStore {
         const Asset& asset, std::span<const Cut> cuts, std::size_t index,
         const std::stop_token& stop = {});
     // The original with those of the cuts that change pixels.
-    [[nodiscard]] Result<std::shared_ptr<const Picture>> cutPicture(const Asset& asset,
-                                                                    std::span<const Cut> cuts,
-                                                                    const std::stop_token& stop = {});
+    [[nodiscard]] Result<std::shared_ptr<const Picture>> cutPicture(
+        const Asset& asset, std::span<const Cut> cuts, const std::stop_token& stop = {});
     // What was measured of an ink's pixels, wherever they stand: made once, kept as long as the
     // pixels are. `make()` gives a std::shared_ptr<const T>.
     template <class T, class Make>
@@ -102,7 +101,8 @@ class InkStore {
     const KnownFilms* films() const { return films_.get(); }
 
   private:
-    explicit InkStore(const std::shared_ptr<CacheRoom>& room) : pictures_(room), subjects_(room), inks_(room) {}
+    explicit InkStore(const std::shared_ptr<CacheRoom>& room)
+        : pictures_(room), subjects_(room), inks_(room) {}
     // The original with its cuts, its veils, its tone, its mirrors and quarter turns.
     Result<std::shared_ptr<const Picture>> prepared(const Asset& asset, const PictureLayer& layer,
                                                     int quarters, const Turn& turn,

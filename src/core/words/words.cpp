@@ -280,7 +280,7 @@ constexpr auto table = std::to_array<Phrase>({
     {"subject.fills", "The subject fills the frame: little tells what its ground looks like."},
     {"subject.colours",
      "The subject wears the ground's colours: strokes have to say where it ends."},
-    {"subject.soft", "The edge is blurred along {0:.0f} % of its length: its softness is a guess."},
+    {"subject.soft", "The edge is blurred over {0:.0f} px: its softness is a guess."},
     {"subject.inside",
      "Something inside the box is seen nowhere outside of it: a hole wants a stroke."},
 

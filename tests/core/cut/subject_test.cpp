@@ -108,7 +108,8 @@ TEST(Subject, AlphaOfTwoFlatColoursIsTheirMixture) {
     double worst = 0;
     for (int y = 0; y < 30; ++y)
         for (int x = 0; x < 80; ++x)
-            worst = std::max(worst, std::abs(static_cast<double>(alpha.row(y)[x]) - truth.row(y)[x]));
+            worst =
+                std::max(worst, std::abs(static_cast<double>(alpha.row(y)[x]) - truth.row(y)[x]));
     EXPECT_LT(worst, 0.012);
 }
 
@@ -120,9 +121,9 @@ TEST(Subject, ColoursUnderAKnownAlphaAreThoseThatWereMixed) {
         for (int x = 0; x < scene.picture.width(); ++x) {
             const float a = scene.alpha.row(y)[x];
             if (a <= 0.05F || a >= 0.95F) continue;
-            const auto i = static_cast<std::size_t>(y) *
-                               static_cast<std::size_t>(scene.picture.width()) +
-                           static_cast<std::size_t>(x);
+            const auto i =
+                static_cast<std::size_t>(y) * static_cast<std::size_t>(scene.picture.width()) +
+                static_cast<std::size_t>(x);
             const std::uint32_t p = scene.picture.row(y)[x];
             const float c[3] = {static_cast<float>(redOf(p)), static_cast<float>(greenOf(p)),
                                 static_cast<float>(blueOf(p))};
@@ -144,10 +145,10 @@ TEST(Subject, AnEnlargedAlphaFollowsThePicture) {
     Plane alpha(half.size());
     for (int y = 0; y < alpha.height(); ++y)
         for (int x = 0; x < alpha.width(); ++x)
-            alpha.row(y)[x] = (large.alpha.at(2 * x, 2 * y) + large.alpha.at(2 * x + 1, 2 * y) +
-                               large.alpha.at(2 * x, 2 * y + 1) +
-                               large.alpha.at(2 * x + 1, 2 * y + 1)) /
-                              4;
+            alpha.row(y)[x] =
+                (large.alpha.at(2 * x, 2 * y) + large.alpha.at(2 * x + 1, 2 * y) +
+                 large.alpha.at(2 * x, 2 * y + 1) + large.alpha.at(2 * x + 1, 2 * y + 1)) /
+                4;
     const Plane out = enlargedAlpha(alpha, half.pixels, large.picture);
     const Labels band = bandOf(large);
     double guided = 0, doubled = 0;
@@ -247,8 +248,7 @@ TEST(Subject, GuessesHoldWhatTheyPromise) {
     int scenes = 0, first = 0, any = 0, trusted = 0, trustedRight = 0;
     for (int form = 0; form < test::formCount; ++form)
         for (const Contrast contrast : {Contrast::easy, Contrast::medium}) {
-            const SubjectScene scene =
-                subjectScene(static_cast<Form>(form), contrast, 30, 320);
+            const SubjectScene scene = subjectScene(static_cast<Form>(form), contrast, 30, 320);
             const auto start = good(subjectStart(scene.picture, {}));
             bool right[3] = {};
             for (int k = 0; k < std::min<int>(3, static_cast<int>(start->guesses.labels.size()));
@@ -269,8 +269,9 @@ TEST(Subject, GuessesHoldWhatTheyPromise) {
             trusted += sure;
             trustedRight += sure && right[0];
         }
-    std::printf("guesses: %d scenes, first right %d, one of three %d; trusted %d, right of them %d\n",
-                scenes, first, any, trusted, trustedRight);
+    std::printf(
+        "guesses: %d scenes, first right %d, one of three %d; trusted %d, right of them %d\n",
+        scenes, first, any, trusted, trustedRight);
     EXPECT_GE(any, scenes / 2);
     EXPECT_GE(first, scenes * 4 / 10);
     EXPECT_GE(trustedRight * 5, trusted * 4);
@@ -347,7 +348,8 @@ TEST(Subject, BadPicturesAndBadStrokesGiveAPictureOrASentence) {
             everywhere{{true, 2000, {{0, 0}, {1e6, 1e6}}}}, nowhere{{true, 4, {{-5000, -5000}}}};
         for (const std::optional<RealRect>& box :
              {std::optional<RealRect>{}, std::optional(all), std::optional(RealRect{0, 0, 1, 1})})
-            for (const std::vector<Stroke>& strokes : {std::vector<Stroke>{}, both, everywhere, nowhere}) {
+            for (const std::vector<Stroke>& strokes :
+                 {std::vector<Stroke>{}, both, everywhere, nowhere}) {
                 SubjectCut cut;
                 cut.box = box;
                 cut.strokes = strokes;

@@ -84,8 +84,8 @@ TEST_F(SubjectLayers, LetteringComesBetweenGroundAndSubject) {
     const Straight8 out = shown();
     int worst = 0;
     for (std::size_t i = 0; i < out.pixels().size(); ++i)
-        worst = std::max(worst, std::abs(greenOf(out.pixels()[i]) -
-                                         greenOf(scene_.picture.pixels()[i])));
+        worst = std::max(worst,
+                         std::abs(greenOf(out.pixels()[i]) - greenOf(scene_.picture.pixels()[i])));
     EXPECT_LE(worst, 6);
 }
 

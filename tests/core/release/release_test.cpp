@@ -167,6 +167,8 @@ TEST(Demo, GoodPiecesPassAndFaultyOnesFail) {
                                                         {"overlay", Verdict::pass},
                                                         {"overlay-crowded", Verdict::fail},
                                                         {"card", Verdict::pass},
+                                                        {"cat-thumbnail", Verdict::pass},
+                                                        {"cat-first-try", Verdict::fail},
                                                         {"banner", Verdict::pass},
                                                         {"banner-wide", Verdict::fail},
                                                         {"header", Verdict::pass},

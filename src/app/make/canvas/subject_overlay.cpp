@@ -28,7 +28,8 @@ RealRect SubjectOverlay::inFrame(const RealRect& original) const {
     const Layer* layer = session_.layer();
     if (!layer || !layer->picture()) return {};
     const QRectF box = widget(*layer, original).boundingRect();
-    const RealPoint from = viewport_.toFrame(box.topLeft()), to = viewport_.toFrame(box.bottomRight());
+    const RealPoint from = viewport_.toFrame(box.topLeft()),
+                    to = viewport_.toFrame(box.bottomRight());
     return {from.x, from.y, to.x - from.x, to.y - from.y};
 }
 
@@ -79,8 +80,8 @@ void SubjectOverlay::paintStrokes(QPainter& painter, const Layer& layer,
         const double wide = std::max(3.0, 2 * stroke.radius * perPx);
         painter.strokePath(path, QPen(pale, wide, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         const Qt::BrushStyle hatch = stroke.restores ? Qt::BDiagPattern : Qt::FDiagPattern;
-        painter.strokePath(path, QPen(QBrush(colour, hatch), wide, Qt::SolidLine, Qt::RoundCap,
-                                      Qt::RoundJoin));
+        painter.strokePath(
+            path, QPen(QBrush(colour, hatch), wide, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
     }
 }
 

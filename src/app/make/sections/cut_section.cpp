@@ -159,8 +159,8 @@ void CutSection::fillFrom(const PictureLayer& picture, const Layer& layer, const
     const bool shaped = std::any_of(cuts.begin(), cuts.end(), changesShape);
     inside_->setVisible(shaped);
     if (!shaped && inside_->isChecked()) inside_->setChecked(false);
-    subject_->setVisible(std::none_of(cuts.begin(), cuts.end(),
-                                      [](const Cut& cut) { return cut.subject(); }));
+    subject_->setVisible(
+        std::none_of(cuts.begin(), cuts.end(), [](const Cut& cut) { return cut.subject(); }));
     list_->setVisible(!cuts.empty());
     tidy_->setVisible(!cuts.empty());
     look(picture);

@@ -35,8 +35,7 @@ void SubjectCard::change(const QString& what, const std::function<void(SubjectCu
 
 const SubjectState* SubjectCard::state() const {
     const SubjectState* state = session_.subject().state();
-    return state && session_.layer() && state->layer == session_.layer()->id &&
-                   state->cut == index_
+    return state && session_.layer() && state->layer == session_.layer()->id && state->cut == index_
                ? state
                : nullptr;
 }
@@ -50,7 +49,8 @@ void SubjectCard::buildGuesses(Form& form) {
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(6);
     for (int k = 0; k < mostGuesses; ++k) {
-        auto* guess = named(new QToolButton, QString("subjectGuess-%1").arg(k).toUtf8().constData());
+        auto* guess =
+            named(new QToolButton, QString("subjectGuess-%1").arg(k).toUtf8().constData());
         guess->setCheckable(true);
         guess->setIconSize({70, 52});
         guess->setFixedSize(78, 60);
@@ -73,14 +73,12 @@ void SubjectCard::buildGuesses(Form& form) {
     connect(box, &QPushButton::clicked, this, &SubjectCard::boxAsked);
     again_ = named(new QPushButton(tr("Guess again")), "subjectAgain");
     again_->setToolTip(tr("Without the box: the program looks for the subject itself"));
-    connect(again_, &QPushButton::clicked, this, [this] {
-        change(tr("Guess again"), [](SubjectCut& cut) { cut.box.reset(); });
-    });
+    connect(again_, &QPushButton::clicked, this,
+            [this] { change(tr("Guess again"), [](SubjectCut& cut) { cut.box.reset(); }); });
     key_ = named(new QPushButton(tr("Use a colour key")), "subjectKey");
     key_->setToolTip(tr("The ground is flat: a colour key takes it off exactly"));
-    connect(key_, &QPushButton::clicked, this, [this] {
-        change_(tr("Use a colour key"), [](Cut& cut) { cut.what = KeyCut{}; });
-    });
+    connect(key_, &QPushButton::clicked, this,
+            [this] { change_(tr("Use a colour key"), [](Cut& cut) { cut.what = KeyCut{}; }); });
     form.wide(sideBySide({box, again_, key_}));
 }
 
@@ -102,8 +100,8 @@ void SubjectCard::buildStrokes(Form& form) {
         width_ = v;
         brush_->show(v);
     });
-    form.row(tr("Strokes"), brush("subjectKeep", tr("Keep"),
-                                  tr("Paint over what belongs to the subject"), true),
+    form.row(tr("Strokes"),
+             brush("subjectKeep", tr("Keep"), tr("Paint over what belongs to the subject"), true),
              brush("subjectDrop", tr("Drop"), tr("Paint over what does not belong to it"), false));
     form.row(tr("Brush"), sideBySide({brush_, softLabel(tr("wide"))}));
     strokes_ = named(new QComboBox, "subjectStrokes");
@@ -210,8 +208,8 @@ void SubjectCard::fill(const SubjectCut& cut) {
     strokeRow_->setVisible(!cut.strokes.empty());
     strokes_->clear();
     for (std::size_t i = 0; i < cut.strokes.size(); ++i)
-        strokes_->addItem(tr("%1 · %2").arg(i + 1).arg(cut.strokes[i].restores ? tr("keep")
-                                                                              : tr("drop")));
+        strokes_->addItem(
+            tr("%1 · %2").arg(i + 1).arg(cut.strokes[i].restores ? tr("keep") : tr("drop")));
     strokes_->setCurrentIndex(strokes_->count() - 1);
     choose(edge_, cut.edge);
     choose(part_, cut.part);
@@ -249,7 +247,7 @@ void SubjectCard::tell() {
                             : tr("Not sure: pick a guess, draw a box, or a stroke."));
     trust_->setVisible(!trust_->text().isEmpty());
     const int places = report ? static_cast<int>(now->report->places.size()) : 0;
-    unsure_->setText(!report      ? QString()
+    unsure_->setText(!report       ? QString()
                      : places == 0 ? tr("No place is unsure beyond the edge itself.")
                      : places == 1 ? tr("One place is unsure.")
                                    : tr("%1 places are unsure.").arg(places));

@@ -45,9 +45,8 @@ Result<Labels> bandCut(const Working& large, const Working& small, const Labels&
     const PixelSize size = large.size();
     const Labels touched = strokes.empty() ? Labels{} : drawn(strokes, size, large.scale);
     const Labels coarse = enlarged(labels, size);
-    const Colours colours(
-        small, labels,
-        strokes.empty() ? Labels{} : drawn(strokes, small.size(), small.scale));
+    const Colours colours(small, labels,
+                          strokes.empty() ? Labels{} : drawn(strokes, small.size(), small.scale));
     const Plane depth = depthOf(coarse);
     const float band = 2 * static_cast<float>(large.scale / small.scale) + 0.5F;
     Labels known = coarse;
@@ -61,9 +60,7 @@ Result<Labels> bandCut(const Working& large, const Working& small, const Labels&
     }
     return minimumCut(
         known, [&](int x, int y) { return colours(large.pixels.row(y)[x]); },
-        [&](int x, int y, int dx, int dy) {
-            return leaning.together * large.link(x, y, dx, dy);
-        });
+        [&](int x, int y, int dx, int dy) { return leaning.together * large.link(x, y, dx, dy); });
 }
 
 }  // namespace zl

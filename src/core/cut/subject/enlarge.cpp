@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/parallel.h"
+#include "cut/subject/matte.h"
 
 namespace zl {
 namespace {
@@ -102,7 +103,8 @@ Plane enlargedAlpha(const Plane& alpha, const Straight8& small, const Straight8&
                 }
                 Line sum;
                 float n = 0;
-                for (int v = std::max(0, y - radius); v <= std::min(from.height - 1, y + radius); ++v)
+                for (int v = std::max(0, y - radius); v <= std::min(from.height - 1, y + radius);
+                     ++v)
                     for (int u = std::max(0, x - radius); u <= std::min(from.width - 1, x + radius);
                          ++u) {
                         const Line& l = lines[at(u, v)];
@@ -125,11 +127,10 @@ Plane enlargedAlpha(const Plane& alpha, const Straight8& small, const Straight8&
                 const auto line = [&](float Line::*part) {
                     return there.of([&](int u, int v) { return means[at(u, v)].*part; });
                 };
-                a = std::clamp(line(&Line::r) * static_cast<float>(redOf(p)) / 255 +
-                                   line(&Line::g) * static_cast<float>(greenOf(p)) / 255 +
-                                   line(&Line::b) * static_cast<float>(blueOf(p)) / 255 +
-                                   line(&Line::rest),
-                               0.0F, 1.0F);
+                a = settledAlpha(line(&Line::r) * static_cast<float>(redOf(p)) / 255 +
+                                 line(&Line::g) * static_cast<float>(greenOf(p)) / 255 +
+                                 line(&Line::b) * static_cast<float>(blueOf(p)) / 255 +
+                                 line(&Line::rest));
             }
     });
     return out;

@@ -64,8 +64,8 @@ void leaveFarPixels(Level& level, int threads) {
                 const float own = level.alpha[level.at(x, y)];
                 for (int v = std::max(0, y - near);
                      v <= std::min(level.size.height - 1, y + near) && !mixed; v += near)
-                    for (int u = std::max(0, x - near); u <= std::min(level.size.width - 1, x + near);
-                         u += near) {
+                    for (int u = std::max(0, x - near);
+                         u <= std::min(level.size.width - 1, x + near); u += near) {
                         const float a = level.alpha[level.at(u, v)];
                         mixed = mixed || (a > 0 && a < 1) || a != own;
                     }
@@ -112,9 +112,9 @@ TwoColours coloursUnder(const Straight8& picture, const Plane& alpha, bool every
     for (int y = 0; y < picture.height(); y += 3)
         for (int x = 0; x < picture.width(); x += 3) {
             const std::uint32_t p = picture.row(y)[x];
-            const double a = alpha.row(y)[x], c[3] = {static_cast<double>(redOf(p)),
-                                                      static_cast<double>(greenOf(p)),
-                                                      static_cast<double>(blueOf(p))};
+            const double a = alpha.row(y)[x],
+                         c[3] = {static_cast<double>(redOf(p)), static_cast<double>(greenOf(p)),
+                                 static_cast<double>(blueOf(p))};
             weights[0] += a;
             weights[1] += 1 - a;
             for (int k = 0; k < 3; ++k) {
@@ -132,7 +132,8 @@ TwoColours coloursUnder(const Straight8& picture, const Plane& alpha, bool every
                              std::max(1, static_cast<int>(std::lround(picture.height() * scale)))};
         level = levelOf(picture, alpha, size, level, threads);
         constexpr int smallSide = 32, wholeSide = 200;
-        if (!everywhere && std::max(size.width, size.height) > wholeSide) leaveFarPixels(level, threads);
+        if (!everywhere && std::max(size.width, size.height) > wholeSide)
+            leaveFarPixels(level, threads);
         const int passes = std::max(size.width, size.height) <= smallSide ? 10 : 3;
         // Every other pixel at a time, like the squares of a board: no order of threads matters.
         for (int pass = 0; pass < 2 * passes; ++pass) {

@@ -85,8 +85,8 @@ Result<Labels> grabbed(const Straight8& picture, const Labels& start, const Labe
             bgr.push_back(static_cast<std::uint8_t>(v));
         const bool subject = start.all()[i] == ofSubject;
         kinds[subject ? 1 : 0] = true;
-        mask.push_back(static_cast<std::uint8_t>(
-            (subject ? 1 : 0) + (sure.all()[i] == undecided ? 2 : 0)));
+        mask.push_back(
+            static_cast<std::uint8_t>((subject ? 1 : 0) + (sure.all()[i] == undecided ? 2 : 0)));
     }
     if (!kinds[0] || !kinds[1]) return start;
     {

@@ -11,9 +11,9 @@
 
 namespace zl {
 
-// The labels of the pixels that are `undecided` in `known`, the others as they are. `pull(x, y)` says
-// how much a pixel is drawn to the subject (below 0: to the ground), `link(x, y, dx, dy)` what it
-// costs to part it from its neighbour there; both are asked for open pixels and their neighbours
+// The labels of the pixels that are `undecided` in `known`, the others as they are. `pull(x, y)`
+// says how much a pixel is drawn to the subject (below 0: to the ground), `link(x, y, dx, dy)` what
+// it costs to part it from its neighbour there; both are asked for open pixels and their neighbours
 // alone. Boykov and Jolly, Interactive graph cuts for optimal boundary and region segmentation,
 // 2001. Code::unreadable: the module is missing.
 [[nodiscard]] Result<Labels> minimumCut(const Labels& known,

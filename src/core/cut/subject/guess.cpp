@@ -42,8 +42,7 @@ void addBarrier(Plane& out, const Plane& channel) {
     Plane low = channel.clone(), high = channel.clone(), far(size, 1e9F);
     for (int y = 0; y < size.height; ++y)
         for (int x = 0; x < size.width; ++x)
-            if (x == 0 || y == 0 || x == size.width - 1 || y == size.height - 1)
-                far.row(y)[x] = 0;
+            if (x == 0 || y == 0 || x == size.width - 1 || y == size.height - 1) far.row(y)[x] = 0;
     const auto relax = [&](int x, int y, int u, int v) {
         if (u < 0 || v < 0 || u >= size.width || v >= size.height || far.row(v)[u] > 1e8F) return;
         const float own = channel.row(y)[x];
@@ -175,9 +174,10 @@ std::vector<float> groundness(const Patches& patches) {
             if (d > far[static_cast<std::size_t>(at)] || d > 4 * spread) continue;
             for (const int to : neighbours[static_cast<std::size_t>(at)]) {
                 const float next =
-                    d + std::max(0.0F, colourDistance(patches.middle[static_cast<std::size_t>(at)],
-                                                      patches.middle[static_cast<std::size_t>(to)]) -
-                                           3);
+                    d +
+                    std::max(0.0F, colourDistance(patches.middle[static_cast<std::size_t>(at)],
+                                                  patches.middle[static_cast<std::size_t>(to)]) -
+                                       3);
                 if (next < far[static_cast<std::size_t>(to)]) {
                     far[static_cast<std::size_t>(to)] = next;
                     todo.emplace(next, to);
@@ -271,7 +271,8 @@ std::vector<Plane> mapsOf(const Working& working) {
     return maps;
 }
 
-// What is labelled subject by a map and a threshold; its box; all undecided but what is see-through.
+// What is labelled subject by a map and a threshold; its box; all undecided but what is
+// see-through.
 Start startFrom(const Plane& map, float over, const Working& working) {
     Start start{Labels(map.size()), working.sure, {}};
     for (int y = 0; y < map.height(); ++y)
@@ -307,8 +308,8 @@ double meritOf(const Working& working, const Labels& labels) {
     area /= static_cast<double>(size.count());
     if (area < 0.005 || area > 0.95) return -1;
     const double sized = std::min({1.0, area / 0.06, (0.95 - area) / 0.35});
-    const double whole = std::min(1.0, 8 * std::sqrt(area * static_cast<double>(size.count())) /
-                                           std::max(1.0, edges));
+    const double whole = std::min(
+        1.0, 8 * std::sqrt(area * static_cast<double>(size.count())) / std::max(1.0, edges));
     return Colours(working, labels, {}).apart() + 1.2 * (edges > 0 ? edge / edges : 0) +
            0.5 * sized + 0.6 * whole - 1.5 * rim / std::max(1.0, rims);
 }

@@ -25,8 +25,8 @@ Plane boxPrior(PixelSize size, const PixelRect& box, const Leaning& leaning) {
         for (int x = 0; x < size.width; ++x) {
             const double across =
                 share(x, box.left, box.right, box.left <= 0, box.right >= size.width);
-            out.row(y)[x] = static_cast<float>(
-                leaning.rim + (leaning.inside - leaning.rim) * std::min(down, across));
+            out.row(y)[x] = static_cast<float>(leaning.rim + (leaning.inside - leaning.rim) *
+                                                                 std::min(down, across));
         }
     }
     return out;
@@ -52,9 +52,12 @@ void addStrokePrior(Plane& prior, const Working& working, const Labels& strokes)
 
 Leaning leaningOf(SubjectEdge edge) {
     switch (edge) {
-        case SubjectEdge::tighter: return {6, -1.5F, 0.5F};
-        case SubjectEdge::fuller: return {10, 0.5F, 2};
-        case SubjectEdge::asFound: break;
+        case SubjectEdge::tighter:
+            return {6, -1.5F, 0.5F};
+        case SubjectEdge::fuller:
+            return {10, 0.5F, 2};
+        case SubjectEdge::asFound:
+            break;
     }
     return {};
 }
@@ -77,7 +80,8 @@ Result<Start> startOf(const Working& working, const PixelRect& box) {
 
 Result<Labels> refined(const Working& working, const Start& start, std::span<const Stroke> strokes,
                        const Leaning& leaning, const std::stop_token& stop) {
-    const Labels touched = strokes.empty() ? Labels{} : drawn(strokes, working.size(), working.scale);
+    const Labels touched =
+        strokes.empty() ? Labels{} : drawn(strokes, working.size(), working.scale);
     Labels known = start.sure;
     Plane prior = boxPrior(working.size(), start.box, leaning);
     if (!touched.empty()) {

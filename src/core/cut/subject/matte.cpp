@@ -48,7 +48,8 @@ class Laplacian {
         if (x >= reach && y >= reach && x + reach < plane.width() && y + reach < plane.height()) {
             for (int v = 0; v < side; ++v) {
                 const float* p = plane.row(y + v - reach) + x - reach;
-                for (int u = 0; u < side; ++u) sum += row[static_cast<std::size_t>(v * side + u)] * p[u];
+                for (int u = 0; u < side; ++u)
+                    sum += row[static_cast<std::size_t>(v * side + u)] * p[u];
             }
             return sum;
         }
@@ -134,8 +135,8 @@ class Laplacian {
                 for (int v = wy - 1; v <= wy + 1; ++v)
                     for (int u = wx - 1; u <= wx + 1; ++u) {
                         const auto o = colour(u, v);
-                        const float affinity = (1 + r * (o[0] - w.mean[0]) + g * (o[1] - w.mean[1]) +
-                                                e * (o[2] - w.mean[2])) /
+                        const float affinity = (1 + r * (o[0] - w.mean[0]) +
+                                                g * (o[1] - w.mean[1]) + e * (o[2] - w.mean[2])) /
                                                9;
                         row[static_cast<std::size_t>((v - y + reach) * side + u - x + reach)] -=
                             affinity;
@@ -200,7 +201,7 @@ class Band {
     Plane taken() && {
         for (const auto& [x, y] : pixels_) {
             float& a = alpha_.row(y)[x];
-            a = std::clamp(a, 0.0F, 1.0F);
+            a = settledAlpha(a);
         }
         return std::move(alpha_);
     }
@@ -231,8 +232,8 @@ class Band {
         }
         // What the equations ask for, without any alpha to begin with: the size of what is right.
         double right = each([&](std::size_t i, int x, int y) {
-            residual[i] = weight[i] * (samples_.all()[i].alpha - alpha_.row(y)[x]) -
-                          rows_.times(i, alpha_);
+            residual[i] =
+                weight[i] * (samples_.all()[i].alpha - alpha_.row(y)[x]) - rows_.times(i, alpha_);
             const double asked = residual[i] + diagonal[i] * alpha_.row(y)[x];
             return asked * asked / diagonal[i];
         });

@@ -34,10 +34,8 @@ Pair judged(const Rgb& c, const Rgb& f, const Rgb& b) {
     const float dd = d.r * d.r + d.g * d.g + d.b * d.b;
     Pair pair{f, b};
     pair.apart = dd;
-    pair.alpha =
-        dd > 1 ? std::clamp((e.r * d.r + e.g * d.g + e.b * d.b) / dd, 0.0F, 1.0F) : 0.5F;
-    const float x = e.r - pair.alpha * d.r, y = e.g - pair.alpha * d.g,
-                z = e.b - pair.alpha * d.b;
+    pair.alpha = dd > 1 ? std::clamp((e.r * d.r + e.g * d.g + e.b * d.b) / dd, 0.0F, 1.0F) : 0.5F;
+    const float x = e.r - pair.alpha * d.r, y = e.g - pair.alpha * d.g, z = e.b - pair.alpha * d.b;
     pair.cost = x * x + y * y + z * z;
     return pair;
 }
@@ -52,8 +50,11 @@ class Sampler {
             for (int ray = 0; ray < rays; ++ray) {
                 const double angle =
                     2 * 3.14159265358979 * (ray + k / 9.0) / static_cast<double>(rays);
-                ways_[k][ray] = {static_cast<float>(std::cos(angle)),
-                                 static_cast<float>(std::sin(angle))};
+                std::vector<std::array<int, 2>>& way =
+                    ways_[static_cast<std::size_t>(k)][static_cast<std::size_t>(ray)];
+                for (int step = 1; step < most_; ++step)
+                    way.push_back({static_cast<int>(std::lround(std::cos(angle) * step)),
+                                   static_cast<int>(std::lround(std::sin(angle) * step))});
             }
     }
 
@@ -62,14 +63,13 @@ class Sampler {
         int subjectCount = 0, groundCount = 0;
         for (const auto& way : ways_[static_cast<std::size_t>(y % 3 * 3 + x % 3)]) {
             bool wants[2] = {true, true};
-            for (int step = 1; step < most_ && (wants[0] || wants[1]); ++step) {
-                const int u = x + static_cast<int>(std::lround(way[0] * static_cast<float>(step))),
-                          v = y + static_cast<int>(std::lround(way[1] * static_cast<float>(step)));
+            for (std::size_t step = 0; step < way.size() && (wants[0] || wants[1]); ++step) {
+                const int u = x + way[step][0], v = y + way[step][1];
                 if (!known_.holds(u, v)) break;
                 const std::uint8_t label = known_.at(u, v);
                 if (label == undecided || !wants[label]) continue;
                 wants[label] = false;
-                const Seen seen{around(u, v, label), static_cast<float>(step)};
+                const Seen seen{around(u, v, label), static_cast<float>(step + 1)};
                 if (label == ofSubject)
                     subjects[subjectCount++] = seen;
                 else
@@ -115,7 +115,8 @@ class Sampler {
     const Straight8& picture_;
     const Labels& known_;
     int most_;
-    std::array<std::array<std::array<float, 2>, rays>, 9> ways_{};
+    // The steps of each ray; they turn from pixel to pixel.
+    std::array<std::array<std::vector<std::array<int, 2>>, rays>, 9> ways_;
 };
 
 }  // namespace
@@ -171,8 +172,8 @@ void Samples::take(const PixelList& all, std::size_t from, int threads,
     // A neighbour may have found a better pair; the ones that fit are averaged by how well they do.
     const auto shared = [&](int x, int y) {
         float alphas = 0, weights = 0, trusts = 0;
-        for (int dy = -3; dy <= 3; ++dy)
-            for (int dx = -3; dx <= 3; ++dx) {
+        for (int dy = -2; dy <= 2; ++dy)
+            for (int dx = -2; dx <= 2; ++dx) {
                 if ((dx & 1) != (dy & 1) || !number.holds(x + dx, y + dy)) continue;
                 const int other = number.at(x + dx, y + dy);
                 if (other < 0) continue;

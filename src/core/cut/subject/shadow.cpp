@@ -36,13 +36,15 @@ void carryOn(Plane& value, Plane& weight) {
             const auto near = [&](float at, int most) {
                 return std::clamp(static_cast<int>(std::floor(at)), 0, most - 1);
             };
-            const float u = static_cast<float>(x) / 2 - 0.25F, v = static_cast<float>(y) / 2 - 0.25F;
+            const float u = static_cast<float>(x) / 2 - 0.25F,
+                        v = static_cast<float>(y) / 2 - 0.25F;
             const int x0 = near(u, half.width), x1 = near(u + 1, half.width),
                       y0 = near(v, half.height), y1 = near(v + 1, half.height);
             const float right = u - std::floor(u), down = v - std::floor(v);
             const float above = small.row(y0)[x0] * (1 - right) + small.row(y0)[x1] * right,
                         below = small.row(y1)[x0] * (1 - right) + small.row(y1)[x1] * right;
-            value.row(y)[x] = own * value.row(y)[x] + (1 - own) * (above * (1 - down) + below * down);
+            value.row(y)[x] =
+                own * value.row(y)[x] + (1 - own) * (above * (1 - down) + below * down);
         }
 }
 
@@ -78,9 +80,12 @@ Plane groundMean(const Plane& value, const Labels& labels, int radius) {
             },
             size.width);
     for (int x = 0; x < size.width; ++x)
-        slide([&](int y) { return std::pair{sums.row(y)[x], counts.row(y)[x]}; },
-              [&](int y, float sum, float n) { out.row(y)[x] = n > 0.5F ? sum / n : -1; },
-              size.height);
+        slide(
+            [&](int y) {
+                return std::pair{sums.row(y)[x], counts.row(y)[x]};
+            },
+            [&](int y, float sum, float n) { out.row(y)[x] = n > 0.5F ? sum / n : -1; },
+            size.height);
     return out;
 }
 
@@ -119,8 +124,8 @@ Plane shadowOf(const Working& working, const Labels& labels) {
     const PixelRect box = boxOf(labels, ofSubject);
     const int from = box.top + box.height() * 3 / 5;
     const auto isShadow = [&](int x, int y) {
-        return y >= from && labels.at(x, y) == ofGround && depth.row(y)[x] < reach && least.row(y)[x] > seen &&
-               most.row(y)[x] - least.row(y)[x] < uneven;
+        return y >= from && labels.at(x, y) == ofGround && depth.row(y)[x] < reach &&
+               least.row(y)[x] > seen && most.row(y)[x] - least.row(y)[x] < uneven;
     };
     // What touches the subject.
     const Components parts(size, Neighbours::eight, isShadow);
@@ -130,7 +135,8 @@ Plane shadowOf(const Working& working, const Labels& labels) {
             if (depth.row(run.y)[x] < 2) touches[static_cast<std::size_t>(run.component)] = true;
     Plane weight(size);
     for (const Components::Run& run : parts.runs())
-        for (int x = run.from; x < run.to && touches[static_cast<std::size_t>(run.component)]; ++x) {
+        for (int x = run.from; x < run.to && touches[static_cast<std::size_t>(run.component)];
+             ++x) {
             // It ends softly where it is looked for no further.
             const float soft = std::clamp(2 * (1 - depth.row(run.y)[x] / reach), 0.0F, 1.0F);
             out.row(run.y)[x] = soft * std::max(0.0F, least.row(run.y)[x] - seen) / (1 - seen);

@@ -122,6 +122,27 @@ std::vector<PixelRect> placesOf(const Labels& differ, const Working& working, Pi
     return places;
 }
 
+// Whether a part of the box that counts as ground is of colours that are seen nowhere outside of
+// it: of the subject, most likely, or a hole in it.
+bool holdsStrangers(const SubjectStart& start, const Labels& labels) {
+    if (!start.boxed) return false;
+    const PixelRect& box = start.box.box;
+    std::vector<int> outside(labCells);
+    const auto isIn = [&](int x, int y) {
+        return x >= box.left && x < box.right && y >= box.top && y < box.bottom;
+    };
+    const Straight8& pixels = start.working.pixels;
+    for (int y = 0; y < labels.height(); ++y)
+        for (int x = 0; x < labels.width(); ++x)
+            if (!isIn(x, y)) ++outside[labCell(pixels.row(y)[x])];
+    long long strangers = 0;
+    for (int y = box.top; y < box.bottom; ++y)
+        for (int x = box.left; x < box.right; ++x)
+            strangers += labels.at(x, y) == ofGround && outside[labCell(pixels.row(y)[x])] == 0;
+    constexpr double many = 0.06;  // of the box (ours)
+    return static_cast<double>(strangers) > many * static_cast<double>(box.size().count());
+}
+
 // What is plain from the labels alone.
 std::vector<Message> sayingsOf(const SubjectStart& start, const SubjectReport& report,
                                const Labels& labels) {
@@ -134,15 +155,30 @@ std::vector<Message> sayingsOf(const SubjectStart& start, const SubjectReport& r
         return says;
     }
     const PixelSize size = labels.size();
-    const int sides = (box.left == 0) + (box.top == 0) + (box.right == size.width) +
-                      (box.bottom == size.height);
+    const int sides =
+        (box.left == 0) + (box.top == 0) + (box.right == size.width) + (box.bottom == size.height);
     if (sides >= 3) says.push_back({"subject.fills", {}});
-    if (Colours(start.working, labels, {}).apart() < 0.45)
-        says.push_back({"subject.colours", {}});
+    if (Colours(start.working, labels, {}).apart() < 0.45) says.push_back({"subject.colours", {}});
+    if (holdsStrangers(start, labels)) says.push_back({"subject.inside", {}});
     return says;
 }
 
 }  // namespace
+
+std::optional<Message> softnessOf(const Straight8& cut) {
+    double edge = 0, soft = 0;
+    constexpr int half = 128, low = 26, high = 230;
+    for (int y = 0; y + 1 < cut.height(); ++y)
+        for (int x = 0; x + 1 < cut.width(); ++x) {
+            const int a = alphaOf(cut.row(y)[x]);
+            edge += (a >= half) != (alphaOf(cut.row(y)[x + 1]) >= half) ||
+                    (a >= half) != (alphaOf(cut.row(y + 1)[x]) >= half);
+            soft += a > low && a < high;
+        }
+    constexpr double blurred = 6;  // px that an edge is wide on average (ours)
+    if (edge == 0 || soft / edge < blurred) return {};
+    return Message{"subject.soft", {soft / edge}};
+}
 
 Result<SubjectReport> subjectReport(const SubjectStart& start, const SubjectCut& cut,
                                     const Labels& labels, const std::stop_token& stop) {
@@ -153,7 +189,8 @@ Result<SubjectReport> subjectReport(const SubjectStart& start, const SubjectCut&
         for (std::size_t i = 0; i < differ.all().size(); ++i)
             if (other.all()[i] != labels.all()[i]) differ.all()[i] = undecided;
     };
-    for (const SubjectEdge edge : {SubjectEdge::asFound, SubjectEdge::tighter, SubjectEdge::fuller}) {
+    for (const SubjectEdge edge :
+         {SubjectEdge::asFound, SubjectEdge::tighter, SubjectEdge::fuller}) {
         if (edge == cut.edge) continue;
         SubjectCut other = cut;
         other.edge = edge;
@@ -176,7 +213,8 @@ Result<SubjectReport> subjectReport(const SubjectStart& start, const SubjectCut&
     for (int y = 0; y < labels.height(); ++y)
         for (int x = 0; x < labels.width(); ++x) {
             constexpr float edge = 1.5F;
-            if (depth.row(y)[x] <= edge && touched.at(x, y) == undecided) out.map.at(x, y) = undecided;
+            if (depth.row(y)[x] <= edge && touched.at(x, y) == undecided)
+                out.map.at(x, y) = undecided;
             const bool in = x >= box.left && x < box.right && y >= box.top && y < box.bottom;
             unsure += in && out.map.at(x, y) == undecided;
         }
@@ -192,18 +230,18 @@ Result<SubjectMatte> subjectMatte(const Straight8& picture, const SubjectStart& 
     const auto labels = subjectLabels(start, cut, stop);
     if (!labels) return passOn(labels.error());
     Working large = workingOf(picture, longSide, threads);
-    const auto fine =
-        bandCut(large, start.working, *labels, cut.strokes, leaningOf(cut.edge));
+    const auto fine = bandCut(large, start.working, *labels, cut.strokes, leaningOf(cut.edge));
     if (!fine) return passOn(fine.error());
     const Labels touched =
         cut.strokes.empty() ? Labels{} : drawn(cut.strokes, large.size(), large.scale);
     Matte matte = matteOf(large.pixels, large.sure, *fine, touched, threads, stop);
-    TwoColours two = coloursUnder(large.pixels, matte.alpha, cut.part == SubjectPart::filled,
-                                  threads, stop);
+    TwoColours two =
+        coloursUnder(large.pixels, matte.alpha, cut.part == SubjectPart::filled, threads, stop);
     if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
-    return SubjectMatte{std::move(large.pixels), std::move(matte.alpha), std::move(two.subject),
-                        std::move(two.ground), std::move(matte.known),
-                        cut.keepsShadow ? shadowOf(start.working, *labels) : Plane()};
+    return SubjectMatte{
+        std::move(large.pixels), std::move(matte.alpha),
+        std::move(two.subject),  std::move(two.ground),
+        std::move(matte.known),  cut.keepsShadow ? shadowOf(start.working, *labels) : Plane()};
 }
 
 namespace {
@@ -250,7 +288,9 @@ class Laid {
     Plane alpha_;
 };
 
-int code(float v) { return static_cast<int>(std::lround(v)); }
+int code(float v) {
+    return static_cast<int>(std::lround(v));
+}
 
 // The subject's pixel over the shadow, black, that lies behind it (Porter and Duff 1984, over).
 std::uint32_t overShadow(const std::array<float, 3>& ink, float alpha, float shadow, int before) {

@@ -18,11 +18,11 @@ namespace zl {
 
 // What of a cut does not change with its strokes and its settings; kept while it is worked on.
 struct SubjectStart {
-    Working working;   // of labelSize
-    PixelSize size;    // of the picture
+    Working working;  // of labelSize
+    PixelSize size;   // of the picture
     bool boxed = false;
-    Start box;         // of a box: what it begins with
-    Guesses guesses;   // without one
+    Start box;                // of a box: what it begins with
+    Guesses guesses;          // without one
     bool flatGround = false;  // a colour key would be exact
 };
 [[nodiscard]] Result<std::shared_ptr<const SubjectStart>> subjectStart(
@@ -36,9 +36,9 @@ struct SubjectStart {
 
 // How sure the labels are.
 struct SubjectReport {
-    double trust = 1;  // of a guess, 0..1; 1 where a box or strokes were given
-    double unsure = 0; // share of the pixels in the subject's box that may be wrong, 0..1
-    Labels map;        // `undecided` where it is unsure, at the working size
+    double trust = 1;   // of a guess, 0..1; 1 where a box or strokes were given
+    double unsure = 0;  // share of the pixels in the subject's box that may be wrong, 0..1
+    Labels map;         // `undecided` where it is unsure, at the working size
     std::vector<PixelRect> places;  // the unsure places in px of the picture, the largest first
     std::vector<Message> says;      // what a person should know, plain
     bool trusted() const { return trust >= sureTrust; }
@@ -47,15 +47,20 @@ struct SubjectReport {
                                                   const Labels& labels,
                                                   const std::stop_token& stop = {});
 
+// What is only known when the edge was solved: that it is blurred, and a guess. Nothing where it is
+// crisp. `cut` is a picture whose subject was cut out.
+std::optional<Message> softnessOf(const Straight8& cut);
+
 inline constexpr int mattingSize = 1600, previewSize = 800;
 
-// alpha of the subject and the colours that it and the ground have, at a size of `longSide` at most.
+// alpha of the subject and the colours that it and the ground have, at a size of `longSide` at
+// most.
 struct SubjectMatte {
     Straight8 picture;  // at that size, opaque
     Plane alpha;
     std::vector<std::array<float, 3>> subject, ground;  // code values, in rows
-    Labels known;       // what was undecided while it was solved
-    Plane shadow;       // at the working size; empty where it is not kept
+    Labels known;                                       // what was undecided while it was solved
+    Plane shadow;  // at the working size; empty where it is not kept
 };
 [[nodiscard]] Result<SubjectMatte> subjectMatte(const Straight8& picture, const SubjectStart& start,
                                                 const SubjectCut& cut, int longSide = mattingSize,

@@ -131,8 +131,7 @@ Colours::Colours(const Working& working, const Labels& labels, const Labels& str
     ratio_.resize(labCells);
     constexpr float unseen = 2e-5F, most = 5;
     for (std::size_t i = 0; i < labCells; ++i) {
-        ratio_[i] =
-            std::clamp(std::log((all[1][i] + unseen) / (all[0][i] + unseen)), -most, most);
+        ratio_[i] = std::clamp(std::log((all[1][i] + unseen) / (all[0][i] + unseen)), -most, most);
         if (total > 0) apart_ += seen[i] / total * std::abs(ratio_[i]) / most;
     }
 }
@@ -145,11 +144,12 @@ Labels drawn(std::span<const Stroke> strokes, PixelSize size, double scale) {
             const int top = static_cast<int>(std::floor(cy - radius)),
                       bottom = static_cast<int>(std::ceil(cy + radius));
             for (int y = std::max(0, top); y <= std::min(size.height - 1, bottom); ++y) {
-                const double dy = y + 0.5 - cy, half = std::sqrt(std::max(0.0, radius * radius - dy * dy));
+                const double dy = y + 0.5 - cy,
+                             half = std::sqrt(std::max(0.0, radius * radius - dy * dy));
                 if (std::abs(dy) > radius) continue;
                 const int left = std::max(0, static_cast<int>(std::ceil(cx - half - 0.5))),
-                          right =
-                              std::min(size.width - 1, static_cast<int>(std::floor(cx + half - 0.5)));
+                          right = std::min(size.width - 1,
+                                           static_cast<int>(std::floor(cx + half - 0.5)));
                 for (int x = left; x <= right; ++x)
                     out.at(x, y) = stroke.restores ? ofSubject : ofGround;
             }
@@ -159,7 +159,8 @@ Labels drawn(std::span<const Stroke> strokes, PixelSize size, double scale) {
         for (const RealPoint& p : stroke.points) {
             // Far away points would take forever and change nothing.
             const double length = std::hypot(p.x - last.x, p.y - last.y) * scale;
-            const int parts = std::clamp(static_cast<int>(length / std::max(0.5, radius / 2)), 1, 20'000);
+            const int parts =
+                std::clamp(static_cast<int>(length / std::max(0.5, radius / 2)), 1, 20'000);
             for (int i = 1; i <= parts; ++i)
                 dab((last.x + (p.x - last.x) * i / parts) * scale,
                     (last.y + (p.y - last.y) * i / parts) * scale);
@@ -185,9 +186,8 @@ Plane geodesicFrom(const Working& working, const Labels& from, std::uint8_t labe
         if (there >= here) return;
         const float length = u != x && v != y ? 1.41421356F : 1.0F;
         const float step =
-            length *
-            (1 + sharp * std::sqrt(squaredDifference(working.pixels.row(y)[x],
-                                                     working.pixels.row(v)[u])));
+            length * (1 + sharp * std::sqrt(squaredDifference(working.pixels.row(y)[x],
+                                                              working.pixels.row(v)[u])));
         here = std::min(here, there + step);
     };
     for (int pass = 0; pass < 2; ++pass) {
@@ -214,26 +214,31 @@ Plane depthOf(const Labels& labels) {
     constexpr float straight = 0.96194F, slant = 1.36039F;
     const PixelSize size = labels.size();
     Plane out(size, 1e6F);
-    const auto relax = [&](int x, int y, int u, int v, float step) {
-        if (u < 0 || v < 0 || u >= size.width || v >= size.height) return;
-        float& here = out.row(y)[x];
-        here = std::min(here, labels.at(u, v) != labels.at(x, y) ? 0.5F * step
-                                                                 : out.row(v)[u] + step);
+    // One row from the row before it in the scan (`towards` -1: above) and from the pixel before.
+    const auto scan = [&](int y, int towards) {
+        float* row = out.row(y);
+        const std::uint8_t* own = labels.row(y);
+        const bool before = y + towards >= 0 && y + towards < size.height;
+        const float* other = before ? out.row(y + towards) : nullptr;
+        const std::uint8_t* theirs = before ? labels.row(y + towards) : nullptr;
+        const int first = towards < 0 ? 0 : size.width - 1, end = towards < 0 ? size.width : -1;
+        for (int x = first; x != end; x -= towards) {
+            float least = row[x];
+            const auto from = [&](const float* values, const std::uint8_t* kinds, int u,
+                                  float step) {
+                least = std::min(least, kinds[u] != own[x] ? 0.5F * step : values[u] + step);
+            };
+            if (x != first) from(row, own, x + towards, straight);
+            if (other) {
+                if (x > 0) from(other, theirs, x - 1, slant);
+                from(other, theirs, x, straight);
+                if (x + 1 < size.width) from(other, theirs, x + 1, slant);
+            }
+            row[x] = least;
+        }
     };
-    for (int y = 0; y < size.height; ++y)
-        for (int x = 0; x < size.width; ++x) {
-            relax(x, y, x - 1, y, straight);
-            relax(x, y, x - 1, y - 1, slant);
-            relax(x, y, x, y - 1, straight);
-            relax(x, y, x + 1, y - 1, slant);
-        }
-    for (int y = size.height - 1; y >= 0; --y)
-        for (int x = size.width - 1; x >= 0; --x) {
-            relax(x, y, x + 1, y, straight);
-            relax(x, y, x + 1, y + 1, slant);
-            relax(x, y, x, y + 1, straight);
-            relax(x, y, x - 1, y + 1, slant);
-        }
+    for (int y = 0; y < size.height; ++y) scan(y, -1);
+    for (int y = size.height - 1; y >= 0; --y) scan(y, 1);
     return out;
 }
 

@@ -46,8 +46,8 @@ class Colours {
     double apart_ = 0;
 };
 
-// The strokes at a working size: `ofSubject` and `ofGround`, the later one on top, `undecided` where
-// there is none.
+// The strokes at a working size: `ofSubject` and `ofGround`, the later one on top, `undecided`
+// where there is none.
 Labels drawn(std::span<const Stroke> strokes, PixelSize size, double scale);
 
 // The distance of each pixel from the nearest of `from` that is `label`, in px, along ways that

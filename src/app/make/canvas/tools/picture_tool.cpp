@@ -88,7 +88,8 @@ QString PictureTool::advice() const {
         case What::veil:
             return tr("Drag the hidden region or its corners. Enter ends it.");
         case What::box:
-            return tr("Draw a box round the subject; by key with arrows and Space. Escape ends it.");
+            return tr(
+                "Draw a box round the subject; by key with arrows and Space. Escape ends it.");
         case What::brush:
             if (onSubject())
                 return restores_ ? tr("Paint over what belongs to the subject. D drops, N goes on "
@@ -303,9 +304,9 @@ void PictureTool::takeBox() {
     const Stroke drawn = *std::exchange(stroke_, std::nullopt);
     const RealPoint a = drawn.points.front(), b = drawn.points.back();
     const RealRect& all = picture()->crop;
-    const RealRect box = RealRect{std::min(a.x, b.x), std::min(a.y, b.y), std::abs(a.x - b.x),
-                                  std::abs(a.y - b.y)}
-                             .intersected(all);
+    const RealRect box =
+        RealRect{std::min(a.x, b.x), std::min(a.y, b.y), std::abs(a.x - b.x), std::abs(a.y - b.y)}
+            .intersected(all);
     constexpr double least = 4;  // px: a slip of the hand draws nothing
     if (box.width < least || box.height < least) return;
     edit(tr("Box round the subject"), {}, [&](PictureLayer& p) {

@@ -1,8 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What is done by hand on a picture on the canvas, in px of its original: a shape cut or a hidden
-// region placed by its box or its points, a brush stroke over a key or a subject, a subject's box, a
-// point picked. One thing at a
-// time; Enter or Escape ends it.
+// region placed by its box or its points, a brush stroke over a key or a subject, a subject's box,
+// a point picked. One thing at a time; Enter or Escape ends it.
 #pragma once
 
 #include <QPolygonF>
