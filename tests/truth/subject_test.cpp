@@ -111,7 +111,7 @@ TEST(Subject, OfPhotographsWithHandMadeMasks) {
         boxed.push_back(fromBox);
         const bool sure = found->guesses.trust >= sureTrust;
         trusted += sure;
-        trustedRight += sure && first > 0.8;
+        trustedRight += sure && first > 0.75;
         fmt::print("| {} | {:.2f} | {:.2f} | {:.2f} | {:.2f} |\n", drawn.name, found->guesses.trust,
                    first, best, fromBox);
     }

@@ -62,7 +62,11 @@ TEST(TakeStill, ReplacesTheMainPictureAndKeepsItsToneCropAndShapes) {
     old.place = {0, 0, 1280, 720};
     old.crop = {40, 20, 80, 45};
     old.tone.contrast = 12;
-    old.cuts = {{ShapeCut{}, false}, {KeyCut{}, false}};
+    SubjectCut subject;
+    subject.box = RealRect{1, 2, 30, 40};
+    subject.strokes = {{true, 3, {{9, 9}}}};
+    subject.edge = SubjectEdge::fuller;
+    old.cuts = {{ShapeCut{}, false}, {KeyCut{}, false}, {subject, false}};
     std::get<ShapeCut>(old.cuts[0].what).box = {40, 20, 80, 45};
     kit = good(withChangedLayer(kit, "p", layer));
     const int id = layerForStill(kit.pieces[0], 0);
@@ -74,8 +78,11 @@ TEST(TakeStill, ReplacesTheMainPictureAndKeepsItsToneCropAndShapes) {
     EXPECT_EQ(now.crop, (RealRect{80, 40, 160, 90}));
     EXPECT_EQ(now.place, (RealRect{0, 0, 1280, 720}));
     EXPECT_EQ(now.tone.contrast, 12);
-    ASSERT_EQ(now.cuts.size(), 1u) << "a key belonged to the pixels that are gone";
+    ASSERT_EQ(now.cuts.size(), 2u) << "a key belonged to the pixels that are gone";
     EXPECT_TRUE(now.cuts[0].shape());
+    SubjectCut anew;
+    anew.edge = SubjectEdge::fuller;
+    EXPECT_EQ(*now.cuts[1].subject(), anew) << "another picture is asked anew";
     // Another shape: nothing is stretched.
     const PixelSize upright{90, 160};
     kit = good(withStill(kit, "p", id, good(stillOf(frameOf(upright), "clip.mp4")), upright,

@@ -174,6 +174,35 @@ TEST(LetteringReading, LetteringThatTakesHalfTheFrameIsTold) {
     EXPECT_EQ(reading.findings.back().says.id, "lettering.share");
 }
 
+// What stands in front of a title hides letters on purpose: they are not read, and too many of them
+// are told.
+TEST(LetteringReading, LettersBehindALayerAreNotRead) {
+    Kit kit = lettered("#FFFFFF", "#24213A", 200);
+    const Layer title = kit.pieces[0].layers[1];
+    const PixelRect box = [&] {
+        InkStore store;
+        return good(store.ink(title, kit, kit.pieces[0].frame)).box;
+    }();
+    const auto covered = [&](double share) {
+        // As bright as the letters: against it they would have no contrast at all.
+        Layer over;
+        over.name = "In front";
+        over.what = BarLayer{BarShape::rectangle,
+                             {static_cast<double>(box.left), 0, share * box.width(), 720},
+                             12,
+                             12,
+                             {255, 255, 255, 255}};
+        return ofPiece("lettering", good(withLayer(kit, "p", over)));
+    };
+    const Reading few = covered(0.2);
+    EXPECT_EQ(few.verdict, Verdict::pass) << english(few.says);
+    const Reading many = covered(0.6);
+    EXPECT_EQ(many.verdict, Verdict::watch);
+    ASSERT_FALSE(many.findings.empty());
+    EXPECT_EQ(many.findings.front().says.id, "lettering.hidden");
+    EXPECT_EQ(covered(1.1).verdict, Verdict::watch) << "none of it is seen";
+}
+
 // A button mark stands 90 px wide on a small player: its words count there.
 TEST(LetteringReading, AMarkIsReadAtTheSizeItIsMet) {
     Kit kit = test::withLetters(test::kitWith("button-mark", {300, 100}), "JOIN", 31, {20, 30});
