@@ -157,7 +157,7 @@ TEST(CheckCommand, MeasuresAndMendsAKit) {
     EXPECT_EQ(all.status, 1);
     const Json json = all.json();
     EXPECT_EQ(keysOf(json), (std::vector<std::string>{"kit", "pieces"}));
-    ASSERT_EQ(json["pieces"].size(), 13u);
+    ASSERT_EQ(json["pieces"].size(), 15u);
     EXPECT_EQ(keysOf(json["pieces"][0]),
               (std::vector<std::string>{"brief", "piece", "readings", "title", "verdict"}));
     for (const auto& piece : json["pieces"]) {
@@ -306,7 +306,8 @@ TEST(DemoCommand, WritesTheKitAndItsMedia) {
     EXPECT_EQ(ids, (std::vector<std::string>{"thumbnail", "thumbnail-first-try", "corner-mark",
                                              "corner-mark-old", "corner-mark-on-white", "overlay",
                                              "card", "overlay-crowded", "banner", "banner-wide",
-                                             "header", "header-tangled", "page-background"}));
+                                             "header", "header-tangled", "page-background",
+                                             "cat-thumbnail", "cat-first-try"}));
     EXPECT_EQ(zledge(folder, "demo --out there").status, 4);
     EXPECT_EQ(zledge(folder, "demo --out there --replace").status, 0);
     EXPECT_EQ(zledge(folder, "demo --out there/mossgate-signals.zlkit").status, 4)

@@ -42,7 +42,7 @@ print(json.dumps({'pieces': [p['id'] for p in value['pieces']], 'version': value
             if n != 'kit.json' and not n.startswith('originals/')]}))
 )");
     EXPECT_EQ(json["version"], 9);
-    EXPECT_EQ(json["pieces"].size(), 13u);
+    EXPECT_EQ(json["pieces"].size(), 15u);
     EXPECT_EQ(json["wrong"], Json::array()) << "originals are named by their SHA-256";
     EXPECT_EQ(json["outside"], Json::array()) << "crops lie in their originals";
     EXPECT_EQ(json["unused"], Json::array());

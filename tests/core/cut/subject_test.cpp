@@ -110,7 +110,7 @@ TEST(Subject, AlphaOfTwoFlatColoursIsTheirMixture) {
         for (int x = 0; x < 80; ++x)
             worst =
                 std::max(worst, std::abs(static_cast<double>(alpha.row(y)[x]) - truth.row(y)[x]));
-    EXPECT_LT(worst, 0.012);
+    EXPECT_LT(worst, 0.017) << "1.5 percent at either end are taken as nothing and all";
 }
 
 TEST(Subject, ColoursUnderAKnownAlphaAreThoseThatWereMixed) {
