@@ -134,6 +134,7 @@ TEST(SubjectReference, HoldsItsBoundsAndIsAheadOfGrabCutWithAGuidedFilter) {
          full() ? std::vector<unsigned>{tuned, other} : std::vector<unsigned>{other})
         for (const bool jpeg : {false, true})
             for (int level = 0; level < 3; ++level) {
+                if (!full() && jpeg && level != 1) continue;  // one of them, for the time they take
                 SCOPED_TRACE(testing::Message() << names[level] << (jpeg ? ", JPEG" : ""));
                 const Measured m = measured(seed, full() ? 2 : 1, full() ? 640 : 480,
                                             static_cast<Contrast>(level), jpeg);
@@ -182,7 +183,7 @@ TEST(SubjectReference, AlphaFromATrueBandIsWithinItsBound) {
         }
         // The prototype of this way had 0.018, 0.029 and 0.031 on scenes of its own; our hard ones
         // are harder, their colours are nearly those of the ground.
-        constexpr double bound[] = {0.018, 0.029, 0.055};
+        constexpr double bound[] = {0.018, 0.029, 0.045};
         std::printf("true band: %.3f\n", median(all));
         EXPECT_LE(median(all), bound[level]) << level;
     }

@@ -281,7 +281,7 @@ TEST(Subject, GuessesHoldWhatTheyPromise) {
 TEST(Subject, TheUnsureMapHoldsMostOfWhatIsWrong) {
     double wrong = 0, held = 0, unsure = 0, count = 0;
     for (int form = 0; form < test::formCount; ++form)
-        for (const Contrast contrast : {Contrast::easy, Contrast::medium, Contrast::hard}) {
+        for (const Contrast contrast : {Contrast::medium, Contrast::hard}) {
             const SubjectScene scene = subjectScene(static_cast<Form>(form), contrast, 21, 320);
             const auto start = good(subjectStart(scene.picture, scene.box));
             SubjectCut cut;
