@@ -26,6 +26,15 @@ ScreenDesk::ScreenDesk(std::shared_ptr<InkStore> inks, QObject* parent)
     : QObject(parent), inks_(std::move(inks)) {}
 
 void ScreenDesk::ask(ScreenRequest request) {
+    // Solving a subject takes long, and one that has another stroke by now is of no use.
+    std::vector<SubjectCut> subjects;
+    if (const Piece* piece = request.kit.piece(request.pieceId))
+        for (const Layer& layer : piece->layers)
+            if (const PictureLayer* picture = layer.picture())
+                for (const Cut& cut : picture->cuts)
+                    if (cut.subject()) subjects.push_back(*cut.subject());
+    if (subjects != subjects_) job_.cancel();
+    subjects_ = std::move(subjects);
     job_.post(
         [this, request = std::move(request)](const std::stop_token& stop) { work(request, stop); });
 }

@@ -41,7 +41,7 @@ class ScreenDesk : public QObject {
   public:
     explicit ScreenDesk(std::shared_ptr<InkStore> inks, QObject* parent = nullptr);
     // The newest request wins; one that is being worked on is finished, so that a drag shows its
-    // way.
+    // way, but for a subject that has another stroke by now.
     void ask(ScreenRequest request);
     void forget();  // the next patch is whole
 
@@ -53,6 +53,7 @@ class ScreenDesk : public QObject {
     void work(const ScreenRequest& request, const std::stop_token& stop);
 
     std::shared_ptr<InkStore> inks_;
+    std::vector<SubjectCut> subjects_;  // of what was asked for last
     // Used by the worker only.
     void drawOverview(const ScreenRequest& request, bool whole, const PixelRect& damage);
     Straight8 frame_;
