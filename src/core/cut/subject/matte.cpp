@@ -304,12 +304,18 @@ bool grown(Labels& known, const Plane& alpha, const Plane& depth, const Labels& 
             }
         }
     if (!any) return false;
-    const Plane near = depthOf(seeds);
+    const PixelRect box = boxOf(seeds, ofSubject);
+    const int room = static_cast<int>(by) + 2;
+    const PixelRect part =
+        PixelRect{box.left - room, box.top - room, box.right + room, box.bottom + room}.intersected(
+            PixelRect::of(size));
+    const Plane near = depthOf(partOf(seeds, part));
     bool opened = false;
-    for (int y = 0; y < size.height; ++y)
-        for (int x = 0; x < size.width; ++x)
-            if (known.at(x, y) != undecided && seeds.at(x, y) == ofGround && near.row(y)[x] <= by &&
-                depth.row(y)[x] <= farthest && (touched.empty() || touched.at(x, y) == undecided)) {
+    for (int y = part.top; y < part.bottom; ++y)
+        for (int x = part.left; x < part.right; ++x)
+            if (known.at(x, y) != undecided && seeds.at(x, y) == ofGround &&
+                near.row(y - part.top)[x - part.left] <= by && depth.row(y)[x] <= farthest &&
+                (touched.empty() || touched.at(x, y) == undecided)) {
                 known.at(x, y) = undecided;
                 opened = true;
             }

@@ -254,6 +254,13 @@ Labels enlarged(const Labels& labels, PixelSize size) {
     return out;
 }
 
+Labels partOf(const Labels& labels, const PixelRect& part) {
+    Labels out(part.size());
+    for (int y = 0; y < out.height(); ++y)
+        std::copy_n(labels.row(part.top + y) + part.left, out.width(), out.row(y));
+    return out;
+}
+
 double overlapOf(const Labels& one, const Labels& other) {
     long long both = 0, any = 0;
     for (std::size_t i = 0; i < one.all().size(); ++i) {

@@ -60,6 +60,9 @@ Plane depthOf(const Labels& labels);
 // Nearest-neighbour enlargement of labels.
 Labels enlarged(const Labels& labels, PixelSize size);
 
+// A copy of the labels of `part`, which lies in them.
+Labels partOf(const Labels& labels, const PixelRect& part);
+
 // The share of all pixels labelled subject that both have, of those that one has; 1 for two empty.
 double overlapOf(const Labels& one, const Labels& other);
 PixelRect boxOf(const Labels& labels, std::uint8_t label);
