@@ -112,7 +112,7 @@ Result<OrderedJson> tellSubject(const Asset& asset, const SubjectCut& cut, bool 
             fmt::print(stderr, "zledge: {}: {}\n", asset.name, english(say));
     if (asks)
         return fail(Code::limitNotMet,
-                    fmt::format("{}: the subject is not sure: the guesses agree by {:.0f} %.",
+                    fmt::format("{}: the subject is not sure: the guess is trusted by {:.0f} %.",
                                 asset.name, 100 * report->trust),
                     "Give a box or strokes: --subject X,Y,W,H, --keep, --drop; or take the first "
                     "guess: --take-guess.");

@@ -68,7 +68,7 @@ TEST_F(SubjectTest, ByMouseAPhotographBecomesAThumbnailWithItsSubjectBeforeTheTi
     click("addSubject");
     ASSERT_TRUE(ready());
     EXPECT_TRUE(session().subject().state()->report->trusted());
-    EXPECT_TRUE(child<QLabel>("subjectTrust")->text().contains("agree"));
+    EXPECT_TRUE(child<QLabel>("subjectTrust")->text().contains("likely right"));
     EXPECT_TRUE(comesTrue([this] { return child<QToolButton>("subjectGuess-0")->isEnabled(); }));
     EXPECT_TRUE(kept(chest.x, chest.y));
     EXPECT_FALSE(kept(leaves.x, leaves.y));

@@ -25,6 +25,17 @@ QImage groundOf(const Labels& labels) {
     return out;
 }
 
+// The same, as soft as alpha is.
+QImage groundOf(const Plane& alpha) {
+    QImage out(alpha.width(), alpha.height(), QImage::Format_ARGB32_Premultiplied);
+    for (int y = 0; y < alpha.height(); ++y) {
+        auto* row = reinterpret_cast<QRgb*>(out.scanLine(y));
+        for (int x = 0; x < alpha.width(); ++x)
+            row[x] = qPremultiply(qRgba(20, 24, 28, static_cast<int>(190 * (1 - alpha.row(y)[x]))));
+    }
+    return out;
+}
+
 // The picture with its ground nearly gone.
 QImage guessOf(const Straight8& pixels, const Labels& labels) {
     QImage out(pixels.width(), pixels.height(), QImage::Format_ARGB32);
@@ -38,6 +49,21 @@ QImage guessOf(const Straight8& pixels, const Labels& labels) {
         }
     }
     return out.scaledToWidth(guessWidth, Qt::SmoothTransformation);
+}
+
+// Each of the guesses that are shown, without strokes.
+std::vector<QImage> guessPictures(const SubjectStart& start, SubjectEdge edge,
+                                  const std::stop_token& stop) {
+    std::vector<QImage> guesses;
+    const std::size_t count = std::min<std::size_t>(mostGuesses, start.guesses.labels.size());
+    for (std::size_t k = 0; k < count && !stop.stop_requested(); ++k) {
+        SubjectCut plain;
+        plain.guess = static_cast<int>(k);
+        plain.edge = edge;
+        const auto guess = subjectLabels(start, plain, stop);
+        if (guess) guesses.push_back(guessOf(start.working.pixels, *guess));
+    }
+    return guesses;
 }
 
 QImage matteOfPicture(const Straight8& pixels) {
@@ -144,22 +170,23 @@ void SubjectDesk::work(const Asked& asked, SubjectDesk& desk, const std::stop_to
         if (!now.start->boxed) d.state_->guesses = guesses;
     });
     if (!(*start)->boxed) {
-        std::vector<QImage> guesses;
-        const std::size_t count =
-            std::min<std::size_t>(mostGuesses, (*start)->guesses.labels.size());
-        for (std::size_t k = 0; k < count && !stop.stop_requested(); ++k) {
-            SubjectCut plain;
-            plain.guess = static_cast<int>(k);
-            plain.edge = cut.edge;
-            const auto guess = subjectLabels(**start, plain, stop);
-            if (guess) guesses.push_back(guessOf((*start)->working.pixels, *guess));
-        }
+        const std::vector<QImage> guesses = guessPictures(**start, cut.edge, stop);
         if (stop.stop_requested()) return;
         desk.back(asked.serial, [guesses](auto& d) { d.state_->guesses = guesses; });
     }
     auto report = subjectReport(**start, cut, *labels, stop);
     if (!report) return refuse(report.error());
     desk.back(asked.serial, [report = std::move(*report)](auto& d) { d.state_->report = report; });
+    // The soft edge of a large picture is seen at a smaller size first.
+    if (const PixelSize size = (*start)->size; std::max(size.width, size.height) > previewSize) {
+        const auto before =
+            asked.inks->cutPicture(asked.asset, {asked.cuts.data(), asked.cut}, stop);
+        if (!before) return refuse(before.error());
+        const auto preview = subjectMatte(*(*before)->pixels, **start, cut, previewSize, 2, stop);
+        if (!preview) return refuse(preview.error());
+        desk.back(asked.serial,
+                  [ground = groundOf(preview->alpha)](auto& d) { d.state_->ground = ground; });
+    }
     const auto picture =
         asked.inks->cutPicture(asked.asset, {asked.cuts.data(), asked.cut + 1}, stop);
     if (!picture) return refuse(picture.error());

@@ -242,7 +242,7 @@ void SubjectCard::tell() {
         trust_->setText(tr("Looking for the subject…"));
     else
         trust_->setText(now->report->trusted()
-                            ? tr("Ways to find it agree by %1 %: the first guess is likely right.")
+                            ? tr("Trusted by %1 %: the first guess is likely right.")
                                   .arg(std::lround(100 * now->report->trust))
                             : tr("Not sure: pick a guess, draw a box, or a stroke."));
     trust_->setVisible(!trust_->text().isEmpty());

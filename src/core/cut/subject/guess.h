@@ -12,7 +12,8 @@ namespace zl {
 
 struct Guesses {
     std::vector<Labels> labels;  // of the working size, the best first, no two alike; 1 to 9
-    double trust = 0;  // 0..1: the median overlap of the first with all other ways; from 0.85 on
+    double trust = 0;  // 0..1: the median overlap of the first with all other ways, and no
+                       // more than the share of its largest piece; from 0.85 on
                        // it is right in four of five
 };
 inline constexpr double sureTrust = 0.85;
