@@ -13,7 +13,7 @@
 namespace zl::cli {
 
 std::span<const Command> allCommands() {
-    static const std::array<Command, 19> table{{
+    static const std::array<Command, 20> table{{
         {"briefs", "Lists the briefs: the destinations and what they demand", false, declareBriefs},
         {"check", "Measures a picture file against a brief, or the pieces of a kit", true,
          declareCheck},
@@ -34,6 +34,10 @@ std::span<const Command> allCommands() {
          declareRehearse},
         {"video", "Tells the facts of a video", false, declareVideo},
         {"still", "Takes frames out of a video, exact and at their full size", true, declareStill},
+        {"burn",
+         "Lays a mark on every frame of a video; sound, chapters and times stay. A host that lays "
+         "marks on by itself needs no such copy, and its mark can be changed later",
+         true, declareBurn},
         {"stamp", "Puts one mark on many photographs; the originals stay as they are", true,
          declareStamp},
         {"map", "Writes the link regions of a piece as an HTML image map", true, declareMap},

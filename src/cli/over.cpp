@@ -9,40 +9,18 @@
 #include "encode/jpeg_over.h"
 #include "made.h"
 #include "picture/decode.h"
+#include "placing.h"
 #include "render/render.h"
 
 namespace zl::cli {
 namespace {
 
 struct Asked {
-    std::string base, mark, at = "bottom-right", inset = "0,0", matte, format, out;
-    double width = 0, opacity = 1, rotate = 0;
+    std::string base, mark, matte, format, out;
+    PlacingWords placing;
+    double opacity = 1, rotate = 0;
     int quality = 0;  // 0: 95, or the base's own where it is a JPEG and stays one
 };
-
-const std::vector<std::string> places{"top-left",    "top",    "top-right",
-                                      "left",        "centre", "right",
-                                      "bottom-left", "bottom", "bottom-right"};
-
-// "24,24" in px, "2.5%,2.5%" of the base's sides, or one of each.
-Result<RealPoint> insetOf(const std::string& text, PixelSize base) {
-    const auto bad = [&] {
-        return fail(Code::badUsage, fmt::format("--inset cannot be read: \"{}\".", text),
-                    "Write X,Y in px or with % behind each, such as 2.5%,24.");
-    };
-    const std::size_t comma = text.find(',');
-    if (comma == std::string::npos) return bad();
-    const auto one = [&](std::string part, double side) -> std::optional<double> {
-        const bool share = part.ends_with('%');
-        if (share) part.pop_back();
-        const auto number = parseNumbers(part, 1, "--inset");
-        if (!number || std::abs(number->front()) > 100'000) return {};
-        return share ? number->front() / 100 * side : number->front();
-    };
-    const auto x = one(text.substr(0, comma), base.width),
-               y = one(text.substr(comma + 1), base.height);
-    return x && y ? Result<RealPoint>(RealPoint{*x, *y}) : bad();
-}
 
 Result<std::pair<Asset, PictureFacts>> pictureOf(const std::string& file) {
     auto input = readPicture(file);
@@ -63,14 +41,16 @@ Result<int> run(const Asked& asked, const Common& common) {
     const auto base = pictureOf(asked.base), mark = base ? pictureOf(asked.mark) : base;
     if (!base || !mark) return passOn(!base ? base.error() : mark.error());
     const PixelSize frame = base->second.size, own = mark->second.size;
-    const auto inset = insetOf(asked.inset, frame);
+    const auto inset = insetOf(asked.placing.inset, frame);
     if (!inset) return passOn(inset.error());
-    const double factor = asked.width > 0 ? asked.width / 100 * frame.width / own.width : 1;
+    const double factor =
+        asked.placing.width > 0 ? asked.placing.width / 100 * frame.width / own.width : 1;
     const Turn turn{asked.rotate, false, false};
     RealRect place{0, 0, own.width * factor, own.height * factor};
     const RealRect bounds = boundsOf(place, turn, place.centre());
-    const bool left = asked.at.ends_with("left"), right = asked.at.ends_with("right"),
-               top = asked.at.starts_with("top"), bottom = asked.at.starts_with("bottom");
+    const std::string& at = asked.placing.at;
+    const bool left = at.ends_with("left"), right = at.ends_with("right"),
+               top = at.starts_with("top"), bottom = at.starts_with("bottom");
     place.x = startOf(left, right, bounds.width, frame.width, inset->x) - bounds.x;
     place.y = startOf(top, bottom, bounds.height, frame.height, inset->y) - bounds.y;
     if (factor == 1 && asked.rotate == 0) {  // whole px: nothing is resampled
@@ -118,17 +98,7 @@ std::function<Result<int>()> declareOver(Options& options, const Common& common)
     const auto asked = std::make_shared<Asked>();
     options.value("base", asked->base, "The picture below; - is standard input").required();
     options.value("mark", asked->mark, "What goes on it; - is standard input").required();
-    options
-        .value("--at", asked->at,
-               "top-left, top, top-right, left, centre, right, bottom-left, bottom or bottom-right "
-               "(the default)")
-        .oneOf(places);
-    options.value("--inset", asked->inset,
-                  "X,Y from the edges it stands at, px or % of the base's sides (default 0,0)");
-    options
-        .value("--width", asked->width,
-               "The mark's width as a percentage of the base's; else its own px, not resampled")
-        .between(0.01, 1000.0);
+    declarePlacing(options, asked->placing);
     options.value("--opacity", asked->opacity, "0 to 1 (default 1)").between(0.0, 1.0);
     options.value("--rotate", asked->rotate, "Degrees clockwise (default 0)")
         .between(-360.0, 360.0);

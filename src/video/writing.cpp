@@ -6,16 +6,14 @@ extern "C" {
 #include <libavutil/channel_layout.h>
 #include <libavutil/opt.h>
 }
-#include <zimg.h>
-
 #include <algorithm>
-#include <cstdlib>
 #include <cstring>
+#include <optional>
 #include <vector>
 
 #include "held.h"
 #include "video/write.h"
-#include "zimg_held.h"
+#include "yuv.h"
 
 namespace zl::video {
 namespace {
@@ -31,15 +29,6 @@ struct FreeFormat {
     }
 };
 
-constexpr std::size_t aligned = 64;  // bytes, as zimg likes rows
-
-void* roomOf(std::size_t bytes) {
-    void* room =
-        std::aligned_alloc(aligned, std::max(aligned, (bytes + aligned - 1) / aligned * aligned));
-    if (!room) throw std::bad_alloc();
-    return room;
-}
-
 tl::unexpected<Error> refused(const char* what) {
     return fail(Code::unwritable, what, "Install the whole of FFmpeg's libraries.");
 }
@@ -54,7 +43,6 @@ class Sink final : public VideoSink {
   private:
     Result<void> beginPictures();
     Result<void> beginSound();
-    Result<void> beginColours();
     // What the encoder has goes into the file; a frame of nothing ends it.
     Result<void> put(AVCodecContext& encoder, AVStream& stream, const AVFrame* frame);
     Result<void> putSound(bool last);
@@ -64,11 +52,8 @@ class Sink final : public VideoSink {
     Codec pictures_, sound_;
     AVStream *pictureStream_ = nullptr, *soundStream_ = nullptr;
     Packet packet_{av_packet_alloc()};
-    Graph graph_;
-    Room work_, from_, to_;
-    std::ptrdiff_t fromStride_ = 0, toStride_ = 0;
-    std::vector<std::uint32_t> last_;  // the pixels whose samples stand in to_
-    std::vector<float> waiting_;       // samples that fill no frame yet
+    std::optional<Yuv> yuv_;
+    std::vector<float> waiting_;  // samples that fill no frame yet
     std::int64_t frames_ = 0, samples_ = 0;
 };
 
@@ -83,7 +68,9 @@ Result<void> Sink::begin(const VideoPlan& plan) {
     format_->flags |= AVFMT_FLAG_BITEXACT;  // neither a date nor a version
     if (avio_open_dyn_buf(&format_->pb) < 0) throw std::bad_alloc();
     if (auto done = beginPictures(); !done) return done;
-    if (auto done = beginColours(); !done) return done;
+    auto yuv = Yuv::begin(plan.size, false);
+    if (!yuv) return passOn(yuv.error());
+    yuv_ = std::move(*yuv);
     if (plan.soundRate > 0)
         if (auto done = beginSound(); !done) return done;
     if (avformat_write_header(format_.get(), nullptr) < 0)
@@ -141,42 +128,6 @@ Result<void> Sink::beginSound() {
     return {};
 }
 
-Result<void> Sink::beginColours() {
-    zimg_image_format in, out;
-    zimg_image_format_default(&in, ZIMG_API_VERSION);
-    in.width = static_cast<unsigned>(plan_.size.width);
-    in.height = static_cast<unsigned>(plan_.size.height);
-    in.pixel_type = ZIMG_PIXEL_BYTE;
-    in.depth = 8;
-    in.color_family = ZIMG_COLOR_RGB;
-    in.matrix_coefficients = ZIMG_MATRIX_RGB;
-    in.pixel_range = ZIMG_RANGE_FULL;
-    out = in;
-    out.color_family = ZIMG_COLOR_YUV;
-    out.matrix_coefficients = ZIMG_MATRIX_BT709;
-    out.pixel_range = ZIMG_RANGE_LIMITED;
-    out.subsample_w = out.subsample_h = 1;
-    out.chroma_location = ZIMG_CHROMA_LEFT;
-    zimg_graph_builder_params how;
-    zimg_graph_builder_params_default(&how, ZIMG_API_VERSION);
-    how.cpu_type = ZIMG_CPU_NONE;  // the same samples on every processor
-    graph_.reset(zimg_filter_graph_build(&in, &out, &how));
-    if (!graph_) return refused("The colours cannot be converted.");
-    std::size_t room = 0;
-    zimg_filter_graph_get_tmp_size(graph_.get(), &room);
-    work_.reset(roomOf(room));
-    const auto rowOf = [](int width) {
-        return static_cast<std::ptrdiff_t>((static_cast<std::size_t>(width) + aligned - 1) /
-                                           aligned * aligned);
-    };
-    fromStride_ = toStride_ = rowOf(plan_.size.width);
-    const auto plane =
-        static_cast<std::size_t>(fromStride_) * static_cast<std::size_t>(plan_.size.height);
-    from_.reset(roomOf(3 * plane));
-    to_.reset(roomOf(3 * plane));
-    return {};
-}
-
 Result<void> Sink::put(AVCodecContext& encoder, AVStream& stream, const AVFrame* frame) {
     if (avcodec_send_frame(&encoder, frame) < 0)
         return fail(Code::unwritable, "A frame could not be encoded.");
@@ -191,49 +142,10 @@ Result<void> Sink::put(AVCodecContext& encoder, AVStream& stream, const AVFrame*
 }
 
 Result<void> Sink::picture(const Straight8& frame) {
-    if (frame.size() != plan_.size)
-        return fail(Code::badUsage, "The frame is not of the video's size.");
-    const auto plane =
-        static_cast<std::size_t>(fromStride_) * static_cast<std::size_t>(plan_.size.height);
-    auto* from = static_cast<std::uint8_t*>(from_.get());
-    auto* to = static_cast<std::uint8_t*>(to_.get());
-    for (int y = 0; y < frame.height(); ++y) {
-        std::uint8_t* row = from + y * fromStride_;
-        const std::uint32_t* pixels = frame.row(y);
-        for (int x = 0; x < frame.width(); ++x) {
-            row[x] = static_cast<std::uint8_t>(pixels[x]);
-            row[plane + static_cast<std::size_t>(x)] = static_cast<std::uint8_t>(pixels[x] >> 8);
-            row[2 * plane + static_cast<std::size_t>(x)] =
-                static_cast<std::uint8_t>(pixels[x] >> 16);
-        }
-    }
-    zimg_image_buffer_const source{ZIMG_API_VERSION, {}};
-    zimg_image_buffer target{ZIMG_API_VERSION, {}};
-    for (std::size_t c = 0; c < 3; ++c) {
-        source.plane[c] = {from + c * plane, fromStride_, ZIMG_BUFFER_MAX};
-        target.plane[c] = {to + c * plane, toStride_, ZIMG_BUFFER_MAX};
-    }
-    const bool still =
-        std::equal(frame.pixels().begin(), frame.pixels().end(), last_.begin(), last_.end());
-    if (!still && zimg_filter_graph_process(graph_.get(), &source, &target, work_.get(), nullptr,
-                                            nullptr, nullptr, nullptr) != ZIMG_ERROR_SUCCESS)
-        return fail(Code::unwritable, "The colours could not be converted.");
-    if (!still) last_.assign(frame.pixels().begin(), frame.pixels().end());
-    const Frame coded(av_frame_alloc());
-    if (!coded) throw std::bad_alloc();
-    coded->format = AV_PIX_FMT_YUV420P;
-    coded->width = plan_.size.width;
-    coded->height = plan_.size.height;
-    if (av_frame_get_buffer(coded.get(), 0) < 0) throw std::bad_alloc();
-    for (std::size_t c = 0; c < 3; ++c) {
-        const int less = c > 0 ? 2 : 1;
-        for (int y = 0; y < plan_.size.height / less; ++y)
-            std::memcpy(coded->data[c] + static_cast<std::ptrdiff_t>(y) * coded->linesize[c],
-                        to + c * plane + static_cast<std::size_t>(y * toStride_),
-                        static_cast<std::size_t>(plan_.size.width / less));
-    }
-    coded->pts = frames_++;
-    return put(*pictures_, *pictureStream_, coded.get());
+    auto coded = yuv_->of(frame);
+    if (!coded) return passOn(coded.error());
+    (*coded)->pts = frames_++;
+    return put(*pictures_, *pictureStream_, coded->get());
 }
 
 Result<void> Sink::sound(std::span<const float> samples) {

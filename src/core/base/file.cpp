@@ -130,35 +130,72 @@ Result<Bytes> readFile(const Path& path, std::size_t limit) {
     return bytes;
 }
 
-Result<void> writeFile(const Path& path, ByteView bytes, Replace replace) {
+Result<NewFile> NewFile::begin(const Path& target, Replace replace) {
     std::error_code ignored;
-    if (std::filesystem::is_directory(path, ignored)) return unwritable(path, EISDIR);
+    if (std::filesystem::is_directory(target, ignored)) return unwritable(target, EISDIR);
     if (replace == Replace::no &&
-        std::filesystem::exists(std::filesystem::symlink_status(path, ignored)))
-        return unwritable(path, EEXIST);
+        std::filesystem::exists(std::filesystem::symlink_status(target, ignored)))
+        return unwritable(target, EEXIST);
     // A file without a name vanishes by itself when the process is killed.
-    const Path folder = path.has_parent_path() ? path.parent_path() : Path(".");
-    const Path part = besideName(path);
-    int raw = ::open(folder.c_str(), O_TMPFILE | O_WRONLY | O_CLOEXEC, 0666);
-    const bool nameless = raw >= 0;
-    if (!nameless) raw = ::open(part.c_str(), O_CREAT | O_EXCL | O_WRONLY | O_CLOEXEC, 0666);
-    const Descriptor fd(raw);
-    if (!fd.open()) return unwritable(path, errno);
-    int error = writeAll(fd.get(), bytes);
-    if (error == 0 && ::fsync(fd.get()) != 0) error = errno;
-    if (error == 0 && nameless) {
-        const std::string from = fmt::format("/proc/self/fd/{}", fd.get());
-        const char* name = replace == Replace::no ? path.c_str() : part.c_str();
-        if (::linkat(AT_FDCWD, from.c_str(), AT_FDCWD, name, AT_SYMLINK_FOLLOW) != 0) error = errno;
+    const Path folder = target.has_parent_path() ? target.parent_path() : Path(".");
+    Path part;
+    int file = ::open(folder.c_str(), O_TMPFILE | O_RDWR | O_CLOEXEC, 0666);
+    if (file < 0) {
+        part = besideName(target);
+        file = ::open(part.c_str(), O_CREAT | O_EXCL | O_RDWR | O_CLOEXEC, 0666);
     }
-    if (error == 0 && !(nameless && replace == Replace::no))
-        error = giveName(part.string(), path, replace);
-    if (error != 0) {
-        if (!(nameless && replace == Replace::no)) ::unlink(part.c_str());
-        return unwritable(path, error);
-    }
-    syncFolder(path);
+    if (file < 0) return unwritable(target, errno);
+    return NewFile(target, replace, file, std::move(part));
+}
+
+NewFile::NewFile(NewFile&& other) noexcept
+    : target_(std::move(other.target_)),
+      replace_(other.replace_),
+      file_(std::exchange(other.file_, -1)),
+      part_(std::exchange(other.part_, Path())) {}
+
+NewFile::~NewFile() {
+    if (file_ >= 0) ::close(file_);
+    if (!part_.empty()) ::unlink(part_.c_str());
+}
+
+Path NewFile::meanwhile() const {
+    return part_.empty() ? Path(fmt::format("/proc/self/fd/{}", file_)) : part_;
+}
+
+long long NewFile::size() const {
+    struct stat facts {};
+    return ::fstat(file_, &facts) == 0 ? static_cast<long long>(facts.st_size) : 0;
+}
+
+Result<void> NewFile::write(ByteView bytes) {
+    if (const int error = writeAll(file_, bytes); error != 0) return unwritable(target_, error);
     return {};
+}
+
+Result<void> NewFile::keep() {
+    if (::fsync(file_) != 0) return unwritable(target_, errno);
+    if (part_.empty()) {
+        const bool straight = replace_ == Replace::no;
+        const Path name = straight ? target_ : besideName(target_);
+        if (::linkat(AT_FDCWD, meanwhile().c_str(), AT_FDCWD, name.c_str(), AT_SYMLINK_FOLLOW) != 0)
+            return unwritable(target_, errno);
+        if (!straight) part_ = name;
+    }
+    if (!part_.empty()) {
+        if (const int error = giveName(part_.string(), target_, replace_); error != 0)
+            return unwritable(target_, error);
+        part_.clear();
+    }
+    syncFolder(target_);
+    return {};
+}
+
+Result<void> writeFile(const Path& path, ByteView bytes, Replace replace) {
+    auto file = NewFile::begin(path, replace);
+    if (!file) return passOn(file.error());
+    if (auto done = file->write(bytes); !done) return done;
+    return file->keep();
 }
 
 namespace {

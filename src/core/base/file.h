@@ -26,6 +26,34 @@ enum class Replace { no, yes };
 // are Code::unwritable; the old file stays.
 [[nodiscard]] Result<void> writeFile(const Path& path, ByteView bytes, Replace replace);
 
+// A file that is written bit by bit, by whoever takes a name and not bytes. Until it is kept it has
+// no name of its own, so that nothing is left of it when it is given up or the process is killed.
+class NewFile {
+  public:
+    // Code::unwritable, as writeFile.
+    [[nodiscard]] static Result<NewFile> begin(const Path& target, Replace replace);
+    NewFile(NewFile&& other) noexcept;
+    NewFile& operator=(NewFile&&) = delete;
+    ~NewFile();
+
+    // Where this process opens it, to write and to read.
+    Path meanwhile() const;
+    // All of it in one piece.
+    [[nodiscard]] Result<void> write(ByteView bytes);
+    // Syncs it and gives it its name; what stood there is replaced only then.
+    [[nodiscard]] Result<void> keep();
+    // Bytes that were written.
+    long long size() const;
+
+  private:
+    NewFile(Path target, Replace replace, int file, Path part)
+        : target_(std::move(target)), replace_(replace), file_(file), part_(std::move(part)) {}
+    Path target_;
+    Replace replace_;
+    int file_;
+    Path part_;  // its name while it is written; empty: it has none
+};
+
 // Several files as one: all get their names, or none does and what stood there stands as before. A
 // program that is killed between two names may leave some of each, every one of them whole.
 struct FileToWrite {

@@ -1,0 +1,139 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// burn VIDEO --mark PNG --out VIDEO: a mark on every frame of a video, or on a part of it.
+#include "video/burn.h"
+
+#include <fmt/core.h>
+#include <fmt/ranges.h>
+
+#include <memory>
+
+#include "base/json.h"
+#include "command.h"
+#include "placing.h"
+
+namespace zl::cli {
+namespace {
+
+struct Asked {
+    std::string video, mark, out, format, quality, limit, to;
+    PlacingWords placing;
+    MarkTime time;
+};
+
+Result<int> qualityOf(const std::string& word) {
+    if (word.empty()) return usualQuality;
+    if (word == "lossless") return losslessQuality;
+    const auto number = parseNumbers(word, 1, "--quality");
+    if (!number) return passOn(number.error());
+    const int whole = static_cast<int>(number->front());
+    if (whole != number->front() || whole < 1 || whole > 100)
+        return fail(Code::badUsage, "--quality is 1 to 100, or lossless.");
+    return whole;
+}
+
+Result<VideoContainer> containerOf(const Asked& asked) {
+    const std::string ending = asked.format.empty() ? endingOf(asked.out) : "." + asked.format;
+    if (const auto found = videoContainerBy(ending)) return *found;
+    return fail(Code::badUsage, fmt::format("\"{}\" is no kind of video that is written.", ending),
+                "Use .mp4, .mkv or .webm.");
+}
+
+Result<int> run(Asked asked, const Common& common) {
+    const auto container = containerOf(asked);
+    const auto quality = container ? qualityOf(asked.quality) : usualQuality;
+    if (!container || !quality) return passOn(!container ? container.error() : quality.error());
+    BurnPlan plan;
+    plan.video = asked.video;
+    plan.container = *container;
+    plan.quality = *quality;
+    if (!asked.limit.empty()) {
+        const auto limit = parseBytes(asked.limit);
+        if (!limit) return passOn(limit.error());
+        plan.limit = *limit;
+    }
+    if (!asked.to.empty()) {
+        const auto to = parseNumbers(asked.to, 1, "--to");
+        if (!to) return passOn(to.error());
+        asked.time.to = to->front();
+    }
+    plan.time = asked.time;
+    if (auto may = mayWrite(asked.out, {asked.video, asked.mark}, common); !may)
+        return passOn(may.error());
+    auto mark = readPicture(asked.mark);
+    if (!mark) return passOn(mark.error());
+    RealRect place;
+    PixelSize shown;
+    {
+        const auto video = Video::open(asked.video);
+        if (!video) return passOn(video.error());
+        shown = video->facts().shown;
+        plan.length = video->facts().duration;
+        const auto placing = placingOf(asked.placing, shown);
+        if (!placing) return passOn(placing.error());
+        place = placeOf(*placing, mark->picture.pixels->size(), shown);
+        if (auto good = checkPlace(place, shown); !good) return passOn(good.error());
+        CodedMark coded = codedMark(mark->picture.pixels, place, video->facts());
+        plan.mark = coded.pixels;
+        plan.left = coded.left;
+        plan.top = coded.top;
+    }
+    const auto burnt = burn(plan, asked.out, common.replacing(),
+                            [](double part) { showProgress("burning the mark in", part); });
+    endProgress();
+    if (!burnt) return passOn(burnt.error());
+    for (const std::string& track : burnt->left)
+        fmt::print(stderr, "zledge: {} does not go into that kind of file and is left out.\n",
+                   track);
+    if (common.json)
+        print({{"out", asked.out},
+               {"codec", burnt->codec},
+               {"width", shown.width},
+               {"height", shown.height},
+               {"duration", plan.length},
+               {"frames", burnt->frames},
+               {"frames_marked", burnt->marked},
+               {"mark_rect", {place.x, place.y, place.width, place.height}},
+               {"bytes", burnt->bytes},
+               {"limit", plan.limit > 0 ? OrderedJson(plan.limit) : OrderedJson(nullptr)},
+               {"passes", burnt->passes},
+               {"copied", burnt->copied},
+               {"left_out", burnt->left}});
+    else
+        fmt::print("{}: {}, {} bytes; the mark stands on {} of {} frames{}\n", asked.out,
+                   burnt->codec, grouped(burnt->bytes), grouped(burnt->marked),
+                   grouped(burnt->frames),
+                   burnt->copied.empty()
+                       ? std::string()
+                       : fmt::format("; copied as it was: {}", fmt::join(burnt->copied, ", ")));
+    return Exit::done;
+}
+
+}  // namespace
+
+std::function<Result<int>()> declareBurn(Options& options, const Common& common) {
+    const auto asked = std::make_shared<Asked>();
+    options.value("video", asked->video, "The video; it is only read").required();
+    options.value("--mark", asked->mark, "The picture that is laid on it").required();
+    declarePlacing(options, asked->placing);
+    options.value("--opacity", asked->time.opacity, "0 to 1 (default 1)").between(0.0, 1.0);
+    options.value("--from", asked->time.from, "The second at which it comes (default 0)")
+        .between(0.0, 1e6);
+    options.value("--to", asked->to, "The second at which it goes (default: the video's end)");
+    options
+        .value("--fade", asked->time.fade,
+               "Seconds over which it comes, and over which it goes (default 0)")
+        .between(0.0, 1e6);
+    options.value("--quality", asked->quality,
+                  "1 to 100 (default 75), or lossless: every sample as it was blended");
+    options.value("--limit", asked->limit,
+                  "The most bytes that the file may have, such as 8MB; where the first run is too "
+                  "large, a second one meets it");
+    options.value("--format", asked->format,
+                  "mp4 (H.264), mkv (H.264; lossless: FFV1) or webm (VP9); default: what the "
+                  "ending says");
+    options.value("--out", asked->out, "The video to write; its ending tells the format")
+        .required();
+    return [asked, &common] { return run(*asked, common); };
+}
+
+}  // namespace zl::cli
