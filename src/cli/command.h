@@ -127,6 +127,7 @@ std::function<Result<int>()> declareOver(Options&, const Common&);
 std::function<Result<int>()> declareVideo(Options&, const Common&);
 std::function<Result<int>()> declareStill(Options&, const Common&);
 std::function<Result<int>()> declareBurn(Options&, const Common&);
+std::function<Result<int>()> declareLegible(Options&, const Common&);
 std::function<Result<int>()> declareStamp(Options&, const Common&);
 std::function<Result<int>()> declareMap(Options&, const Common&);
 std::function<Result<int>()> declareReport(Options&, const Common&);

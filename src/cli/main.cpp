@@ -13,7 +13,7 @@
 namespace zl::cli {
 
 std::span<const Command> allCommands() {
-    static const std::array<Command, 20> table{{
+    static const std::array<Command, 21> table{{
         {"briefs", "Lists the briefs: the destinations and what they demand", false, declareBriefs},
         {"check", "Measures a picture file against a brief, or the pieces of a kit", true,
          declareCheck},
@@ -38,6 +38,8 @@ std::span<const Command> allCommands() {
          "Lays a mark on every frame of a video; sound, chapters and times stay. A host that lays "
          "marks on by itself needs no such copy, and its mark can be changed later",
          true, declareBurn},
+        {"legible", "Tells whether a mark stands out for the whole of a video", false,
+         declareLegible},
         {"stamp", "Puts one mark on many photographs; the originals stay as they are", true,
          declareStamp},
         {"map", "Writes the link regions of a piece as an HTML image map", true, declareMap},

@@ -159,6 +159,8 @@ inline constexpr double standingOut = 0.45;                     // share of the 
 inline constexpr double standingColour = 10,
                         drawnShare =
                             0.05;  // CIEDE2000; share of its edges that lie between its own inks
+inline constexpr double lostPass = 0.02,
+                        lostWatch = 0.10;  // of a video's moments: too little stands out (ours)
 inline constexpr double leastSeeThrough = 0.02;  // share of the pixels with alpha <= 127
 inline constexpr double stepsPass = 0.10, stepsWatch = 0.40;  // share of the slanted contour
 inline constexpr long long stepsLeast = 40;                   // px of it that tell

@@ -176,6 +176,17 @@ constexpr auto table = std::to_array<Phrase>({
     {"standing-out.good", "It stands out from light, dark and busy footage."},
     {"standing-out.least", "Only {0:.0f} % of its edges stand out from {1} footage; 45 % should."},
     {"standing-out.on", "On {0} footage {1:.0f} % of its edges stand out."},
+    {"legible.told",
+     "It stands out for {0:.0f} % of the time; least at {1:.2f} s, where {2:.0f} % "
+     "of its edges do."},
+    {"legible.corner",
+     "At {0}, it would stand out for {1:.0f} % of the time instead of {2:.0f} %."},
+    {"legible.outline",
+     "With an outline of {0:.1f} px, it would stand out for {1:.0f} % of the time instead of "
+     "{2:.0f} %."},
+    {"legible.start",
+     "Shown from {0:.2f} s on, it would stand out for {1:.0f} % of that time; now it is {2:.0f} "
+     "%."},
     {"standing-out.nothing", "There is no ink to stand out."},
 
     {"stamped.good", "The mark stands out along {0:.0f} % of its edges."},

@@ -1,0 +1,89 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "readings/over_frames.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "raster/resample.h"
+#include "readings/reading.h"
+
+namespace zl {
+
+double LegibleCurve::lost() const {
+    if (samples.empty()) return 0;
+    const auto count = std::count_if(samples.begin(), samples.end(), [](const LegibleSample& s) {
+        return s.share < thresholds::standingOut;
+    });
+    return static_cast<double>(count) / static_cast<double>(samples.size());
+}
+
+Verdict LegibleCurve::verdict() const {
+    if (samples.empty()) return Verdict::notMeasured;
+    const double part = lost();
+    return part <= thresholds::lostPass    ? Verdict::pass
+           : part <= thresholds::lostWatch ? Verdict::watch
+                                           : Verdict::fail;
+}
+
+std::optional<LegibleSample> LegibleCurve::worst() const {
+    if (samples.empty()) return {};
+    return *std::min_element(
+        samples.begin(), samples.end(),
+        [](const LegibleSample& a, const LegibleSample& b) { return a.share < b.share; });
+}
+
+double LegibleCurve::mostHidden() const {
+    double most = 0;
+    for (const LegibleSample& s : samples) most = std::max(most, s.hides);
+    return most;
+}
+
+MarkInFrame::MarkInFrame(const std::shared_ptr<const Straight8>& mark, const RealRect& place,
+                         PixelSize frame, double opacity) {
+    constexpr int columns = 480;  // of the places where detail is looked for
+    step_ = std::max(1, frame.width / columns);
+    const Ink ink =
+        resampled(mark, isOpaque(*mark), RealRect::of(mark->size()), place, PixelRect::of(frame));
+    box_ = ink.box;
+    if (box_.empty()) return;
+    mark_ = rounded8(ink);
+    if (opacity < 1)
+        for (int y = 0; y < mark_.height(); ++y)
+            for (int x = 0; x < mark_.width(); ++x) {
+                std::uint32_t& p = mark_.row(y)[x];
+                const auto a = static_cast<std::uint32_t>(std::lround(alphaOf(p) * opacity));
+                p = (p & 0xFFFFFFu) | a << 24;
+            }
+    edges_ = markEdges(mark_);
+}
+
+double MarkInFrame::standsOut(const Straight8& frame) const {
+    if (edges_.at.empty()) return 0;
+    return shareStandingOut(mark_, edges_, partOf(frame, box_));
+}
+
+double MarkInFrame::hides(const Straight8& frame) const {
+    // BT.709's luma in whole numbers.
+    const auto luma = [](std::uint32_t p) {
+        return 54 * redOf(p) + 183 * greenOf(p) + 19 * blueOf(p);
+    };
+    double all = 0, under = 0;
+    for (int y = 0; y + step_ < frame.height(); y += step_) {
+        const std::uint32_t *row = frame.row(y), *below = frame.row(y + step_);
+        for (int x = 0; x + step_ < frame.width(); x += step_) {
+            const int own = luma(row[x]);
+            const double detail =
+                std::abs(luma(row[x + step_]) - own) + std::abs(luma(below[x]) - own);
+            all += detail;
+            if (box_.contains(x, y))
+                under += detail * alphaOf(mark_.row(y - box_.top)[x - box_.left]) / 255.0;
+        }
+    }
+    return all > 0 ? under / all : 0;
+}
+
+LegibleSample MarkInFrame::in(const Straight8& frame, double time) const {
+    return {time, standsOut(frame), hides(frame)};
+}
+
+}  // namespace zl
