@@ -5,6 +5,7 @@
 #include <memory>
 
 #include "check_words.h"
+#include "film/moments.h"
 
 namespace zl::cli {
 namespace {
@@ -32,6 +33,19 @@ Result<void> checkMendWords(const CheckWords& asked) {
     return {};
 }
 
+Result<void> lookOver(CheckWords& asked) {
+    if (asked.over.empty()) return {};
+    auto video = Video::open(asked.over);
+    if (!video) return passOn(video.error());
+    const auto moments = momentsOf(*video, Path(asked.over).filename().string(), [](double part) {
+        showProgress("looking through the video", part);
+    });
+    endProgress();
+    if (!moments) return passOn(moments.error());
+    asked.moments = *moments;
+    return {};
+}
+
 }  // namespace
 
 int exitFor(Verdict verdict) {
@@ -55,8 +69,11 @@ std::function<Result<int>()> declareCheck(Options& options, const Common& common
     options.value("--mend", asked->mend,
                   "Apply this mend, or \"all\" that ask no question, and write to --out");
     options.value("--out", asked->out, "Where the mended file goes");
+    options.value("--over", asked->over,
+                  "A video of yours: what is laid over footage is held against it");
     return [asked, &common]() -> Result<int> {
         if (auto good = checkMendWords(*asked); !good) return passOn(good.error());
+        if (auto known = lookOver(*asked); !known) return passOn(known.error());
         asked->file = asked->files.front();
         if (asked->files.size() == 1) {
             const auto kit = isKitFile(asked->file);

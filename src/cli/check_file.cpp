@@ -36,7 +36,7 @@ Result<Told> checkFile(const CheckWords& asked, const Common& common, Bytes byte
     const auto brief = briefNamed(*briefs, asked.brief);
     if (!brief) return passOn(brief.error());
     const std::string name = nameOfInput(asked.file);
-    auto read = readPictureFile(bytes, name, **brief);
+    auto read = readPictureFile(bytes, name, **brief, asked.moments);
     if (!read) return passOn(read.error());
     std::string file = asked.file;
     if (!asked.mend.empty()) {

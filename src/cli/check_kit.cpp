@@ -36,7 +36,9 @@ Result<int> checkKit(const CheckWords& asked, const Common& common) {
     const auto briefs = shippedBriefs();
     if (!briefs) return passOn(briefs.error());
     InkStore store;
-    store.knowFilms(filmsOf(asked.file));
+    const auto films = filmsOf(asked.file);
+    if (asked.moments) films->holdAllAgainst(asked.moments);
+    store.knowFilms(films);
     const auto kit = kitToCheck(asked, common, *briefs, store);
     if (!kit) return passOn(kit.error());
     OrderedJson pieces = OrderedJson::array();

@@ -9,7 +9,8 @@ namespace zl::cli {
 
 struct CheckWords {
     std::vector<std::string> files;
-    std::string file, brief, piece, mend, out;  // file: the one that is looked at
+    std::string file, brief, piece, mend, out, over;  // file: the one that is looked at
+    std::shared_ptr<const VideoMoments> moments{};    // of the video `over`, where one was named
 };
 
 int exitFor(Verdict verdict);

@@ -30,6 +30,34 @@ std::shared_ptr<Strip> KnownFilms::stripOf(const Path& file, bool& there) const 
     return seen.strip;
 }
 
+void KnownFilms::holdAllAgainst(std::shared_ptr<const VideoMoments> moments) {
+    const Lock lock(mutex_);
+    ofAll_ = std::move(moments);
+}
+
+std::shared_ptr<const VideoMoments> KnownFilms::momentsOf(
+    const std::optional<PieceVideo>& video) const {
+    std::shared_ptr<Strip> strip;
+    std::string identity, name;
+    {
+        const Lock lock(mutex_);
+        if (ofAll_ || !video) return ofAll_;
+        bool there = false;
+        const Path file = videoAt(video->file, kitFile_);
+        strip = stripOf(file, there);
+        if (!strip) return nullptr;
+        identity = seen_[file].identity;
+        name = file.filename().string();
+        if (const auto found = moments_.find(identity); found != moments_.end())
+            return found->second;
+    }
+    auto made = zl::momentsOf(*strip, name);
+    const Lock lock(mutex_);
+    moments_.clear();  // a kit goes with one video or few: those of the last one are kept
+    if (made) moments_[identity] = made;
+    return made;
+}
+
 KnownFilms::Search KnownFilms::look(const PieceVideo& video, const std::string& sha256,
                                     const Straight8& picture, const RealRect& part) const {
     std::shared_ptr<Strip> strip;

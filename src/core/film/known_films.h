@@ -11,6 +11,7 @@
 
 #include "base/guarded.h"
 #include "film/find_picture.h"
+#include "film/moments.h"
 #include "film/strip.h"
 #include "kit/kit.h"
 
@@ -26,6 +27,10 @@ class KnownFilms {
         Known known = Known::gone;
         std::optional<FoundPicture> found{};
     };
+    // What a mark of a piece that goes with this video is held against: of the video that was named
+    // for all, else of its own, once that was looked through; nothing else.
+    std::shared_ptr<const VideoMoments> momentsOf(const std::optional<PieceVideo>& video) const;
+    void holdAllAgainst(std::shared_ptr<const VideoMoments> moments);
     // `part` of a picture whose original has that hash.
     Search look(const PieceVideo& video, const std::string& sha256, const Straight8& picture,
                 const RealRect& part) const;
@@ -43,6 +48,9 @@ class KnownFilms {
     mutable Mutex mutex_;
     std::optional<Path> kitFile_ ZL_GUARDED_BY(mutex_);
     mutable std::map<Path, Seen> seen_ ZL_GUARDED_BY(mutex_);
+    std::shared_ptr<const VideoMoments> ofAll_ ZL_GUARDED_BY(mutex_);
+    mutable std::map<std::string, std::shared_ptr<const VideoMoments>> moments_
+        ZL_GUARDED_BY(mutex_);  // by a video's identity
     using Question = std::tuple<std::string, std::string, double, double, double, double>;
     mutable std::map<Question, std::optional<FoundPicture>> answers_ ZL_GUARDED_BY(mutex_);
 };

@@ -278,6 +278,8 @@ Result<PieceReadings> readPiece(const View& view, const Brief& brief, InkStore& 
         auto film = filmFacts(piece, kit, store, stop);
         if (!film) return passOn(film.error());
         subject.film = std::move(*film);
+        if (brief.overFootage && store.films())
+            subject.moments = store.films()->momentsOf(piece.video);
         std::optional<Error> trouble;
         out.readings = measureAll(subject, [&] {
             out.notes = noteSurfaces(subject);
@@ -295,7 +297,8 @@ Result<PieceReadings> readPiece(const View& view, const Brief& brief, InkStore& 
     });
 }
 
-Result<FileReadings> readPictureFile(ByteView bytes, const std::string& name, const Brief& brief) {
+Result<FileReadings> readPictureFile(ByteView bytes, const std::string& name, const Brief& brief,
+                                     const std::shared_ptr<const VideoMoments>& over) {
     return unlessTooLarge(name, [&]() -> Result<FileReadings> {
         auto picture = decode(bytes, name);
         if (!picture) return passOn(picture.error());
@@ -317,6 +320,7 @@ Result<FileReadings> readPictureFile(ByteView bytes, const std::string& name, co
                         out.picture.facts.pages,
                         out.picture.facts.missing,
                         {}};
+        subject.moments = over;
         if (!subject.opaque)
             subject.edges =
                 std::make_shared<const EdgeFacts>(edgeFactsOf(out.picture.pixels, coreCount()));

@@ -43,8 +43,10 @@ struct FileReadings {
     Picture picture;
     long long bytes = 0;
 };
-[[nodiscard]] Result<FileReadings> readPictureFile(ByteView bytes, const std::string& name,
-                                                   const Brief& brief);
+// `over`: of the video that it will be laid over; nothing: made-up footage stands for it.
+[[nodiscard]] Result<FileReadings> readPictureFile(
+    ByteView bytes, const std::string& name, const Brief& brief,
+    const std::shared_ptr<const VideoMoments>& over = nullptr);
 
 struct CheckedPiece {
     const Piece& piece;

@@ -15,6 +15,7 @@
 #include "brief/brief.h"
 #include "kit/kit.h"
 #include "picture/content.h"
+#include "picture/moments.h"
 #include "raster/over.h"
 #include "raster/raster.h"
 
@@ -109,10 +110,12 @@ struct Subject {
     const Straight8* pixels = nullptr;  // what the release writes, or the decoded file
     bool opaque = false;
     FileFacts file;
-    const Piece* piece = nullptr;            // nothing for a file
-    std::span<const LayerFacts> layers;      // of the piece, in its order
-    std::shared_ptr<const EdgeFacts> edges;  // of a file with alpha
-    std::optional<FilmFacts> film;           // nothing: no video is known
+    const Piece* piece = nullptr;                   // nothing for a file
+    std::span<const LayerFacts> layers;             // of the piece, in its order
+    std::shared_ptr<const EdgeFacts> edges;         // of a file with alpha
+    std::optional<FilmFacts> film;                  // nothing: no video is known
+    std::shared_ptr<const VideoMoments> moments{};  // of the video it is laid over; nothing:
+                                                    // made-up footage stands for it
 };
 
 // The ids of readings that other rooms look for.

@@ -10,10 +10,12 @@
 
 #include <cmath>
 
+#include "brief/player_plan.h"
 #include "colour/colour.h"
 #include "raster/footage.h"
 #include "raster/ink_box.h"
 #include "raster/resample.h"
+#include "readings/over_frames.h"
 #include "readings/reading.h"
 #include "readings/standing.h"
 
@@ -48,6 +50,46 @@ double wholePercent(double share) {
     return std::floor(share * 100);
 }
 
+// Over the person's own video: where the mark stands on the player, or the overlay on the stream.
+Reading overVideo(const Subject& subject, Reading reading) {
+    using namespace thresholds;
+    const VideoMoments& video = *subject.moments;
+    const auto mark = std::make_shared<const Straight8>(subject.pixels->clone());
+    const PixelSize frame = video.all.front().picture->size();
+    int largest = 0;
+    for (const SurfaceSpec& surface : subject.brief->surfaces)
+        if (surface.kind == SurfaceKind::player) largest = std::max(largest, surface.width);
+    RealRect place = RealRect::of(frame);
+    if (largest > 0) {
+        const double by = static_cast<double>(frame.width) / largest;
+        const PixelRect on = playerPlan(largest, mark->size()).mark;
+        place = {on.left * by, on.top * by, on.width() * by, on.height() * by};
+    }
+    const MarkInFrame there(mark, place, frame);
+    LegibleCurve curve;
+    for (const VideoMoments::One& one : video.all)
+        if (one.picture->size() == frame)
+            curve.samples.push_back({one.time, there.standsOut(*one.picture), 0});
+    const double stands = wholePercent(1 - curve.lost());
+    const LegibleSample worst = *curve.worst();
+    reading.verdict = curve.verdict();
+    reading.value = 1 - curve.lost();
+    reading.limit = 1 - lostPass;
+    reading.unit = "share of the time";
+    reading.rule = Rule{stands, (1 - lostPass) * 100, 100};
+    reading.shown = fmt::format("{:.0f} %", stands);
+    reading.shownBeside = "of the video";
+    const bool good = reading.verdict == Verdict::pass;
+    reading.says = good ? Message{"standing-out.video-good", {video.name}}
+                        : Message{"standing-out.video", {stands, video.name}};
+    if (good) return reading;
+    reading.findings.push_back({inkBoxOf(*subject.pixels, marginAlpha),
+                                {},
+                                {"standing-out.moment", {worst.time, wholePercent(worst.share)}}});
+    reading.mends.emplace_back("outline-contrast");
+    return reading;
+}
+
 }  // namespace
 
 Reading measureStandingOut(const Subject& subject) {
@@ -63,6 +105,8 @@ Reading measureStandingOut(const Subject& subject) {
         reading.says = {"standing-out.nothing", {}};
         return reading;
     }
+    if (subject.moments && !subject.moments->all.empty())
+        return overVideo(subject, std::move(reading));
     double least = 1;
     int lost = 0;
     std::string where;

@@ -6,6 +6,7 @@
 
 #include "base/geometry.h"
 #include "base/result.h"
+#include "brief/player_plan.h"
 
 namespace zl {
 
@@ -31,15 +32,5 @@ bool isShown(const Showing& showing, double at, double length);
 std::string clockWords(double seconds);
 // "14:05", "1:02:03" or "90"; Code::badUsage for anything else, and for a length of 0.
 [[nodiscard]] Result<double> parseClock(const std::string& text);
-
-struct PlayerPlan {
-    PixelSize player;
-    PixelRect mark;  // px of the player
-};
-// A player of that width, 16:9. The mark is 1/12 of its height, at least 24 px, and stands 2.5 % of
-// the height off the right edge and off the control bar, which is 48 px high (all from memory;
-// ../data/briefs).
-PlayerPlan playerPlan(int width, PixelSize mark);
-inline constexpr int controlBar = 48;  // px
 
 }  // namespace zl

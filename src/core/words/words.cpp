@@ -187,6 +187,9 @@ constexpr auto table = std::to_array<Phrase>({
     {"legible.start",
      "Shown from {0:.2f} s on, it would stand out for {1:.0f} % of that time; now it is {2:.0f} "
      "%."},
+    {"standing-out.video-good", "It stands out for the whole of {0}."},
+    {"standing-out.video", "It stands out for {0:.0f} % of {1}; 98 % should be."},
+    {"standing-out.moment", "At {0:.2f} s only {1:.0f} % of its edges stand out; 45 % should."},
     {"standing-out.nothing", "There is no ink to stand out."},
 
     {"stamped.good", "The mark stands out along {0:.0f} % of its edges."},
