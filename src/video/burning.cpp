@@ -117,7 +117,7 @@ Result<void> Burning::openOutput(const AVFrame& first) {
                  : plan_.container == VideoContainer::matroska && plan_.quality == losslessQuality
                      ? PictureCodec::ffv1
                      : PictureCodec::h264;
-    wish.quality = plan_.quality;
+    wish.factor = rateFactorOf(plan_.quality);
     wish.bitRate = pass_.bitRate;
     wish.notes = pass_.notes;
     wish.timeBase = from_->time_base;
@@ -331,7 +331,7 @@ Result<void> Burning::decode(const AVPacket* packet) {
 Result<Burnt> Burning::run(const Path& into) {
     if (auto done = openInput(); !done)
         return stop_.stop_requested() ? fail(Code::cancelled, "Cancelled.") : passOn(done.error());
-    auto out = Container::begin(plan_.container, into);
+    auto out = Container::begin(muxerOf(plan_.container), into);
     if (!out) return passOn(out.error());
     out_ = std::move(*out);
     const Packet packet(av_packet_alloc());

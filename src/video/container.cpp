@@ -11,6 +11,13 @@ const char* muxerOf(VideoContainer container) {
                                                : "matroska";
 }
 
+const char* muxerOf(VideoKind kind) {
+    return kind == VideoKind::mp4    ? "mp4"
+           : kind == VideoKind::webm ? "webm"
+           : kind == VideoKind::webp ? "webp"
+                                     : "matroska";
+}
+
 const char* wordsOf(VideoContainer container) {
     return container == VideoContainer::mp4    ? "an MP4"
            : container == VideoContainer::webm ? "a WebM"
@@ -18,7 +25,14 @@ const char* wordsOf(VideoContainer container) {
 }
 
 void Container::Close::operator()(AVFormatContext* context) const {
-    if (context->pb) avio_closep(&context->pb);
+    // What is in memory has no file's size to tell: it is let go in one piece.
+    if (context->pb && context->opaque) {
+        std::uint8_t* left = nullptr;
+        avio_close_dyn_buf(context->pb, &left);
+        av_free(left);
+    } else if (context->pb) {
+        avio_closep(&context->pb);
+    }
     avformat_free_context(context);
 }
 
@@ -29,10 +43,10 @@ Result<void> Container::refused(int error) const {
     return fail(Code::unwritable, "The video could not be written.", "Choose another folder.");
 }
 
-Result<Container> Container::begin(VideoContainer kind, const Path& into) {
+Result<Container> Container::begin(const char* muxer, const Path& into) {
     Container made;
     AVFormatContext* context = nullptr;
-    if (avformat_alloc_output_context2(&context, nullptr, muxerOf(kind), nullptr) < 0)
+    if (avformat_alloc_output_context2(&context, nullptr, muxer, nullptr) < 0)
         return fail(Code::unwritable, "That kind of file cannot be written here.",
                     "Install the whole of FFmpeg's libraries.");
     made.format_.reset(context);
@@ -72,8 +86,8 @@ AVStream& Container::encoded(const AVCodecContext& encoder) {
     return track;
 }
 
-Result<void> Container::header() {
-    const int error = avformat_write_header(format_.get(), nullptr);
+Result<void> Container::header(AVDictionary** options) {
+    const int error = avformat_write_header(format_.get(), options);
     if (error == AVERROR(ENOSPC)) return refused(error);
     if (error < 0)
         return fail(Code::unwritable, "The video's tracks do not go into that kind of file.",
@@ -99,10 +113,21 @@ Result<void> Container::put(AVPacket& packet, AVRational base, const AVStream& t
     return error < 0 ? refused(error) : Result<void>{};
 }
 
-Result<void> Container::finish() {
-    if (const int error = av_write_trailer(format_.get()); error < 0) return refused(error);
-    if (const int error = avio_closep(&format_->pb); error < 0) return refused(error);
-    return {};
+Result<Bytes> Container::finish() {
+    if (const int error = av_write_trailer(format_.get()); error < 0)
+        return passOn(refused(error).error());
+    if (!inMemory_) {
+        if (const int error = avio_closep(&format_->pb); error < 0)
+            return passOn(refused(error).error());
+        return Bytes{};
+    }
+    std::uint8_t* data = nullptr;
+    const int size = avio_close_dyn_buf(format_->pb, &data);
+    format_->pb = nullptr;
+    Bytes out;
+    if (data && size > 0) out.assign(data, data + size);
+    av_free(data);
+    return out;
 }
 
 }  // namespace zl::video

@@ -7,6 +7,7 @@ extern "C" {
 
 #include <fmt/core.h>
 
+#include <algorithm>
 #include <cmath>
 
 #include "pixels.h"
@@ -25,27 +26,24 @@ Named namedOf(PictureCodec codec) {
             return {"libx264", "H.264", "libx264"};
         case PictureCodec::vp9:
             return {"libvpx-vp9", "VP9", "libvpx"};
+        case PictureCodec::webp:
+            return {"libwebp_anim", "Animated WebP", "libwebp"};
         case PictureCodec::ffv1:
             break;
     }
     return {"ffv1", "FFV1", "FFmpeg's libraries"};
 }
 
-// x264's constant rate factor: 18.5 at the usual quality, where hardly anything is seen to be lost.
-double rateFactor(int quality) {
-    return 44 - 0.34 * quality;
-}
-
 void setH264(AVCodecContext& c, const EncoderWish& wish) {
     av_opt_set(c.priv_data, "preset", "veryfast", 0);
-    if (wish.quality == 0) {
+    if (wish.factor == 0) {
         av_opt_set_int(c.priv_data, "qp", 0, 0);
         return;
     }
     if (wish.bitRate > 0)
         c.bit_rate = wish.bitRate;
     else
-        av_opt_set_double(c.priv_data, "crf", rateFactor(wish.quality), 0);
+        av_opt_set_double(c.priv_data, "crf", wish.factor, 0);
     if (wish.notes.empty()) return;
     // The first run is encoded by quality as if it were the only one; where it is too large, what
     // it wrote down tells the second where bits are needed.
@@ -59,12 +57,12 @@ void setVp9(AVCodecContext& c, const EncoderWish& wish) {
     av_opt_set_int(c.priv_data, "cpu-used", 4, 0);
     av_opt_set_int(c.priv_data, "row-mt", 1, 0);
     av_opt_set_int(c.priv_data, "tile-columns", 2, 0);
-    if (wish.quality == 0) {
+    if (wish.factor == 0) {
         av_opt_set_int(c.priv_data, "lossless", 1, 0);
         return;
     }
     // Its quantizers go to 63 where x264's go to 51.
-    const double same = std::round(rateFactor(wish.quality) * 63 / 51);
+    const double same = std::round(wish.factor * 63 / 51);
     if (wish.bitRate > 0) {
         c.bit_rate = wish.bitRate;
         c.rc_max_rate = wish.bitRate * 3 / 2;
@@ -74,7 +72,22 @@ void setVp9(AVCodecContext& c, const EncoderWish& wish) {
     }
 }
 
+void setWebp(AVCodecContext& c, const EncoderWish& wish) {
+    if (wish.factor == 0)
+        av_opt_set_int(c.priv_data, "lossless", 1, 0);
+    else
+        av_opt_set_double(c.priv_data, "quality", std::clamp(127 - 2.5 * wish.factor, 1.0, 100.0),
+                          0);
+}
+
 }  // namespace
+
+PictureCodec pictureCodecOf(VideoKind kind) {
+    return kind == VideoKind::webm       ? PictureCodec::vp9
+           : kind == VideoKind::matroska ? PictureCodec::ffv1
+           : kind == VideoKind::webp     ? PictureCodec::webp
+                                         : PictureCodec::h264;
+}
 
 Result<const AVCodec*> encoderOf(PictureCodec codec) {
     const Named named = namedOf(codec);
@@ -111,13 +124,14 @@ Result<Codec> openedEncoder(const EncoderWish& wish, const AVFrame& like) {
         c.flags |= AV_CODEC_FLAG_INTERLACED_DCT | AV_CODEC_FLAG_INTERLACED_ME;
         c.field_order = like.top_field_first != 0 ? AV_FIELD_TT : AV_FIELD_BB;
     }
-    c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER | AV_CODEC_FLAG_BITEXACT;
+    c.flags |= AV_CODEC_FLAG_BITEXACT;
+    // An animated WebP has no header of its own.
+    if (wish.codec != PictureCodec::webp) c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
     const double rate = av_q2d(wish.rate);
-    constexpr int apart = 10;  // s between key frames at most
-    c.gop_size = std::max(
-        1, static_cast<int>(std::lround(std::min(rate, 1000.0) * (wish.loopsSoon ? 2 : apart))));
+    c.gop_size = std::max(1, static_cast<int>(std::lround(std::min(rate, 1000.0) * wish.between)));
     if (wish.codec == PictureCodec::h264) setH264(c, wish);
     if (wish.codec == PictureCodec::vp9) setVp9(c, wish);
+    if (wish.codec == PictureCodec::webp) setWebp(c, wish);
     if (avcodec_open2(&c, *codec, nullptr) < 0)
         return fail(Code::unwritable,
                     fmt::format("{} does not take a video of {} x {} px so.",

@@ -9,18 +9,20 @@ extern "C" {
 
 #include "base/file.h"
 #include "held.h"
+#include "video/write.h"
 
 namespace zl::video {
 
-enum class PictureCodec { h264, ffv1, vp9 };
+enum class PictureCodec { h264, ffv1, vp9, webp };
+PictureCodec pictureCodecOf(VideoKind kind);
 
 struct EncoderWish {
     PictureCodec codec = PictureCodec::h264;
-    int quality = 75;       // 1..100; 0: lossless
+    double factor = 18.5;   // x264's constant rate factor, 0 (lossless) to 51
     long long bitRate = 0;  // bit/s; 0: by quality
     Path notes{};           // of two runs; empty: there is one
     AVRational timeBase{1, 25}, rate{25, 1}, pixelAspect{1, 1};
-    bool loopsSoon = false;  // a key frame every two seconds
+    double between = 10;  // s between key frames at most
 };
 
 // The encoder of that codec; Code::unwritable where it is missing, with what is to be installed.

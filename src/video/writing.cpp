@@ -1,16 +1,20 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The adapter of FFmpeg's encoders.
+// A video made out of pictures and samples.
 extern "C" {
 #include <libavcodec/avcodec.h>
 #include <libavformat/avformat.h>
 #include <libavutil/channel_layout.h>
-#include <libavutil/opt.h>
 }
+#include <ebur128.h>
+
 #include <algorithm>
+#include <cmath>
 #include <cstring>
 #include <optional>
 #include <vector>
 
+#include "container.h"
+#include "encoders.h"
 #include "held.h"
 #include "video/write.h"
 #include "yuv.h"
@@ -18,20 +22,9 @@ extern "C" {
 namespace zl::video {
 namespace {
 
-struct FreeFormat {
-    void operator()(AVFormatContext* context) const {
-        if (context->pb) {
-            std::uint8_t* left = nullptr;
-            avio_close_dyn_buf(context->pb, &left);
-            av_free(left);
-        }
-        avformat_free_context(context);
-    }
+struct FreeMeter {
+    void operator()(ebur128_state* meter) const { ebur128_destroy(&meter); }
 };
-
-tl::unexpected<Error> refused(const char* what) {
-    return fail(Code::unwritable, what, "Install the whole of FFmpeg's libraries.");
-}
 
 class Sink final : public VideoSink {
   public:
@@ -39,92 +32,108 @@ class Sink final : public VideoSink {
     Result<void> picture(const Straight8& frame) override;
     Result<void> sound(std::span<const float> samples) override;
     Result<Bytes> finish() override;
+    std::optional<double> loudness() const override;
+    long long soundBytes() const override { return soundBytes_; }
+    std::string pictureCodec() const override {
+        return pictures_ ? avcodec_get_name(pictures_->codec_id) : "";
+    }
+    std::string soundCodec() const override {
+        return sound_ ? avcodec_get_name(sound_->codec_id) : "";
+    }
 
   private:
-    Result<void> beginPictures();
+    // Everything is opened with the first frame.
+    Result<void> open(const AVFrame& first);
     Result<void> beginSound();
+    Result<Frame> coded(const Straight8& frame);
     // What the encoder has goes into the file; a frame of nothing ends it.
     Result<void> put(AVCodecContext& encoder, AVStream& stream, const AVFrame* frame);
     Result<void> putSound(bool last);
 
     VideoPlan plan_;
-    std::unique_ptr<AVFormatContext, FreeFormat> format_;
+    std::optional<Container> out_;
     Codec pictures_, sound_;
     AVStream *pictureStream_ = nullptr, *soundStream_ = nullptr;
     Packet packet_{av_packet_alloc()};
     std::optional<Yuv> yuv_;
+    std::unique_ptr<ebur128_state, FreeMeter> meter_;
     std::vector<float> waiting_;  // samples that fill no frame yet
-    std::int64_t frames_ = 0, samples_ = 0;
+    std::int64_t frames_ = 0, samples_ = 0, heard_ = 0;
+    long long soundBytes_ = 0;
 };
+
+bool keepsPixels(VideoKind kind) {
+    return kind == VideoKind::matroska || kind == VideoKind::webp;
+}
 
 Result<void> Sink::begin(const VideoPlan& plan) {
     plan_ = plan;
-    if (plan.size.empty() || plan.size.width % 2 != 0 || plan.size.height % 2 != 0)
-        return fail(Code::badUsage, "A video's sides are even.");
-    AVFormatContext* context = nullptr;
-    if (avformat_alloc_output_context2(&context, nullptr, "mp4", nullptr) < 0)
-        return refused("MP4 cannot be written here.");
-    format_.reset(context);
-    format_->flags |= AVFMT_FLAG_BITEXACT;  // neither a date nor a version
-    if (avio_open_dyn_buf(&format_->pb) < 0) throw std::bad_alloc();
-    if (auto done = beginPictures(); !done) return done;
-    auto yuv = Yuv::begin(plan.size, false);
-    if (!yuv) return passOn(yuv.error());
-    yuv_ = std::move(*yuv);
-    if (plan.soundRate > 0)
-        if (auto done = beginSound(); !done) return done;
-    if (avformat_write_header(format_.get(), nullptr) < 0)
-        return refused("The MP4 cannot be begun.");
-    return {};
+    if (plan.size.empty() ||
+        (!keepsPixels(plan.kind) && (plan.size.width % 2 != 0 || plan.size.height % 2 != 0)))
+        return fail(Code::badUsage, "A video's sides are even.",
+                    "Give the piece a frame whose width and height are even.");
+    if (plan.alpha && plan.kind == VideoKind::mp4)
+        return fail(Code::badUsage, "An MP4 keeps no alpha.", "Choose WebM.");
+    auto out = Container::begin(muxerOf(plan.kind), plan.into);
+    if (!out) return passOn(out.error());
+    out_ = std::move(*out);
+    if (!keepsPixels(plan.kind)) {
+        auto yuv = Yuv::begin(plan.size, plan.alpha);
+        if (!yuv) return passOn(yuv.error());
+        yuv_ = std::move(*yuv);
+    }
+    if (plan.kind == VideoKind::webp) plan_.soundRate = 0;
+    // Missing encoders are told before anything is drawn.
+    const auto codec = encoderOf(pictureCodecOf(plan.kind));
+    if (!codec) return passOn(codec.error());
+    return plan_.soundRate > 0 ? beginSound() : Result<void>{};
 }
 
-Result<void> Sink::beginPictures() {
-    const AVCodec* codec = avcodec_find_encoder_by_name("libx264");
-    if (!codec) return refused("H.264 cannot be encoded here: libx264 is missing.");
-    pictures_.reset(avcodec_alloc_context3(codec));
-    if (!pictures_) throw std::bad_alloc();
-    AVCodecContext& c = *pictures_;
-    c.width = plan_.size.width;
-    c.height = plan_.size.height;
-    c.pix_fmt = AV_PIX_FMT_YUV420P;
-    c.time_base = {1, plan_.rate};
-    c.framerate = {plan_.rate, 1};
-    c.gop_size = 2 * plan_.rate;
-    c.thread_count = 2;  // the bytes depend on it, so it is the same everywhere
-    c.color_range = AVCOL_RANGE_MPEG;
-    c.colorspace = AVCOL_SPC_BT709;
-    c.color_primaries = AVCOL_PRI_BT709;
-    c.color_trc = AVCOL_TRC_BT709;
-    c.chroma_sample_location = AVCHROMA_LOC_LEFT;
-    c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER | AV_CODEC_FLAG_BITEXACT;
-    av_opt_set(c.priv_data, "preset", "veryfast", 0);
-    av_opt_set_int(c.priv_data, "crf", plan_.quality, 0);
-    if (avcodec_open2(&c, codec, nullptr) < 0) return refused("H.264 cannot be encoded so.");
-    pictureStream_ = avformat_new_stream(format_.get(), nullptr);
-    if (!pictureStream_) throw std::bad_alloc();
-    pictureStream_->time_base = c.time_base;
-    pictureStream_->avg_frame_rate = c.framerate;
-    avcodec_parameters_from_context(pictureStream_->codecpar, &c);
-    return {};
+Result<void> Sink::open(const AVFrame& first) {
+    EncoderWish wish;
+    wish.codec = pictureCodecOf(plan_.kind);
+    wish.factor = plan_.quality;
+    wish.bitRate = plan_.bitRate;
+    wish.notes = plan_.notes;
+    wish.timeBase = {plan_.ratePer, plan_.rate};
+    wish.rate = {plan_.rate, plan_.ratePer};
+    wish.between = 2;
+    auto encoder = openedEncoder(wish, first);
+    if (!encoder) return passOn(encoder.error());
+    pictures_ = std::move(*encoder);
+    pictureStream_ = &out_->encoded(*pictures_);
+    if (plan_.alpha && plan_.kind == VideoKind::webm)
+        av_dict_set(&pictureStream_->metadata, "alpha_mode", "1", 0);
+    if (sound_) soundStream_ = &out_->encoded(*sound_);
+    AVDictionary* options = nullptr;
+    if (plan_.kind == VideoKind::webp) av_dict_set(&options, "loop", "0", 0);  // without end
+    auto done = out_->header(&options);
+    av_dict_free(&options);
+    return done;
 }
 
 Result<void> Sink::beginSound() {
-    const AVCodec* codec = avcodec_find_encoder(AV_CODEC_ID_AAC);
-    if (!codec) return refused("AAC cannot be encoded here.");
+    const bool opus = plan_.kind == VideoKind::webm, exact = plan_.kind == VideoKind::matroska;
+    const AVCodec* codec = opus    ? avcodec_find_encoder_by_name("libopus")
+                           : exact ? avcodec_find_encoder(AV_CODEC_ID_FLAC)
+                                   : avcodec_find_encoder(AV_CODEC_ID_AAC);
+    const char* name = opus ? "Opus" : exact ? "FLAC" : "AAC";
+    if (!codec)
+        return fail(Code::unwritable, std::string(name) + " cannot be encoded here.",
+                    "Install the whole of FFmpeg's libraries.");
     sound_.reset(avcodec_alloc_context3(codec));
     if (!sound_) throw std::bad_alloc();
     AVCodecContext& c = *sound_;
-    c.sample_fmt = AV_SAMPLE_FMT_FLTP;
+    c.sample_fmt = opus ? AV_SAMPLE_FMT_FLT : exact ? AV_SAMPLE_FMT_S16 : AV_SAMPLE_FMT_FLTP;
     c.sample_rate = plan_.soundRate;
-    av_channel_layout_default(&c.ch_layout, 1);
-    c.bit_rate = 96'000;
+    av_channel_layout_default(&c.ch_layout, plan_.channels);
+    c.bit_rate = 96'000 * plan_.channels;
     c.time_base = {1, plan_.soundRate};
     c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER | AV_CODEC_FLAG_BITEXACT;
-    if (avcodec_open2(&c, codec, nullptr) < 0) return refused("AAC cannot be encoded so.");
-    soundStream_ = avformat_new_stream(format_.get(), nullptr);
-    if (!soundStream_) throw std::bad_alloc();
-    soundStream_->time_base = c.time_base;
-    avcodec_parameters_from_context(soundStream_->codecpar, &c);
+    if (avcodec_open2(&c, codec, nullptr) < 0)
+        return fail(Code::unwritable, std::string(name) + " cannot be encoded so.");
+    meter_.reset(ebur128_init(static_cast<unsigned>(plan_.channels),
+                              static_cast<unsigned long>(plan_.soundRate), EBUR128_MODE_I));
     return {};
 }
 
@@ -132,45 +141,102 @@ Result<void> Sink::put(AVCodecContext& encoder, AVStream& stream, const AVFrame*
     if (avcodec_send_frame(&encoder, frame) < 0)
         return fail(Code::unwritable, "A frame could not be encoded.");
     while (avcodec_receive_packet(&encoder, packet_.get()) >= 0) {
-        if (&encoder == pictures_.get()) packet_->duration = 1;
-        av_packet_rescale_ts(packet_.get(), encoder.time_base, stream.time_base);
-        packet_->stream_index = stream.index;
-        if (av_interleaved_write_frame(format_.get(), packet_.get()) < 0)
-            return fail(Code::unwritable, "The video could not be written.");
+        if (&encoder == pictures_.get())
+            packet_->duration = 1;
+        else
+            soundBytes_ += packet_->size;
+        if (auto done = out_->put(*packet_, encoder.time_base, stream); !done) return done;
     }
     return {};
 }
 
+// Red, green, blue and alpha as FFmpeg has them in one word, blue first.
+Result<Frame> Sink::coded(const Straight8& pixels) {
+    if (yuv_) return yuv_->of(pixels);
+    if (pixels.size() != plan_.size)
+        return fail(Code::badUsage, "The frame is not of the video's size.");
+    Frame frame(av_frame_alloc());
+    if (!frame) throw std::bad_alloc();
+    const bool plain = !plan_.alpha && plan_.kind == VideoKind::matroska;
+    frame->format = plain ? AV_PIX_FMT_BGR0 : AV_PIX_FMT_BGRA;
+    frame->width = pixels.width();
+    frame->height = pixels.height();
+    if (av_frame_get_buffer(frame.get(), 0) < 0) throw std::bad_alloc();
+    for (int y = 0; y < pixels.height(); ++y) {
+        auto* row = reinterpret_cast<std::uint32_t*>(
+            frame->data[0] + static_cast<std::ptrdiff_t>(y) * frame->linesize[0]);
+        const std::uint32_t* from = pixels.row(y);
+        const std::uint32_t solid = plan_.alpha ? 0 : 0xFF000000u;
+        for (int x = 0; x < pixels.width(); ++x) {
+            const std::uint32_t p = from[x] | solid;
+            row[x] = (p & 0xFF00FF00u) | (p & 255u) << 16 | (p >> 16 & 255u);
+        }
+    }
+    return frame;
+}
+
 Result<void> Sink::picture(const Straight8& frame) {
-    auto coded = yuv_->of(frame);
-    if (!coded) return passOn(coded.error());
-    (*coded)->pts = frames_++;
-    return put(*pictures_, *pictureStream_, coded->get());
+    auto made = coded(frame);
+    if (!made) return passOn(made.error());
+    if (!pictures_)
+        if (auto done = open(**made); !done) return done;
+    (*made)->pts = frames_++;
+    if (auto done = put(*pictures_, *pictureStream_, made->get()); !done) return done;
+    return sound_ ? putSound(false) : Result<void>{};
 }
 
 Result<void> Sink::sound(std::span<const float> samples) {
     if (!sound_) return fail(Code::badUsage, "The video has no sound.");
+    const auto channels = static_cast<std::size_t>(plan_.channels);
+    if (meter_) ebur128_add_frames_float(meter_.get(), samples.data(), samples.size() / channels);
+    heard_ += static_cast<std::int64_t>(samples.size() / channels);
     waiting_.insert(waiting_.end(), samples.begin(), samples.end());
-    return putSound(false);
+    return pictures_ ? putSound(false) : Result<void>{};
+}
+
+void fill(AVFrame& frame, const float* from, std::size_t count, std::size_t channels) {
+    switch (frame.format) {
+        case AV_SAMPLE_FMT_FLT:
+            std::memcpy(frame.data[0], from, count * channels * sizeof(float));
+            return;
+        case AV_SAMPLE_FMT_S16: {
+            auto* to = reinterpret_cast<std::int16_t*>(frame.data[0]);
+            for (std::size_t i = 0; i < count * channels; ++i)
+                to[i] = static_cast<std::int16_t>(
+                    std::lround(std::clamp(from[i], -1.0f, 1.0f) * 32767));
+            return;
+        }
+        default:
+            for (std::size_t c = 0; c < channels; ++c) {
+                auto* to = reinterpret_cast<float*>(frame.data[c]);
+                for (std::size_t i = 0; i < count; ++i) to[i] = from[i * channels + c];
+            }
+    }
 }
 
 Result<void> Sink::putSound(bool last) {
-    const auto whole = static_cast<std::size_t>(sound_->frame_size);
-    while (waiting_.size() >= whole || (last && !waiting_.empty())) {
-        const std::size_t count = std::min(whole, waiting_.size());
+    const auto channels = static_cast<std::size_t>(plan_.channels);
+    const std::size_t whole =
+        sound_->frame_size > 0 ? static_cast<std::size_t>(sound_->frame_size) : 1024;
+    std::size_t done = 0;
+    const std::size_t all = waiting_.size() / channels;
+    while (all - done >= whole || (last && done < all)) {
+        const std::size_t count = std::min(whole, all - done);
         const Frame frame(av_frame_alloc());
         if (!frame) throw std::bad_alloc();
-        frame->format = AV_SAMPLE_FMT_FLTP;
+        frame->format = sound_->sample_fmt;
         frame->sample_rate = plan_.soundRate;
-        av_channel_layout_default(&frame->ch_layout, 1);
+        av_channel_layout_default(&frame->ch_layout, plan_.channels);
         frame->nb_samples = static_cast<int>(count);
         if (av_frame_get_buffer(frame.get(), 0) < 0) throw std::bad_alloc();
-        std::memcpy(frame->data[0], waiting_.data(), count * sizeof(float));
-        waiting_.erase(waiting_.begin(), waiting_.begin() + static_cast<std::ptrdiff_t>(count));
+        fill(*frame, waiting_.data() + done * channels, count, channels);
+        done += count;
         frame->pts = samples_;
         samples_ += static_cast<std::int64_t>(count);
-        if (auto done = put(*sound_, *soundStream_, frame.get()); !done) return done;
+        if (auto put = this->put(*sound_, *soundStream_, frame.get()); !put) return put;
     }
+    waiting_.erase(waiting_.begin(),
+                   waiting_.begin() + static_cast<std::ptrdiff_t>(done * channels));
     return {};
 }
 
@@ -181,15 +247,15 @@ Result<Bytes> Sink::finish() {
         if (auto done = putSound(true); !done) return passOn(done.error());
         if (auto done = put(*sound_, *soundStream_, nullptr); !done) return passOn(done.error());
     }
-    if (av_write_trailer(format_.get()) < 0)
-        return fail(Code::unwritable, "The video could not be ended.");
-    std::uint8_t* data = nullptr;
-    const int size = avio_close_dyn_buf(format_->pb, &data);
-    format_->pb = nullptr;
-    Bytes out;
-    if (data && size > 0) out.assign(data, data + size);
-    av_free(data);
-    return out;
+    return out_->finish();
+}
+
+std::optional<double> Sink::loudness() const {
+    double told = 0;
+    if (!meter_ || heard_ == 0 || ebur128_loudness_global(meter_.get(), &told) != EBUR128_SUCCESS ||
+        !std::isfinite(told))
+        return {};
+    return told;
 }
 
 }  // namespace

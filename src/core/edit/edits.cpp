@@ -9,6 +9,7 @@
 #include "base/file.h"
 #include "base/overloads.h"
 #include "kit/layer_kinds.h"
+#include "kit/moving.h"
 
 namespace zl {
 namespace {
@@ -80,6 +81,7 @@ Result<void> checkWhat(const PictureLayer& picture, const std::string& name, con
         return fail(Code::badUsage, fmt::format("A picture takes up to {} cuts.", mostCuts));
     for (const Cut& cut : picture.cuts)
         if (auto good = checkCut(cut); !good) return good;
+    if (picture.clip) return checkClip(*picture.clip);
     return {};
 }
 
@@ -121,6 +123,8 @@ Result<void> checkLayer(const Layer& layer, const Kit& kit) {
     if (!within(layer.opacity, 0, 1)) return fail(Code::badUsage, "Opacity goes from 0 to 100 %.");
     if (!within(layer.turn.degrees, -360, 360))
         return fail(Code::badUsage, "An angle goes from -360 to 360 degrees.");
+    if (layer.shows)
+        if (auto good = checkShowTime(*layer.shows); !good) return good;
     if (layer.group < 0) return fail(Code::badUsage, "A group's number is 1 or more.");
     if (layer.finishes.size() > mostFinishes)
         return fail(Code::badUsage, fmt::format("A layer takes up to {} finishes.", mostFinishes));
@@ -148,6 +152,8 @@ Result<void> checkPiece(const Piece& piece) {
                     "Type a name without a folder.");
     if (piece.release.matte && piece.release.matte->alpha != 255)
         return fail(Code::badUsage, "A matte is solid: it has no alpha.", "Write #RRGGBB.");
+    if (!within(piece.length, 0, longestPiece))
+        return fail(Code::badUsage, "A moving piece lasts up to 4 hours.");
     if (piece.guides.size() > 200) return fail(Code::badUsage, "A piece takes up to 200 guides.");
     for (const Guide& guide : piece.guides)
         if (!within(guide.at, guide.isShare ? 0 : -farthest, guide.isShare ? 1 : farthest))

@@ -57,6 +57,9 @@ Kit withWholeVideoPaths(const Kit& kit, const Path& kitFile) {
             next.pieces[i].video->file = videoAt(piece.video->file, kitFile).string();
         for (std::size_t k = 0; k < piece.layers.size(); ++k) {
             const PictureLayer* picture = piece.layers[k].picture();
+            if (picture && picture->clip && isPart(picture->clip->file))
+                next.pieces[i].layers[k].picture()->clip->file =
+                    videoAt(picture->clip->file, kitFile).string();
             if (picture && picture->still && isPart(picture->still->file))
                 next.pieces[i].layers[k].picture()->still->file =
                     videoAt(picture->still->file, kitFile).string();
@@ -125,6 +128,7 @@ Result<Kit> withStill(const Kit& kit, const std::string& pieceId, int layerId, A
         }
     picture.source = hash;
     picture.still = from;
+    picture.clip.reset();
     picture = cropped(picture, carriedCrop(picture.crop, was, size, shown));
     layer.name = cutToFit(name);
     return withChangedLayer(with, pieceId, std::move(layer));

@@ -88,6 +88,7 @@ struct Piece {
     std::vector<LinkRegion> links{};
     std::vector<Slice> slices{};
     std::optional<PieceVideo> video{};
+    double length = 0;       // s, of a moving piece; 0: as long as its clips are shown
     bool ownScreen = false;  // its frame is the person's own screen, where the brief allows one
 
     const Layer* layer(int layerId) const;

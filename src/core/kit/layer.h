@@ -50,6 +50,35 @@ struct StillFrom {
     bool operator==(const StillFrom&) const = default;
 };
 
+// The video that a picture shows, so that it moves. The picture's original is a frame of it, which
+// stands in where the video is not there, and whose px its crop and its cuts are in.
+struct Clip {
+    std::string file;      // its path; one without a root begins at the kit's folder
+    std::string identity;  // of the file as it was brought in (film/strip.h)
+    double length = 0;     // s, of the whole video
+    double fps = 0;        // mean
+    bool sounds = false;   // it has sound
+    double in = 0;         // s: the part of the video that is shown
+    double out = 0;        // s; 0: to its end
+    double begins = 0;     // s of the piece
+    bool loops = false;    // it begins again
+    bool holds = true;     // its last frame stays; else nothing is seen after it
+    bool muted = false;
+    double loudness = 1;  // 0..2, of the samples
+    double shown() const { return (out > 0 ? out : length) - in; }
+    // The second of the video at a moment of the piece; nothing where it is not seen.
+    std::optional<double> timeAt(double moment) const;
+    bool operator==(const Clip&) const = default;
+};
+
+// When a layer of a moving piece is seen, s of the piece.
+struct ShowTime {
+    double from = 0;
+    std::optional<double> to{};  // nothing: to the end
+    double fade = 0;             // s: it comes and goes over that long
+    bool operator==(const ShowTime&) const = default;
+};
+
 // A picture shows the part `crop` (px of the original, after its orientation) at `place` (frame
 // px).
 struct PictureLayer {
@@ -61,6 +90,7 @@ struct PictureLayer {
     std::vector<Veil> veils{};
     std::vector<Cut> cuts{};  // in the order in which they are put on
     std::optional<StillFrom> still{};
+    std::optional<Clip> clip{};  // it moves
     // Whether its subject was cut out: then it is what matters, however large.
     bool showsSubject() const;
     bool operator==(const PictureLayer&) const = default;
@@ -115,9 +145,10 @@ struct Layer {
                                       // kind and size say
     bool rimMeant = false;            // of a picture: the dark rim round it is its design, no matte
     Blend blend = Blend::normal;
-    Turn turn{};                     // about the centre of its box
-    int group = 0;                   // layers of one group move and hide together; 0: none
-    std::vector<Finish> finishes{};  // in the order in which they are put on
+    Turn turn{};                      // about the centre of its box
+    int group = 0;                    // layers of one group move and hide together; 0: none
+    std::vector<Finish> finishes{};   // in the order in which they are put on
+    std::optional<ShowTime> shows{};  // nothing: all the time
     int twin = 0;  // in a piece laid out from another: the id of its layer there; 0: none
 
     const PictureLayer* picture() const { return std::get_if<PictureLayer>(&what); }

@@ -139,21 +139,56 @@ void InkStore::clear() {
     pictures_.clear();
     subjects_.clear();
     inks_.clear();
+    momentPictures_.clear();
+    momentInks_.clear();
     measures_.clear();
+}
+
+template <>
+bool InkStore::passes(const PictureKey& key) {
+    return momentNamed(key.sha256).has_value();
+}
+template <>
+bool InkStore::passes(const InkKey& key) {
+    const auto* picture = std::get_if<PictureLayer>(&key.what);
+    return picture && momentNamed(picture->source);
+}
+
+template <class Make>
+Result<std::shared_ptr<const Picture>> InkStore::kept(const PictureKey& key,
+                                                      const std::string& name,
+                                                      const std::stop_token& stop,
+                                                      const Make& make) {
+    return (passes(key) ? momentPictures_ : pictures_)
+        .get(key, name, stop, make, [](const auto& picture) { return bytesOf(*picture); });
+}
+
+template <class Make>
+Result<Ink> InkStore::kept(const InkKey& key, const std::string& name, const std::stop_token& stop,
+                           const Make& make) {
+    return (passes(key) ? momentInks_ : inks_).get(key, name, stop, make, [](const Ink& ink) {
+        return bytesOf(ink);
+    });
 }
 
 Result<std::shared_ptr<const Picture>> InkStore::picture(const Asset& asset,
                                                          const std::stop_token& stop) {
+    if (const auto moment = momentNamed(asset.sha256))
+        return clips_->frame(moment->file, moment->number, stop);
     const auto make = [&]() -> Result<std::shared_ptr<const Picture>> {
         auto made = decode(*asset.bytes, asset.name);
         if (!made) return passOn(made.error());
         return std::make_shared<const Picture>(std::move(*made));
     };
-    return pictures_.get({asset.sha256}, asset.name, stop, make,
-                         [](const auto& picture) { return bytesOf(*picture); });
+    return kept({asset.sha256}, asset.name, stop, make);
 }
 
 Result<PictureFacts> InkStore::facts(const Asset& asset) {
+    if (momentNamed(asset.sha256)) {
+        const auto frame = picture(asset);
+        if (!frame) return passOn(frame.error());
+        return (*frame)->facts;
+    }
     if (const auto kept = pictures_.kept({asset.sha256})) return (*kept)->facts;
     return readFacts(*asset.bytes, asset.name);
 }
@@ -209,8 +244,7 @@ Result<std::shared_ptr<const Picture>> InkStore::cutPicture(const Asset& asset,
                 return oneCut(p, cut, start.get(), coreCount(), stop);
             });
         };
-        now = pictures_.get(key, asset.name, stop, make,
-                            [](const auto& picture) { return bytesOf(*picture); });
+        now = kept(key, asset.name, stop, make);
     }
     return now;
 }
@@ -237,10 +271,8 @@ Result<std::shared_ptr<const Picture>> InkStore::prepared(const Asset& asset,
     // One stage more: its key is that of the stage before and what is done now.
     const auto next = [&](const auto& change) {
         if (!now) return;
-        now = pictures_.get(
-            key, asset.name, stop,
-            [&, before = *now] { return changedPicture(*before, stop, change); },
-            [](const auto& picture) { return bytesOf(*picture); });
+        now = kept(key, asset.name, stop,
+                   [&, before = *now] { return changedPicture(*before, stop, change); });
     };
     key.veils = layer.veils;
     if (!key.veils.empty())
@@ -261,7 +293,11 @@ Result<std::shared_ptr<const Picture>> InkStore::prepared(const Asset& asset,
 Result<Ink> InkStore::pictureInk(const PictureLayer& layer, const Turn& turn, const Kit& kit,
                                  PixelRect want, const std::stop_token& stop) {
     const Asset* asset = kit.asset(layer.source);
-    if (!asset || !asset->bytes)
+    Asset frame;
+    if (const auto moment = momentNamed(layer.source); moment && clips_) {
+        frame = {layer.source, moment->file, nullptr};
+        asset = &frame;
+    } else if (!asset || !asset->bytes)
         return fail(Code::unreadable, "The picture of a layer is missing in the kit.",
                     "Bring it in again.");
     // Quarter turns and mirrors move pixels; only what is left of the angle is resampled.
@@ -314,8 +350,8 @@ Result<Ink> InkStore::pictureInk(const PictureLayer& layer, const Turn& turn, co
 std::optional<Ink> InkStore::keptInk(const Layer& layer, PixelSize frame) {
     if (kindOf(layer).isText) return {};  // its bounds would be asked of its font
     const Still still = stillOf(layer, frame);
-    auto kept = inks_.kept(still.key);
-    return kept ? std::optional(kept->moved(still.dx, still.dy)) : std::nullopt;
+    auto there = (passes(still.key) ? momentInks_ : inks_).kept(still.key);
+    return there ? std::optional(there->moved(still.dx, still.dy)) : std::nullopt;
 }
 
 Result<Ink> InkStore::bareInk(const InkKey& key, const Kit& kit, const std::stop_token& stop) {
@@ -329,7 +365,7 @@ Result<Ink> InkStore::bareInk(const InkKey& key, const Kit& kit, const std::stop
         if (made && stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
         return made;
     };
-    return inks_.get(key, "A layer", stop, make, [](const Ink& ink) { return bytesOf(ink); });
+    return kept(key, "A layer", stop, make);
 }
 
 Result<Ink> InkStore::ink(const Layer& layer, const Kit& kit, PixelSize frame,
@@ -362,8 +398,7 @@ Result<Ink> InkStore::ink(const Layer& layer, const Kit& kit, PixelSize frame,
         if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
         return whole;
     };
-    return dressed(inks_.get(still.key, layer.name.empty() ? "A layer" : layer.name, stop, make,
-                             [](const Ink& ink) { return bytesOf(ink); }));
+    return dressed(kept(still.key, layer.name.empty() ? "A layer" : layer.name, stop, make));
 }
 
 }  // namespace zl

@@ -12,6 +12,7 @@
 
 #include "base/cache.h"
 #include "kit/kit.h"
+#include "picture/clip_source.h"
 #include "picture/decode.h"
 #include "raster/over.h"
 
@@ -99,6 +100,10 @@ class InkStore {
     // shared.
     void knowFilms(std::shared_ptr<const KnownFilms> films) { films_ = std::move(films); }
     const KnownFilms* films() const { return films_.get(); }
+    // Where the frames of clips come from; nothing: their posters stand for them. Said before it is
+    // shared.
+    void knowClips(std::shared_ptr<ClipSource> clips) { clips_ = std::move(clips); }
+    ClipSource* clips() const { return clips_.get(); }
 
   private:
     explicit InkStore(const std::shared_ptr<CacheRoom>& room)
@@ -122,10 +127,23 @@ class InkStore {
                          : std::shared_ptr<const void>(ink.sixteen);
     }
 
+    // Frames of clips come and go: what is made of them never takes the room of what stays.
+    template <class Key>
+    static bool passes(const Key& key);
+    template <class Make>
+    Result<std::shared_ptr<const Picture>> kept(const PictureKey& key, const std::string& name,
+                                                const std::stop_token& stop, const Make& make);
+    template <class Make>
+    Result<Ink> kept(const InkKey& key, const std::string& name, const std::stop_token& stop,
+                     const Make& make);
+
     std::shared_ptr<const KnownFilms> films_;
+    std::shared_ptr<ClipSource> clips_;
     Cache<PictureKey, std::shared_ptr<const Picture>, StoreHash> pictures_;
     Cache<SubjectKey, std::shared_ptr<const SubjectStart>, StoreHash> subjects_;
     Cache<InkKey, Ink, StoreHash> inks_;
+    Cache<PictureKey, std::shared_ptr<const Picture>, StoreHash> momentPictures_{40'000'000};
+    Cache<InkKey, Ink, StoreHash> momentInks_{60'000'000};
     Cache<MeasureKey, std::any, StoreHash> measures_{100'000'000};
 };
 

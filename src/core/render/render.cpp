@@ -6,6 +6,7 @@
 #include "base/overloads.h"
 #include "base/parallel.h"
 #include "kit/layer_kinds.h"
+#include "kit/moving.h"
 #include "lettering/lettering.h"
 #include "raster/bleed.h"
 #include "raster/ink_box.h"
@@ -24,10 +25,33 @@ bool drawnAlike(const Layer& a, const Layer& b) {
 
 }  // namespace
 
+Piece atMoment(const Piece& piece, double moment, InkStore& store) {
+    Piece out = piece;
+    if (!moves(piece)) return out;
+    const double length = lengthOf(piece);
+    for (Layer& layer : out.layers) {
+        if (layer.hidden) continue;
+        layer.opacity *= strengthAt(layer.shows, moment, length);
+        layer.shows.reset();
+        PictureLayer* picture = layer.picture();
+        if (!picture || !picture->clip) continue;
+        const auto time = picture->clip->timeAt(moment);
+        if (!time)
+            layer.hidden = true;
+        else if (store.clips())
+            if (const auto number = store.clips()->numberAt(picture->clip->file, *time))
+                picture->source = momentName(picture->clip->file, *number);
+        picture->clip.reset();
+    }
+    return out;
+}
+
 Result<std::vector<Ink>> inksOf(const View& view, InkStore& store, std::stop_token stop) {
     useFontsOf(view.kit);
     std::vector<Ink> inks;
-    for (const Layer& layer : view.piece.layers) {
+    const bool moving = moves(view.piece);
+    const Piece now = moving ? atMoment(view.piece, view.moment, store) : Piece{};
+    for (const Layer& layer : (moving ? now : view.piece).layers) {
         if (!shown(layer) || (view.purpose == For::release && layer.isReference())) continue;
         if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
         auto ink = store.ink(layer, view.kit, view.piece.frame, stop);

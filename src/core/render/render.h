@@ -28,6 +28,11 @@ struct View {
     For purpose = For::screen;
 };
 
+// The piece as it is seen at a moment: frames of clips for their posters, layers as strong as they
+// are then, those that are not seen hidden. A still piece comes back as it is. A clip whose video
+// is not there shows its poster.
+Piece atMoment(const Piece& piece, double moment, InkStore& store);
+
 // The inks of the layers that are shown, bottom first.
 [[nodiscard]] Result<std::vector<Ink>> inksOf(const View& view, InkStore& store,
                                               std::stop_token stop = {});
@@ -39,7 +44,8 @@ struct View {
 [[nodiscard]] Result<void> renderInto(Straight8& frame, PixelRect damage, const View& view,
                                       InkStore& store, std::stop_token stop = {});
 
-// Where `before` can differ from what is looked at now, in frame px; everything when the frames
+// Where `before` can differ from what is looked at now, in frame px, both as they are at their
+// moments; everything when the frames
 // differ, empty when nothing does.
 PixelRect damageBetween(const Piece& before, const View& now, InkStore& store);
 

@@ -13,7 +13,7 @@ namespace zl {
 // 2: references, fonts of its own, more formats; 3: bars, finishes, tone, guides, looks; 4: cuts;
 // 5: links, slices, pieces laid out from others; 7: which frame of which video a picture is;
 // 8: stamps. 9: subjects.
-inline constexpr int kitFormatVersion = 9;
+inline constexpr int kitFormatVersion = 10;
 
 // Only the originals that a piece uses are written.
 [[nodiscard]] Result<Bytes> packKit(const Kit& kit);

@@ -53,6 +53,7 @@ OrderedJson jsonOf(const Piece& piece) {
     if (!piece.variantOf.empty()) json["variantOf"] = piece.variantOf;
     if (!piece.laidFrom.empty()) json["laidFrom"] = piece.laidFrom;
     if (piece.ownScreen) json["ownScreen"] = true;
+    if (piece.length > 0) json["length"] = piece.length;
     if (piece.video) json["video"] = {{"file", piece.video->file}, {"length", piece.video->length}};
     for (const LinkRegion& link : piece.links)
         json["links"].push_back(OrderedJson{
@@ -88,6 +89,7 @@ Result<Piece> pieceFrom(const Json& json, const std::string& name) {
     piece.variantOf = json.value("variantOf", "");
     piece.laidFrom = json.value("laidFrom", "");
     piece.ownScreen = json.value("ownScreen", false);
+    piece.length = json.value("length", 0.0);
     if (json.contains("video"))
         piece.video = PieceVideo{json["video"]["file"], json["video"]["length"]};
     if (json.contains("links"))

@@ -7,6 +7,7 @@
 
 #include "base/json.h"
 #include "kit/layer_kinds.h"
+#include "kit/moving.h"
 
 namespace zl {
 namespace {
@@ -250,6 +251,39 @@ Result<std::vector<Cut>> cutsFrom(const Json& owner, const std::string& name) {
     return cuts;
 }
 
+OrderedJson jsonOf(const Clip& clip) {
+    OrderedJson json{{"file", clip.file},
+                     {"identity", clip.identity},
+                     {"length", clip.length},
+                     {"fps", clip.fps}};
+    if (clip.sounds) json["sounds"] = true;
+    if (clip.in != 0) json["in"] = clip.in;
+    if (clip.out != 0) json["out"] = clip.out;
+    if (clip.begins != 0) json["begins"] = clip.begins;
+    if (clip.loops) json["loops"] = true;
+    if (!clip.holds) json["holds"] = false;
+    if (clip.muted) json["muted"] = true;
+    if (clip.loudness != 1) json["loudness"] = clip.loudness;
+    return json;
+}
+
+Clip clipFrom(const Json& json) {
+    Clip clip;
+    clip.file = json["file"];
+    clip.identity = json["identity"];
+    clip.length = json["length"];
+    clip.fps = json["fps"];
+    clip.sounds = json.value("sounds", false);
+    clip.in = json.value("in", 0.0);
+    clip.out = json.value("out", 0.0);
+    clip.begins = json.value("begins", 0.0);
+    clip.loops = json.value("loops", false);
+    clip.holds = json.value("holds", true);
+    clip.muted = json.value("muted", false);
+    clip.loudness = json.value("loudness", 1.0);
+    return clip;
+}
+
 void write(OrderedJson& json, const PictureLayer& p) {
     json["source"] = p.source;
     json["crop"] = jsonOf(p.crop);
@@ -268,6 +302,7 @@ void write(OrderedJson& json, const PictureLayer& p) {
                          {"time", p.still->time},
                          {"frame", p.still->frame},
                          {"size", {p.still->size.width, p.still->size.height}}};
+    if (p.clip) json["clip"] = jsonOf(*p.clip);
 }
 
 void writeStyle(OrderedJson& json, const LetteringLayer& l) {
@@ -313,6 +348,7 @@ PictureLayer pictureFrom(const Json& json) {
         p.still = StillFrom{
             still["file"], still["time"], still["frame"], {still["size"][0], still["size"][1]}};
     }
+    if (json.contains("clip")) p.clip = clipFrom(json["clip"]);
     return p;
 }
 
@@ -361,6 +397,10 @@ const std::array<Reader, std::variant_size_v<LayerWhat>>& readers() {
              auto cuts = cutsFrom(json, name);
              if (!cuts) return passOn(cuts.error());
              picture.cuts = std::move(*cuts);
+             if (picture.clip)
+                 if (const auto good = checkClip(*picture.clip); !good)
+                     return fail(Code::unreadable,
+                                 fmt::format("{} is refused: {}", name, good.error().what));
              return picture;
          }},
         {{"at", "text", "family", "style", "size", "align", "colour"},
@@ -392,6 +432,11 @@ OrderedJson jsonOf(const Layer& layer) {
     if (layer.blend != Blend::normal) json["blend"] = wordOf(blends, layer.blend);
     if (layer.group != 0) json["group"] = layer.group;
     if (layer.twin != 0) json["twin"] = layer.twin;
+    if (layer.shows) {
+        json["shows"] = {{"from", layer.shows->from}};
+        if (layer.shows->to) json["shows"]["to"] = *layer.shows->to;
+        if (layer.shows->fade != 0) json["shows"]["fade"] = layer.shows->fade;
+    }
     if (!layer.turn.none()) {
         json["turn"] = layer.turn.degrees;
         if (layer.turn.flipX) json["flipX"] = true;
@@ -425,6 +470,14 @@ Result<Layer> layerFrom(const Json& json, const std::string& name) {
     layer.group = json.value("group", 0);
     layer.twin = json.value("twin", 0);
     layer.turn = {json.value("turn", 0.0), json.value("flipX", false), json.value("flipY", false)};
+    if (json.contains("shows")) {
+        const Json& shows = json["shows"];
+        layer.shows = ShowTime{shows["from"], {}, shows.value("fade", 0.0)};
+        if (shows.contains("to")) layer.shows->to = shows["to"].get<double>();
+        if (const auto good = checkShowTime(*layer.shows); !good)
+            return fail(Code::unreadable,
+                        fmt::format("{} is refused: {}", name, good.error().what));
+    }
     auto finishes = finishesFrom(json, name);
     if (!finishes) return passOn(finishes.error());
     layer.finishes = std::move(*finishes);

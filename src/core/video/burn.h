@@ -43,7 +43,11 @@ struct MarkTime {
 // not fit, a number that is none.
 [[nodiscard]] Result<void> checkMarkTime(const MarkTime& time, double length);
 
-inline constexpr int usualQuality = 75, losslessQuality = 0;
+inline constexpr int usualQuality = 75, losslessQuality = 0;  // of 1..100
+// x264's constant rate factor: 18.5 at the usual quality, where hardly anything is seen to be lost.
+inline double rateFactorOf(int quality) {
+    return quality == losslessQuality ? 0 : 44 - 0.34 * quality;
+}
 
 struct BurnPlan {
     Path video;

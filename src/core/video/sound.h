@@ -5,12 +5,26 @@
 
 #include <memory>
 #include <optional>
+#include <span>
 #include <stop_token>
 
 #include "base/file.h"
 #include "base/result.h"
 
 namespace zl {
+
+// The samples of a file's first sound, two channels side by side at 48 kHz, -1..1. For one thread.
+class SoundReader {
+  public:
+    static constexpr int rate = 48'000, channels = 2;
+    virtual ~SoundReader() = default;
+    virtual void seek(double seconds) = 0;
+    // Fills `to` and tells how much of it; less only at the end.
+    virtual std::size_t read(std::span<float> to) = 0;
+};
+// Code::unreadable: no sound in it, or of a kind that is not read.
+[[nodiscard]] Result<std::unique_ptr<SoundReader>> readSound(const Path& file,
+                                                             const std::stop_token& stop = {});
 
 // What a module gives. For one thread; it has threads of its own.
 class SoundSource {
@@ -27,8 +41,14 @@ class SoundSource {
 [[nodiscard]] Result<std::unique_ptr<SoundSource>> openSound(const Path& file,
                                                              const std::stop_token& stop = {});
 
-using OpenSound = Result<std::unique_ptr<SoundSource>> (*)(const Path& file,
-                                                           const std::stop_token& stop);
+// The same of any samples.
+[[nodiscard]] Result<std::unique_ptr<SoundSource>> openSound(std::unique_ptr<SoundReader> reader);
+
+using OpenSound = Result<std::unique_ptr<SoundSource>> (*)(std::unique_ptr<SoundReader> reader);
 inline constexpr char openSoundName[] = "zl_open_sound";
+
+using ReadSound = Result<std::unique_ptr<SoundReader>> (*)(const Path& file,
+                                                           const std::stop_token& stop);
+inline constexpr char readSoundName[] = "zl_read_sound";
 
 }  // namespace zl
