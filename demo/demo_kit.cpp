@@ -5,12 +5,15 @@
 #include <sys/mman.h>
 #include <unistd.h>
 
+#include <functional>
+
 #include "demo/cat.h"
 #include "demo/film.h"
 #include "demo/photos.h"
 #include "demo/scene.h"
 #include "edit/edits.h"
 #include "encode/encode.h"
+#include "film/strip.h"
 #include "film/take_still.h"
 #include "store/kit_file.h"
 #include "store/stamp_json.h"
@@ -43,6 +46,13 @@ class Maker {
     // The video goes beside the kit; one frame of it becomes an original.
     void film() {
         if (auto done = addFilm(); !done) error_ = done.error();
+        if (auto done = addClimb(); !done) error_ = done.error();
+    }
+    // A video that moves in a piece.
+    PictureLayer clip(const std::string& name, RealRect place) const {
+        PictureLayer made = picture(name, place);
+        made.clip = clips_.at(name);
+        return made;
     }
     PictureLayer still(PixelSize frame) const {
         PictureLayer made = filling(filmName, frame);
@@ -69,37 +79,55 @@ class Maker {
     const PieceVideo& video() const { return video_; }
 
   private:
-    Result<void> addFilm() {
-        auto bytes = makeFilm();
+    // The video goes beside the kit; of it is kept what pieces know of it.
+    Result<void> addVideo(const char* name, Result<Bytes> bytes,
+                          const std::function<Result<void>(Video&, const Path&)>& taken) {
         if (!bytes) return passOn(bytes.error());
         // A file without a name, in memory.
-        const int file = ::memfd_create(filmName, MFD_CLOEXEC);
+        const int file = ::memfd_create(name, MFD_CLOEXEC);
         if (file < 0 ||
             ::write(file, bytes->data(), bytes->size()) != static_cast<ssize_t>(bytes->size()))
             return fail(Code::unwritable, "There is no memory for the demo's video.");
-        const auto taken = takeStill(fmt::format("/proc/self/fd/{}", file));
+        const Path path = fmt::format("/proc/self/fd/{}", file);
+        auto video = Video::open(path);
+        Result<void> done = video ? taken(*video, path) : passOn(video.error());
         ::close(file);
-        if (!taken) return taken;
-        made_.media.push_back({filmName, std::move(*bytes)});
+        if (!done) return done;
+        made_.media.push_back({name, std::move(*bytes)});
         return {};
     }
-    Result<void> takeStill(const Path& file) {
-        auto video = Video::open(file);
-        if (!video) return passOn(video.error());
-        constexpr long long number = 25;
-        const auto frame = video->frame(number);
+    Result<void> takeFrame(Video& video, const Path& path, const char* name, long long number) {
+        const auto frame = video.frame(number);
         if (!frame) return passOn(frame.error());
-        auto asset = stillOf(*frame, filmName);
+        auto asset = stillOf(*frame, name);
         if (!asset) return passOn(asset.error());
-        const PixelSize size = frame->pixels.size();
-        sizes_[filmName] = {asset->sha256, size};
-        still_ = {std::string("media/") + filmName, frame->time, number, size};
-        video_ = {still_.file, video->facts().duration};
+        sizes_[name] = {asset->sha256, frame->pixels.size()};
+        Clip& clip = clips_[name];
+        clip.file = std::string("media/") + name;
+        clip.identity = contentOf(path);
+        clip.length = video.facts().duration;
+        clip.fps = video.facts().fps;
+        clip.sounds = true;
         made_.kit = withAsset(made_.kit, std::move(*asset));
         return {};
     }
+    Result<void> addFilm() {
+        constexpr long long number = 25;
+        return addVideo(filmName, makeFilm(), [&](Video& video, const Path& path) -> Result<void> {
+            if (auto done = takeFrame(video, path, filmName, number); !done) return done;
+            still_ = {std::string("media/") + filmName, video.timeOf(number), number, filmSize};
+            video_ = {still_.file, video.facts().duration};
+            return {};
+        });
+    }
+    Result<void> addClimb() {
+        return addVideo(climbName, makeClimb(), [&](Video& video, const Path& path) {
+            return takeFrame(video, path, climbName, climbFrames - 1);
+        });
+    }
     DemoKit made_;
     StillFrom still_;
+    std::map<std::string, Clip> clips_;
     PieceVideo video_;
     std::map<std::string, std::pair<std::string, PixelSize>> sizes_;
     std::optional<Error> error_;
@@ -254,6 +282,37 @@ Stamp logoStamp() {
     return stamp;
 }
 
+// A recording held upright over a picture, with a title that comes; and a mark laid on the film.
+void addMoving(Maker& maker, const std::vector<Finish>& titled) {
+    constexpr PixelSize card{1920, 1080};
+    PictureLayer ground = maker.filling("dusk-over-the-line.jpg", card);
+    ground.tone.brightness = -18;
+    LetteringLayer title = letters({110, 330}, "Up the mast", 190, "#FFF6E3"),
+                   below = letters({116, 560}, "we are back in a moment", 76, "#FFC653");
+    below.style = "Bold";
+    Layer first = layer("Title", title, titled),
+          second = layer("What comes", below, {outlineOf(5, colour("#10151C"))});
+    first.shows = ShowTime{0.2, {}, 0.4};
+    second.shows = ShowTime{0.8, {}, 0.4};
+    Layer behind = layer("Dusk over the line", ground);
+    behind.essential = false;
+    Layer climb = layer("Up the mast", maker.clip(climbName, {1400, 220, 360, 640}),
+                        {outlineOf(8, colour("#FFF6E3"))});
+    climb.essential = false;
+    maker.piece({"moving-card", "Moving card", "moving-card", card, {"mossgate-moving-card"}, {}},
+                {behind, climb, first, second});
+
+    PictureLayer film = maker.clip(filmName, RealRect::of(filmSize));
+    film.clip->out = 4;
+    Layer mark = layer("Channel mark", maker.picture("mossgate-mark.png", {1110, 560, 130, 130}),
+                       {outlineOf(4, colour("#FFF6E3"))}, 0.9);
+    mark.shows = ShowTime{0.5, {}, 0.5};
+    Piece marked{"film-with-mark", "The film with the mark", "free-frame",
+                 filmSize,         {"the-lever-marked"},     {}};
+    marked.video = maker.video();
+    maker.piece(std::move(marked), {layer("The lever that stuck", film), mark});
+}
+
 // A photograph whose subject is cut out: well, with the title behind it and the ground blurred; and
 // carelessly, by a box that is too small and nothing else.
 void addSubjects(Maker& maker, const std::vector<Finish>& titled) {
@@ -381,13 +440,11 @@ Result<DemoKit> makeDemoKit() {
     lower.fade = colour("#12303A00");
     LetteringLayer caption = letters({316, 924}, "Points, rods and patience", 74, "#FFF6E3");
     caption.style = "Bold";
+    Piece overlay{"overlay",    "Overlay, lower corner", "stream-overlay",
+                  {1920, 1080}, {"mossgate-overlay"},    {}};
+    overlay.video = maker.video();
     maker.piece(
-        {"overlay",
-         "Overlay, lower corner",
-         "stream-overlay",
-         {1920, 1080},
-         {"mossgate-overlay"},
-         {}},
+        std::move(overlay),
         {layer("Lower bar", lower),
          layer("Channel mark", maker.picture("mossgate-mark.png", {112, 852, 176, 176}), rimmed),
          layer("Caption", caption, {outlineOf(5, colour("#10151C")), shadow(0, 4, 10, 60)})});
@@ -413,6 +470,7 @@ Result<DemoKit> makeDemoKit() {
                  layer("Next", next, {outlineOf(5, colour("#10151C"))})});
     addBannersAndHeaders(maker, titled, rimmed);
     addSubjects(maker, titled);
+    addMoving(maker, titled);
     maker.kit() = withStamp(withStamp(maker.kit(), lineStamp()), logoStamp());
     return std::move(maker).finished();
 }

@@ -155,6 +155,34 @@ std::vector<float> soundOf(int frame) {
 
 }  // namespace
 
+Result<Bytes> makeClimb() {
+    VideoPlan plan;
+    plan.size = climbSize;
+    plan.rate = filmRate;
+    plan.soundRate = soundRate;
+    auto sink = writeVideo(plan);
+    if (!sink) return passOn(sink.error());
+    const Straight8 arm = signalArm({400, 500});
+    for (int n = 0; n < climbFrames; ++n) {
+        const double up = 0.5 - 0.5 * std::cos(fullTurn / 2 * n / (climbFrames - 1));
+        Straight8 frame(climbSize);
+        for (int y = 0; y < climbSize.height; ++y) {
+            const int v =
+                std::clamp(static_cast<int>(y * 160 / climbSize.height + 90 * (1 - up)), 0, 255);
+            std::fill_n(frame.row(y), climbSize.width,
+                        packed(96 + v / 2, 140 + v / 3, 190 + v / 8, 255));
+        }
+        // The mast goes down out of the picture while one looks up.
+        for (int y = 0; y < climbSize.height; ++y)
+            for (int x = 168; x < 192; ++x)
+                frame.row(y)[x] = x < 174 ? packed(90, 84, 80, 255) : packed(52, 50, 54, 255);
+        lay(arm, -20, static_cast<int>(std::lround(-480 + 560 * up)), frame);
+        if (auto done = (*sink)->picture(frame); !done) return passOn(done.error());
+        if (auto done = (*sink)->sound(soundOf(n)); !done) return passOn(done.error());
+    }
+    return (*sink)->finish();
+}
+
 Result<Bytes> makeFilm() {
     VideoPlan plan;
     plan.size = filmSize;

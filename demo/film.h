@@ -19,4 +19,10 @@ inline constexpr int filmFrames = 300, armFrom = 100, panFrom = 150, restFrom = 
 // The same bytes at each call.
 [[nodiscard]] Result<Bytes> makeFilm();
 
+// Three seconds held upright, as a phone records: up the signal's mast, to its arm.
+inline constexpr char climbName[] = "up-the-mast.mp4";
+inline constexpr PixelSize climbSize{360, 640};
+inline constexpr int climbFrames = 75;
+[[nodiscard]] Result<Bytes> makeClimb();
+
 }  // namespace zl::demo

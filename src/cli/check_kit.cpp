@@ -5,6 +5,7 @@
 #include "base/json.h"
 #include "check_words.h"
 #include "film/known_films.h"
+#include "measure/videos.h"
 #include "store/kit_file.h"
 
 namespace zl::cli {
@@ -36,6 +37,7 @@ Result<int> checkKit(const CheckWords& asked, const Common& common) {
     const auto briefs = shippedBriefs();
     if (!briefs) return passOn(briefs.error());
     InkStore store;
+    knowVideosOf(store, asked.file);
     const auto films = filmsOf(asked.file);
     if (asked.moments) films->holdAllAgainst(asked.moments);
     store.knowFilms(films);

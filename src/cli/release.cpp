@@ -4,14 +4,14 @@
 #include "release/release.h"
 #include "base/json.h"
 #include "command.h"
-#include "film/known_films.h"
+#include "measure/videos.h"
 #include "store/kit_file.h"
 
 namespace zl::cli {
 namespace {
 
 struct Asked {
-    std::string kit, out;
+    std::string kit, out, poster;
     std::vector<std::string> pieces;
 };
 
@@ -28,7 +28,8 @@ void tell(const ReleaseOutcome& one, const std::string& title, bool asJson) {
         fmt::print(stderr, "zledge: {} The page of link regions was not written.\n",
                    done.pageRefused);
     if (asJson) return;
-    fmt::print("{}: {}, {} bytes, {}\n", done.file.string(), nameOf(done.encoding),
+    fmt::print("{}: {}, {} bytes, {}\n", done.file.string(),
+               done.moved ? std::string(factsOf(done.moved->kind).title) : nameOf(done.encoding),
                grouped(done.bytes), nameOf(worstOf(done.readings)));
     for (const Path& path : done.beside) fmt::print("{}\n", path.string());
 }
@@ -42,8 +43,14 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (!order) return passOn(order.error());
     order->replace = common.replacing();
     order->bestInstead = true;
+    order->kitFile = asked.kit;
+    if (!asked.poster.empty()) {
+        const auto at = parseNumbers(asked.poster, 1, "--poster");
+        if (!at) return passOn(at.error());
+        order->posterAt = at->front();
+    }
     InkStore store;
-    store.knowFilms(filmsOf(asked.kit));
+    knowVideosOf(store, asked.kit);
     std::optional<Error> broken;  // no matter of the piece: the folder, the disk
     std::stop_source stop;
     const auto told = [&](const ReleaseOutcome& one) {
@@ -66,6 +73,9 @@ std::function<Result<int>()> declareRelease(Options& options, const Common& comm
     options.value("kit", asked->kit, "A kit (.zlkit)").required();
     options.value("--piece", asked->pieces,
                   "A piece, by its id; may be given several times (default: all but variants)");
+    options.value("--poster", asked->poster,
+                  "The second of a moving piece that its poster shows (default: the first at "
+                  "which all of it is seen)");
     options.value("--out", asked->out, "The folder to write into; it is made when it is missing")
         .required();
     return [asked, &common] { return run(*asked, common); };

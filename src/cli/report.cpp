@@ -5,7 +5,7 @@
 #include <memory>
 
 #include "command.h"
-#include "film/known_films.h"
+#include "measure/videos.h"
 #include "report/report.h"
 #include "store/kit_file.h"
 
@@ -23,7 +23,7 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (!briefs) return passOn(briefs.error());
     if (auto may = mayWrite(asked.out, {asked.kit}, common); !may) return passOn(may.error());
     InkStore store;
-    store.knowFilms(filmsOf(asked.kit));
+    knowVideosOf(store, asked.kit);
     const auto report =
         reportOf(*kit, *briefs, store, {}, [](double part) { showProgress("measuring", part); });
     endProgress();

@@ -15,6 +15,7 @@ const char* muxerOf(VideoKind kind) {
     return kind == VideoKind::mp4    ? "mp4"
            : kind == VideoKind::webm ? "webm"
            : kind == VideoKind::webp ? "webp"
+           : kind == VideoKind::gif  ? "gif"
                                      : "matroska";
 }
 
@@ -51,6 +52,12 @@ Result<Container> Container::begin(const char* muxer, const Path& into) {
                     "Install the whole of FFmpeg's libraries.");
     made.format_.reset(context);
     context->flags |= AVFMT_FLAG_BITEXACT;  // neither a date nor a version
+    if (into.empty()) {
+        made.inMemory_ = true;
+        context->opaque = context;  // told apart when it is let go
+        if (avio_open_dyn_buf(&context->pb) < 0) throw std::bad_alloc();
+        return made;
+    }
     if (const int error =
             avio_open(&context->pb, ("file:" + into.string()).c_str(), AVIO_FLAG_WRITE);
         error < 0)

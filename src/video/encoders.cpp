@@ -28,6 +28,8 @@ Named namedOf(PictureCodec codec) {
             return {"libvpx-vp9", "VP9", "libvpx"};
         case PictureCodec::webp:
             return {"libwebp_anim", "Animated WebP", "libwebp"};
+        case PictureCodec::gif:
+            return {"gif", "GIF", "FFmpeg's libraries"};
         case PictureCodec::ffv1:
             break;
     }
@@ -86,6 +88,7 @@ PictureCodec pictureCodecOf(VideoKind kind) {
     return kind == VideoKind::webm       ? PictureCodec::vp9
            : kind == VideoKind::matroska ? PictureCodec::ffv1
            : kind == VideoKind::webp     ? PictureCodec::webp
+           : kind == VideoKind::gif      ? PictureCodec::gif
                                          : PictureCodec::h264;
 }
 
@@ -125,8 +128,9 @@ Result<Codec> openedEncoder(const EncoderWish& wish, const AVFrame& like) {
         c.field_order = like.top_field_first != 0 ? AV_FIELD_TT : AV_FIELD_BB;
     }
     c.flags |= AV_CODEC_FLAG_BITEXACT;
-    // An animated WebP has no header of its own.
-    if (wish.codec != PictureCodec::webp) c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
+    // An animation has no header of its own.
+    if (wish.codec != PictureCodec::webp && wish.codec != PictureCodec::gif)
+        c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
     const double rate = av_q2d(wish.rate);
     c.gop_size = std::max(1, static_cast<int>(std::lround(std::min(rate, 1000.0) * wish.between)));
     if (wish.codec == PictureCodec::h264) setH264(c, wish);

@@ -13,7 +13,7 @@ extern "C" {
 
 namespace zl::video {
 
-enum class PictureCodec { h264, ffv1, vp9, webp };
+enum class PictureCodec { h264, ffv1, vp9, webp, gif };
 PictureCodec pictureCodecOf(VideoKind kind);
 
 struct EncoderWish {

@@ -10,6 +10,7 @@ extern "C" {
 #include <algorithm>
 #include <cmath>
 #include <cstring>
+#include <map>
 #include <optional>
 #include <vector>
 
@@ -63,7 +64,7 @@ class Sink final : public VideoSink {
 };
 
 bool keepsPixels(VideoKind kind) {
-    return kind == VideoKind::matroska || kind == VideoKind::webp;
+    return kind == VideoKind::matroska || kind == VideoKind::webp || kind == VideoKind::gif;
 }
 
 Result<void> Sink::begin(const VideoPlan& plan) {
@@ -82,7 +83,7 @@ Result<void> Sink::begin(const VideoPlan& plan) {
         if (!yuv) return passOn(yuv.error());
         yuv_ = std::move(*yuv);
     }
-    if (plan.kind == VideoKind::webp) plan_.soundRate = 0;
+    if (plan.kind == VideoKind::webp || plan.kind == VideoKind::gif) plan_.soundRate = 0;
     // Missing encoders are told before anything is drawn.
     const auto codec = encoderOf(pictureCodecOf(plan.kind));
     if (!codec) return passOn(codec.error());
@@ -106,7 +107,8 @@ Result<void> Sink::open(const AVFrame& first) {
         av_dict_set(&pictureStream_->metadata, "alpha_mode", "1", 0);
     if (sound_) soundStream_ = &out_->encoded(*sound_);
     AVDictionary* options = nullptr;
-    if (plan_.kind == VideoKind::webp) av_dict_set(&options, "loop", "0", 0);  // without end
+    if (plan_.kind == VideoKind::webp || plan_.kind == VideoKind::gif)
+        av_dict_set(&options, "loop", "0", 0);  // without end
     auto done = out_->header(&options);
     av_dict_free(&options);
     return done;
@@ -150,11 +152,40 @@ Result<void> Sink::put(AVCodecContext& encoder, AVStream& stream, const AVFrame*
     return {};
 }
 
+// The pixels by their number among the colours that there are.
+Result<Frame> numbered(const Straight8& pixels) {
+    Frame frame(av_frame_alloc());
+    if (!frame) throw std::bad_alloc();
+    frame->format = AV_PIX_FMT_PAL8;
+    frame->width = pixels.width();
+    frame->height = pixels.height();
+    if (av_frame_get_buffer(frame.get(), 0) < 0) throw std::bad_alloc();
+    auto* colours = reinterpret_cast<std::uint32_t*>(frame->data[1]);
+    std::fill_n(colours, 256, 0xFF000000u);
+    std::map<std::uint32_t, std::uint8_t> numbers;
+    for (int y = 0; y < pixels.height(); ++y) {
+        std::uint8_t* row = frame->data[0] + static_cast<std::ptrdiff_t>(y) * frame->linesize[0];
+        const std::uint32_t* from = pixels.row(y);
+        for (int x = 0; x < pixels.width(); ++x) {
+            const auto [at, added] =
+                numbers.try_emplace(from[x], static_cast<std::uint8_t>(numbers.size()));
+            if (numbers.size() > 256)
+                return fail(Code::badUsage, "A GIF's frame has at most 256 colours.");
+            if (added)
+                colours[at->second] = 0xFF000000u | (from[x] & 255u) << 16 | (from[x] & 0xFF00u) |
+                                      (from[x] >> 16 & 255u);
+            row[x] = at->second;
+        }
+    }
+    return frame;
+}
+
 // Red, green, blue and alpha as FFmpeg has them in one word, blue first.
 Result<Frame> Sink::coded(const Straight8& pixels) {
     if (yuv_) return yuv_->of(pixels);
     if (pixels.size() != plan_.size)
         return fail(Code::badUsage, "The frame is not of the video's size.");
+    if (plan_.kind == VideoKind::gif) return numbered(pixels);
     Frame frame(av_frame_alloc());
     if (!frame) throw std::bad_alloc();
     const bool plain = !plan_.alpha && plan_.kind == VideoKind::matroska;

@@ -3,6 +3,7 @@
 
 #include <fcntl.h>
 #include <fmt/core.h>
+#include <glib.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -128,6 +129,22 @@ Result<Bytes> readFile(const Path& path, std::size_t limit) {
     }
     bytes.resize(at);
     return bytes;
+}
+
+Result<std::string> sha256OfFile(const Path& path) {
+    const Descriptor fd(::open(path.c_str(), O_RDONLY | O_CLOEXEC));
+    if (!fd.open()) return unreadable(path, reason(errno), "Check the name and the permissions.");
+    const std::unique_ptr<GChecksum, decltype(&g_checksum_free)> sum(
+        g_checksum_new(G_CHECKSUM_SHA256), &g_checksum_free);
+    std::vector<std::uint8_t> room(1 << 20);
+    for (;;) {
+        const ssize_t n = ::read(fd.get(), room.data(), room.size());
+        if (n < 0 && errno == EINTR) continue;
+        if (n < 0) return unreadable(path, reason(errno), "");
+        if (n == 0) break;
+        g_checksum_update(sum.get(), room.data(), n);
+    }
+    return std::string(g_checksum_get_string(sum.get()));
 }
 
 Result<NewFile> NewFile::begin(const Path& target, Replace replace) {

@@ -19,6 +19,9 @@ inline constexpr std::size_t largestInput = 1'000'000'000;  // bytes; ours
 // Only regular files, of at most `limit` bytes. Errors are Code::unreadable and name the file.
 [[nodiscard]] Result<Bytes> readFile(const Path& path, std::size_t limit = largestInput);
 
+// SHA-256 of a file of any size, 64 lower-case hexadecimal digits.
+[[nodiscard]] Result<std::string> sha256OfFile(const Path& path);
+
 enum class Replace { no, yes };
 
 // Writes beside, syncs, renames. With Replace::no an existing file is an error, decided at the

@@ -14,11 +14,11 @@ namespace zl {
 namespace {
 
 // The order in which briefs are offered.
-constexpr std::array<std::string_view, 17> shipped{
+constexpr std::array<std::string_view, 20> shipped{
     "video-thumbnail", "corner-mark",    "corner-mark-small", "button-mark",    "stream-overlay",
     "stream-card",     "channel-banner", "page-header",       "cut-out-object", "round-portrait",
-    "upright-story",   "square-post",    "post-5x4",          "post-4x5",       "photo-proof",
-    "photo-mark",      "free-frame"};
+    "moving-card",     "overlay-loop",   "upright-clip",      "upright-story",  "square-post",
+    "post-5x4",        "post-4x5",       "photo-proof",       "photo-mark",     "free-frame"};
 
 // The schema's words, in the order of the enums.
 constexpr std::array<std::string_view, 3> countsForWords{"all", "letters", "pictures"};
@@ -196,6 +196,13 @@ Result<Brief> parseBrief(ByteView text, const Json& schema, const std::string& n
     brief.takesLinks = traits.value("links", false);
     brief.ownScreen = j["frame"].value("own_screen", false);
     if (traits.contains("colours")) brief.colours = traits["colours"].get<int>();
+    if (j.contains("moving")) {
+        const Json& moving = j["moving"];
+        brief.moving.formats = strings(moving, "formats");
+        if (!moving["limit"].is_null()) brief.moving.limit = moving["limit"].get<long long>();
+        brief.moving.longest = moving.value("longest", 0.0);
+        brief.moving.loops = moving.value("loops", false);
+    }
     for (const auto& zone : j["zones"]) brief.zones.push_back(zoneFrom(zone));
     for (const auto& surface : j["surfaces"]) brief.surfaces.push_back(surfaceFrom(surface));
     if (const auto good = checkZones(brief.zones); !good)

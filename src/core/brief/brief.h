@@ -68,6 +68,15 @@ struct SurfaceSpec {
     bool operator==(const SurfaceSpec&) const = default;
 };
 
+// What a brief takes of pieces that move.
+struct MovingBrief {
+    std::vector<std::string> formats{};  // ids of moving kinds, the brief's own order
+    std::optional<long long> limit{};    // bytes
+    double longest = 0;                  // s; 0: any
+    bool loops = false;                  // it is seen again and again without a pause
+    bool operator==(const MovingBrief&) const = default;
+};
+
 struct Brief {
     std::string id, title, about;
     FrameRule frameRule = FrameRule::any;
@@ -83,6 +92,7 @@ struct Brief {
     bool takesLinks = false;  // regions of it lead somewhere
     bool ownScreen = false;   // the person's own screen is a frame, too
     std::optional<int> colours;
+    MovingBrief moving;
     std::vector<Zone> zones;
     std::vector<SurfaceSpec> surfaces;
     std::string text;  // the file itself, provenance and all, as JSON

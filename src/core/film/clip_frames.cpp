@@ -106,7 +106,7 @@ Result<void> checkClips(const Piece& piece, const std::optional<Path>& kitFile) 
         const PictureLayer* picture = releasedPicture(layer);
         if (!picture || !picture->clip) continue;
         const Path file = videoAt(picture->clip->file, kitFile);
-        const std::string identity = identityOf(file), name = file.filename().string();
+        const std::string identity = contentOf(file), name = file.filename().string();
         if (identity.empty())
             return fail(Code::unreadable,
                         fmt::format("The video {} of layer {} is not there.", name, layer.name),
@@ -159,7 +159,7 @@ Result<Kit> withClipOf(const Kit& kit, const std::string& pieceId, const Path& f
     if (!poster) return passOn(poster.error());
     Clip clip;
     clip.file = rememberedAs(file, kitFile);
-    clip.identity = identityOf(file);
+    clip.identity = contentOf(file);
     clip.length = facts.duration;
     clip.fps = facts.fps;
     clip.sounds = !facts.sound.empty();

@@ -117,7 +117,9 @@ Path stripFolder() {
     return Path(g_get_user_cache_dir()) / "zinc-ledge" / "strips";
 }
 
-std::string identityOf(const Path& video) {
+namespace {
+
+std::string knownBy(const Path& video, bool changeCounts) {
     struct stat found {};
     const int file = ::open(video.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK);
     if (file < 0) return {};
@@ -126,14 +128,26 @@ std::string identityOf(const Path& video) {
         constexpr long long part = 1'000'000;
         const long long size = found.st_size;
         known.put(size);
-        known.put(static_cast<long long>(found.st_mtim.tv_sec));
-        known.put(static_cast<long long>(found.st_mtim.tv_nsec));
+        if (changeCounts) {
+            known.put(static_cast<long long>(found.st_mtim.tv_sec));
+            known.put(static_cast<long long>(found.st_mtim.tv_nsec));
+        }
         for (const long long from : {0ll, std::max(0ll, size - part)})
             if (const auto bytes = readAt(file, from, std::min(part, size - from)))
                 known.out.insert(known.out.end(), bytes->begin(), bytes->end());
     }
     ::close(file);
     return known.out.empty() ? std::string() : sha256(known.out).substr(0, 32);
+}
+
+}  // namespace
+
+std::string identityOf(const Path& video) {
+    return knownBy(video, true);
+}
+
+std::string contentOf(const Path& video) {
+    return knownBy(video, false);
 }
 
 Strip::~Strip() {

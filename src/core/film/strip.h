@@ -18,6 +18,8 @@ Path stripFolder();
 // What a video file is known by: its size, its time of change, and its first and last million
 // bytes. Empty where it cannot be read.
 std::string identityOf(const Path& video);
+// The same without its time of change: a copy of it is the same video.
+std::string contentOf(const Path& video);
 
 // Any thread; it grows while it is made.
 class Strip {

@@ -28,6 +28,7 @@ struct ReleaseChoice {
     bool dither = true;                        // palette and GIF
     std::optional<Colour>
         matte{};  // what see-through pixels are laid on where the format has no alpha
+    std::string moving{};  // the id of the kind that it moves in; empty: as the brief asks
     bool operator==(const ReleaseChoice&) const = default;
 };
 
@@ -88,8 +89,8 @@ struct Piece {
     std::vector<LinkRegion> links{};
     std::vector<Slice> slices{};
     std::optional<PieceVideo> video{};
-    double length = 0;       // s, of a moving piece; 0: as long as its clips are shown
     bool ownScreen = false;  // its frame is the person's own screen, where the brief allows one
+    double length = 0;  // s, of a moving piece; 0: as long as its clips are shown
 
     const Layer* layer(int layerId) const;
     bool operator==(const Piece&) const = default;

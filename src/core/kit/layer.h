@@ -54,7 +54,7 @@ struct StillFrom {
 // stands in where the video is not there, and whose px its crop and its cuts are in.
 struct Clip {
     std::string file;      // its path; one without a root begins at the kit's folder
-    std::string identity;  // of the file as it was brought in (film/strip.h)
+    std::string identity;  // what the file held when it was brought in (film/strip.h)
     double length = 0;     // s, of the whole video
     double fps = 0;        // mean
     bool sounds = false;   // it has sound

@@ -72,6 +72,33 @@ double strengthAt(const std::optional<ShowTime>& shows, double moment, double le
     return std::clamp(std::min(moment - shows->from, end - moment) / shows->fade, 0.0, 1.0);
 }
 
+double tellingMoment(const Piece& piece) {
+    if (!moves(piece)) return 0;
+    const double length = lengthOf(piece);
+    std::vector<double> moments{0};
+    for (const Layer& layer : piece.layers) {
+        if (layer.shows) moments.push_back(layer.shows->from + layer.shows->fade);
+        if (const Clip* clip = clipOf(layer)) moments.push_back(clip->begins);
+    }
+    std::sort(moments.begin(), moments.end());
+    double best = 0, most = -1;
+    for (const double moment : moments) {
+        if (moment > length) break;
+        double seen = 0;
+        for (const Layer& layer : piece.layers) {
+            const Clip* clip = clipOf(layer);
+            if (!layer.hidden && (!clip || clip->timeAt(moment)))
+                seen += strengthAt(layer.shows, moment, length);
+        }
+        constexpr double slightly = 1e-6;
+        if (seen > most + slightly) {
+            most = seen;
+            best = moment;
+        }
+    }
+    return best;
+}
+
 Result<void> checkClip(const Clip& clip) {
     for (const double v : {clip.length, clip.fps, clip.in, clip.out, clip.begins, clip.loudness})
         if (!std::isfinite(v)) return fail(Code::badUsage, "A time of a clip is no number.");

@@ -22,6 +22,10 @@ long long frameCountOf(const Piece& piece);
 // How strong a layer is at a moment of a piece of that length, 0..1, its own opacity aside.
 double strengthAt(const std::optional<ShowTime>& shows, double moment, double length);
 
+// The moment that tells most of a piece: the first at which as many of its layers as can be are
+// seen at full strength; 0 for a still piece.
+double tellingMoment(const Piece& piece);
+
 inline constexpr double longestPiece = 4 * 3600;  // s; ours
 // Code::badUsage: a number that is none, an end before its beginning, a part outside of the video.
 [[nodiscard]] Result<void> checkClip(const Clip& clip);

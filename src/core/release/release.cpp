@@ -5,6 +5,7 @@
 
 #include "base/json.h"
 #include "links/links.h"
+#include "release/moving.h"
 #include "words/words.h"
 
 namespace zl {
@@ -91,18 +92,37 @@ Result<Mapped> mapPiece(const Piece& piece, const Kit& kit, const Briefs& briefs
     });
 }
 
+OrderedJson jsonOf(const Moved& m) {
+    return {{"codec", m.pictureCodec},
+            {"sound", m.soundCodec.empty() ? OrderedJson(nullptr) : OrderedJson(m.soundCodec)},
+            {"fps", m.rate.perSecond()},
+            {"frames", m.frames},
+            {"length", m.length},
+            {"loudness", m.loudness ? OrderedJson(*m.loudness) : OrderedJson(nullptr)},
+            {"passes", m.passes}};
+}
+
+std::string_view typeOf(const Released& r) {
+    return r.moved ? factsOf(r.moved->kind).type : factsOf(r.content).type;
+}
+
 OrderedJson receiptOf(const Released& r, const Piece& piece) {
-    return {{"piece", piece.id},
-            {"brief", piece.brief},
-            {"file", r.file.filename().string()},
-            {"content", factsOf(r.content).type},
-            {"width", r.size.width},
-            {"height", r.size.height},
-            {"bytes", r.bytes},
-            {"limit", r.limit ? OrderedJson(*r.limit) : OrderedJson(nullptr)},
-            {"sha256", r.sha256},
-            {"alpha_kept", r.alphaKept},
-            {"readings", jsonOf(r.readings)}};
+    OrderedJson json{{"piece", piece.id},
+                     {"brief", piece.brief},
+                     {"file", r.file.filename().string()},
+                     {"content", typeOf(r)},
+                     {"width", r.size.width},
+                     {"height", r.size.height},
+                     {"bytes", r.bytes},
+                     {"limit", r.limit ? OrderedJson(*r.limit) : OrderedJson(nullptr)},
+                     {"sha256", r.sha256},
+                     {"alpha_kept", r.alphaKept},
+                     {"readings", jsonOf(r.readings)}};
+    if (!r.moved) return json;
+    json.update(jsonOf(*r.moved));
+    json["poster"] =
+        r.beside.empty() ? OrderedJson(nullptr) : OrderedJson(r.beside.front().filename().string());
+    return json;
 }
 
 Result<Released> releasePiece(const Piece& piece, const Kit& kit, const Brief& brief,
@@ -167,6 +187,9 @@ ReleaseOutcome releaseOne(const Piece& piece, const ReleaseOrder& order, const K
                           const std::function<void(double)>& progress) {
     const auto brief = briefOf(piece, briefs);
     if (!brief) return {piece.id, passOn(brief.error())};
+    if (moves(piece))
+        return {piece.id, releaseMoving(piece, kit, **brief, store, order.kitFile, order.folder,
+                                        order.replace, order.posterAt, stop, progress)};
     const auto released = [&](const Piece& as) {
         return releasePiece(as, kit, **brief, store, order.folder, order.replace, stop, progress,
                             &briefs);
@@ -211,18 +234,21 @@ OrderedJson jsonOf(const Released& r) {
         r.content == Content::jpeg || (r.content == Content::webp && r.encoding.quality > 0);
     OrderedJson beside = OrderedJson::array();
     for (const Path& path : r.beside) beside.push_back(path.string());
-    return {{"piece", r.piece},
-            {"out", r.file.string()},
-            {"receipt", r.receipt.string()},
-            {"content", factsOf(r.content).type},
-            {"bytes", r.bytes},
-            {"limit", r.limit ? OrderedJson(*r.limit) : OrderedJson(nullptr)},
-            {"quality", ofQuality ? OrderedJson(r.encoding.quality) : OrderedJson(nullptr)},
-            {"alpha_kept", r.alphaKept},
-            {"difference", {{"ssim", r.difference.ssim}, {"de00_p99", r.difference.de00P99}}},
-            {"tried", jsonOf(r.tried)},
-            {"beside", beside},
-            {"verdict", nameOf(worstOf(r.readings))}};
+    OrderedJson json{
+        {"piece", r.piece},
+        {"out", r.file.string()},
+        {"receipt", r.receipt.string()},
+        {"content", typeOf(r)},
+        {"bytes", r.bytes},
+        {"limit", r.limit ? OrderedJson(*r.limit) : OrderedJson(nullptr)},
+        {"quality", ofQuality ? OrderedJson(r.encoding.quality) : OrderedJson(nullptr)},
+        {"alpha_kept", r.alphaKept},
+        {"difference", {{"ssim", r.difference.ssim}, {"de00_p99", r.difference.de00P99}}},
+        {"tried", jsonOf(r.tried)},
+        {"beside", beside},
+        {"verdict", nameOf(worstOf(r.readings))}};
+    if (r.moved) json.update(jsonOf(*r.moved));
+    return json;
 }
 
 OrderedJson jsonOf(const std::vector<ReleaseOutcome>& all) {

@@ -8,6 +8,7 @@
 
 #include "base/file.h"
 #include "measure/measure.h"
+#include "release/moving_kinds.h"
 
 namespace zl {
 
@@ -15,6 +16,7 @@ struct Released {
     std::string piece;  // its id
     Path file, receipt;
     Content content = Content::unknown;
+    std::optional<Moved> moved{};  // of a piece that moves; its content is unknown then
     PixelSize size;
     long long bytes = 0;
     std::optional<long long> limit;
@@ -60,6 +62,8 @@ struct ReleaseOrder {
     Replace replace = Replace::no;
     // What does not meet its limit in the format it is set to goes out in the best one that does.
     bool bestInstead = false;
+    std::optional<Path> kitFile{};     // where the kit lies, for the videos of its clips
+    std::optional<double> posterAt{};  // s; nothing: the one that tells most
 };
 // All pieces of the kit but variants, or those that are named, into a folder that is made when it
 // is missing. Code::badUsage for a piece that is not there, Code::unreadable for one whose brief is
@@ -80,6 +84,8 @@ std::vector<ReleaseOutcome> releaseAll(
     const std::function<void(const Piece&, double)>& progress = {},
     const std::function<void(const ReleaseOutcome&)>& told = {});
 
+// Its media type.
+std::string_view typeOf(const Released& released);
 // As the command line writes it; the receipt beside the file holds more.
 OrderedJson jsonOf(const Released& released);
 // A whole order: "files", "refused", and one file's facts at the top, too.

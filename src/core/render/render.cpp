@@ -5,6 +5,7 @@
 
 #include "base/overloads.h"
 #include "base/parallel.h"
+#include "finish/finish.h"
 #include "kit/layer_kinds.h"
 #include "kit/moving.h"
 #include "lettering/lettering.h"
@@ -50,7 +51,9 @@ Result<std::vector<Ink>> inksOf(const View& view, InkStore& store, std::stop_tok
     useFontsOf(view.kit);
     std::vector<Ink> inks;
     const bool moving = moves(view.piece);
-    const Piece now = moving ? atMoment(view.piece, view.moment, store) : Piece{};
+    const Piece now =
+        moving ? atMoment(view.piece, view.moment.value_or(tellingMoment(view.piece)), store)
+               : Piece{};
     for (const Layer& layer : (moving ? now : view.piece).layers) {
         if (!shown(layer) || (view.purpose == For::release && layer.isReference())) continue;
         if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
@@ -85,6 +88,16 @@ PixelRect damageBetween(const Piece& before, const View& now, InkStore& store) {
     PixelRect damage;
     const auto add = [&](const Layer& layer) {
         if (!shown(layer)) return;
+        // The frame before may be gone: it is not decoded again to know where it stood.
+        if (const PictureLayer* picture = layer.picture();
+            picture && momentNamed(picture->source)) {
+            const double reach = reachOf(layer.finishes) + 1;
+            const RealRect box = boundsOf(layer);
+            damage = damage.united(roundOutwards({box.x - reach, box.y - reach,
+                                                  box.width + 2 * reach, box.height + 2 * reach})
+                                       .intersected(all));
+            return;
+        }
         const auto ink = store.ink(layer, now.kit, after.frame);
         damage = damage.united(ink ? ink->box.intersected(all) : all);
     };

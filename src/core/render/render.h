@@ -24,7 +24,7 @@ enum class For { screen, release };
 struct View {
     const Piece& piece;
     const Kit& kit;
-    double moment = 0;  // s; a still piece is the same at every moment
+    std::optional<double> moment{};  // s, of a moving piece; nothing: the one that tells most
     For purpose = For::screen;
 };
 

@@ -41,6 +41,7 @@ OrderedJson jsonOf(const Piece& piece) {
     if (piece.release.chroma != ChromaChoice::best)
         release["chroma"] = piece.release.chroma == ChromaChoice::full ? "full" : "half";
     if (!piece.release.dither) release["dither"] = false;
+    if (!piece.release.moving.empty()) release["moving"] = piece.release.moving;
     if (piece.release.matte) release["matte"] = nameOf(*piece.release.matte);
     OrderedJson layers = OrderedJson::array();
     for (const Layer& layer : piece.layers) layers.push_back(jsonOf(layer));
@@ -81,6 +82,7 @@ Result<Piece> pieceFrom(const Json& json, const std::string& name) {
                            : chroma == "half" ? ChromaChoice::half
                                               : ChromaChoice::best;
     piece.release.dither = release.value("dither", true);
+    piece.release.moving = release.value("moving", std::string());
     if (release.contains("matte")) piece.release.matte = colourFrom(release["matte"]);
     if (json.contains("guides"))
         for (const Json& guide : json["guides"])

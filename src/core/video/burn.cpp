@@ -8,32 +8,20 @@
 #include <cmath>
 
 #include "base/module.h"
+#include "video/passes.h"
 #include "video/video.h"
 
 namespace zl {
-namespace {
+PassNotes::PassNotes() {
+    std::error_code none;
+    std::string name = (std::filesystem::temp_directory_path(none) / "zinc-XXXXXX").string();
+    if (::mkdtemp(name.data())) folder_ = name;
+}
 
-// A folder of its own for what an encoder writes down between two runs; gone with it.
-class Notes {
-  public:
-    Notes() {
-        std::error_code none;
-        std::string name = (std::filesystem::temp_directory_path(none) / "zinc-XXXXXX").string();
-        if (::mkdtemp(name.data())) folder_ = name;
-    }
-    ~Notes() {
-        std::error_code none;
-        if (!folder_.empty()) std::filesystem::remove_all(folder_, none);
-    }
-    Notes(const Notes&) = delete;
-    Notes& operator=(const Notes&) = delete;
-    Path file() const { return folder_.empty() ? Path() : folder_ / "notes"; }
-
-  private:
-    Path folder_;
-};
-
-}  // namespace
+PassNotes::~PassNotes() {
+    std::error_code none;
+    if (!folder_.empty()) std::filesystem::remove_all(folder_, none);
+}
 
 std::optional<VideoContainer> videoContainerBy(const std::string& ending) {
     if (ending == ".mp4" || ending == ".m4v") return VideoContainer::mp4;
@@ -82,46 +70,11 @@ Result<Burnt> burn(const BurnPlan& plan, const Path& out, Replace replace, const
                                 out.filename().string()),
                     "Choose another name.");
     return unlessTooLarge("The video", [&]() -> Result<Burnt> {
-        const Notes notes;
-        BurnPass pass;
-        if (plan.limit > 0) pass.notes = notes.file();
-        // A second run meets the limit nearly always; a third is there for what is very short.
-        const bool solves = plan.limit > 0 && plan.quality != losslessQuality;
-        const int usual = solves ? 2 : 1, most = solves ? 3 : 1;
-        for (int run = 1;; ++run) {
-            auto file = NewFile::begin(out, replace);
-            if (!file) return passOn(file.error());
-            const Progress told = [&](double part) {
-                if (progress) progress(std::min(1.0, (run - 1 + part) / usual));
-            };
-            auto burnt = once(plan, pass, file->meanwhile(), told, stop);
-            if (!burnt) return burnt;
-            burnt->bytes = file->size();
-            burnt->passes = run;
-            burnt->bitRate = pass.bitRate;
-            if (plan.limit == 0 || burnt->bytes <= plan.limit) {
-                if (auto done = file->keep(); !done) return passOn(done.error());
-                return burnt;
-            }
-            // What is no picture keeps its bytes; a fiftieth is left for the rate's own swing, and
-            // what the run before swung is taken off.
-            const double others = static_cast<double>(burnt->otherBytes);
-            const double room = 0.98 * static_cast<double>(plan.limit) - others;
-            const auto wanted = static_cast<long long>(8 * room / std::max(plan.length, 0.04));
-            const double over = static_cast<double>(burnt->bytes) - others;
-            const long long rate =
-                pass.bitRate == 0
-                    ? wanted
-                    : static_cast<long long>(static_cast<double>(pass.bitRate) * room / over);
-            constexpr long long leastRate = 20'000;  // bit/s; less shows nothing
-            if (run == most || rate < leastRate)
-                return fail(Code::limitNotMet,
-                            fmt::format("{} bytes are too few for this video; the smallest that "
-                                        "was made has {}.",
-                                        grouped(plan.limit), grouped(burnt->bytes)),
-                            "Allow more, or shorten the video.");
-            pass.bitRate = rate;
-        }
+        return withinLimit<Burnt>(
+            {plan.quality != losslessQuality, plan.limit, plan.length, out, replace}, progress,
+            [&](const BurnPass& pass, const Path& into, const Progress& told) {
+                return once(plan, pass, into, told, stop);
+            });
     });
 }
 

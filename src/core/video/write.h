@@ -15,8 +15,8 @@
 namespace zl {
 
 // MP4 with H.264 and AAC; WebM with VP9, which keeps alpha, and Opus; Matroska with FFV1, every
-// pixel exactly, and FLAC; an animated WebP without sound.
-enum class VideoKind { mp4, webm, matroska, webp };
+// pixel exactly, and FLAC; an animated WebP or GIF without sound.
+enum class VideoKind { mp4, webm, matroska, webp, gif };
 
 struct VideoPlan {
     PixelSize size;              // both sides even but in Matroska and WebP
@@ -34,8 +34,8 @@ struct VideoPlan {
 class VideoSink {
   public:
     virtual ~VideoSink() = default;
-    // The next frame, of the plan's size, sRGB; written as BT.709, limited range, but in Matroska
-    // and WebP. Without alpha in the plan it is opaque.
+    // The next frame, of the plan's size, sRGB; written as BT.709, limited range, in an MP4 and a
+    // WebM. Without alpha in the plan it is opaque; of a GIF it has at most 256 colours.
     virtual Result<void> picture(const Straight8& frame) = 0;
     // The next samples, -1..1, those of the channels side by side; they may run ahead of the
     // pictures by a few seconds.
