@@ -120,8 +120,9 @@ std::function<Result<int>()> declareBurn(Options& options, const Common& common)
         .between(0.0, 1e6);
     options.value("--to", asked->to, "The second at which it goes (default: the video's end)");
     options
-        .value("--fade", asked->time.fade,
-               "Seconds over which it comes, and over which it goes (default 0)")
+        .value(
+            "--fade", asked->time.fade,
+            "Seconds over which it comes, and over which it goes where --to is given (default 0)")
         .between(0.0, 1e6);
     options.value("--quality", asked->quality,
                   "1 to 100 (default 75), or lossless: every sample as it was blended");

@@ -13,6 +13,7 @@
 #include <cmath>
 
 #include "edit/edits.h"
+#include "film/clip_frames.h"
 #include "film/film_words.h"
 #include "film/take_still.h"
 #include "look/theme.h"
@@ -91,9 +92,16 @@ QWidget* FilmView::buildBar() {
     remember_->setToolTip(
         tr("The piece goes with this video and keeps its own picture, which is then looked for in "
            "the video"));
+    clip_ = named(new QPushButton(tr("Bring it in as a clip")), "filmClip");
+    clip_->setFixedHeight(26);
+    clip_->setToolTip(
+        tr("The part from In to Out moves in the piece, as a layer; this frame stands "
+           "for it where the video is not there"));
     row->addWidget(back);
     row->addWidget(remember_);
+    row->addWidget(clip_);
     row->addWidget(take_);
+    connect(clip_, &QPushButton::clicked, this, &FilmView::takeClip);
     connect(remember_, &QPushButton::clicked, this, &FilmView::remember);
     connect(back, &QPushButton::clicked, this, &FilmView::closed);
     connect(take_, &QPushButton::clicked, this, &FilmView::take);
@@ -374,6 +382,39 @@ void FilmView::remember() {
                      "whether its picture is found there."),
                   false);
     Q_EMIT closed();
+}
+
+void FilmView::takeClip() {
+    if (!now_ || !session_.piece() || !desk_.facts()) return;
+    AsideEdit edit{.what = tr("Bring in a clip")};
+    const PieceVideo video = remembered();
+    const VideoFacts facts = *desk_.facts();
+    Clip clip;
+    clip.file = video.file;
+    clip.length = facts.duration;
+    clip.fps = facts.fps;
+    clip.sounds = !facts.sound.empty();
+    clip.in = part_.from;
+    clip.out = part_.to >= facts.duration - 1e-6 ? 0 : part_.to;
+    edit.make = [frame = now_->whole, file = desk_.file(), facts, clip, id = session_.piece()->id](
+                    const Kit& kit, const std::stop_token&) -> Result<Kit> {
+        auto poster = stillOf(*frame, file.filename().string());
+        if (!poster) return passOn(poster.error());
+        Clip known = clip;
+        known.identity = contentOf(file);
+        return withClip(kit, id, std::move(*poster), facts, std::move(known));
+    };
+    edit.applied = [this, clip] {
+        if (const Piece* piece = session_.piece())
+            for (const Layer& layer : piece->layers)
+                if (layer.picture() && layer.picture()->clip &&
+                    layer.picture()->clip->file == clip.file)
+                    session_.choice().chooseLayer(layer.id);
+        session_.tell(tr("The clip moves in the piece now: its length and its clock are under it."),
+                      false);
+        Q_EMIT taken();
+    };
+    session_.applyAside(std::move(edit));
 }
 
 // The exact frame is encoded and put in aside; the piece may be edited meanwhile, and then it is

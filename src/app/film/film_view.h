@@ -57,6 +57,7 @@ class FilmView : public QWidget {
     void showExact(const FilmFrame& frame);
     void tellFacts();
     void take();
+    void takeClip();  // the part that counts, as a layer
     void remember();  // the video, and the piece keeps its picture
     void preparePiece();
     PieceVideo remembered() const;
@@ -71,7 +72,7 @@ class FilmView : public QWidget {
     QLabel *name_, *facts_;
     LargePicture* picture_;
     QCheckBox* withoutBars_;
-    QPushButton *take_, *remember_;
+    QPushButton *take_, *clip_, *remember_;
     ClockRow* clock_;
     FilmStrip* strip_;
     PartRow* partRow_;

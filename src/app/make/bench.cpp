@@ -15,6 +15,7 @@
 
 #include "edit/edits.h"
 #include "kit/layer_kinds.h"
+#include "kit/moving.h"
 #include "layout/lay_out.h"
 #include "lettering/lettering.h"
 #include "look/theme.h"
@@ -128,11 +129,18 @@ void Bench::buildStackButtons(QVBoxLayout* outer) {
 
 void Bench::buildSections(QVBoxLayout* column) {
     column->addWidget(place_ = section(tr("Place"), makePlace()));
+    for (Section* one :
+         std::initializer_list<Section*>{new ClipSection(session_), new TimeSection(session_)}) {
+        sections_.push_back(one);
+        column->addWidget(one);
+    }
     letters_ = new LettersSection(session_);
     cut_ = new CutSection(session_);
     tone_ = new ToneSection(session_);
-    sections_ = {letters_, new BarSection(session_)};
-    for (Section* one : sections_) column->addWidget(one);
+    for (Section* one : std::initializer_list<Section*>{letters_, new BarSection(session_)}) {
+        sections_.push_back(one);
+        column->addWidget(one);
+    }
     column->addWidget(crop_ = section(tr("Crop"), makeCrop()));
     for (Section* one : std::initializer_list<Section*>{cut_, tone_, new FinishSection(session_),
                                                         new ArrangeSection(session_)}) {
@@ -382,12 +390,18 @@ QWidget* Bench::makePiece() {
     frameHeight_ = named(new NumberField(tr("Frame height"), tr("px")), "frameHeight");
     for (NumberField* field : {frameWidth_, frameHeight_}) field->setRange(1, 20'000, 0);
     form.row(tr("Frame"), frameWidth_, frameHeight_);
+    pieceLength_ = named(new NumberField(tr("Length of the piece"), tr("s")), "pieceSeconds");
+    pieceLength_->setRange(0, longestPiece, 2);
+    pieceLength_->setToolTip(
+        tr("0: as long as its clips are shown. A piece with a length may have "
+           "layers that come and go"));
+    pieceLengthWord_ = form.row(tr("Length"), pieceLength_);
     pieceAbout_ = new QLabel;
     pieceAbout_->setProperty("soft", true);
     pieceAbout_->setWordWrap(true);
     form.wide(pieceAbout_);
     form.wide(pieceRefusal_ = refusalLine());
-    for (NumberField* field : {frameWidth_, frameHeight_}) hear(field, pieceRefusal_);
+    for (NumberField* field : {frameWidth_, frameHeight_, pieceLength_}) hear(field, pieceRefusal_);
     const auto change = [this](const QString& what, auto set) {
         if (!session_.piece() || filling_) return;
         Piece next = *session_.piece();
@@ -405,6 +419,8 @@ QWidget* Bench::makePiece() {
     connect(frameHeight_, &NumberField::committed, this, [=](double v) {
         change(tr("Frame"), [v](Piece& p) { p.frame.height = static_cast<int>(v); });
     });
+    connect(pieceLength_, &NumberField::committed, this,
+            [=](double v) { change(tr("Length"), [v](Piece& p) { p.length = v; }); });
     return widget;
 }
 
@@ -427,6 +443,10 @@ void Bench::refresh() {
         pieceAbout_->setText(brief ? QString::fromStdString(brief->about) : QString());
         frameWidth_->show(piece->frame.width);
         frameHeight_->show(piece->frame.height);
+        const bool may = moves(*piece) || (brief && !brief->moving.formats.empty());
+        pieceLength_->setVisible(may);
+        pieceLengthWord_->setVisible(may);
+        pieceLength_->show(piece->length > 0 ? piece->length : lengthOf(*piece));
     }
     if (!layer) return;
     const RealRect box = boxOf(*layer);

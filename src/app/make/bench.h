@@ -80,8 +80,8 @@ class Bench : public QWidget {
     QLabel* placeRefusal_;
     QToolButton* keepShape_;
     QLineEdit* pieceTitle_;
-    QLabel *pieceBrief_, *pieceAbout_;
-    NumberField *frameWidth_, *frameHeight_;
+    QLabel *pieceBrief_, *pieceAbout_, *pieceLengthWord_;
+    NumberField *frameWidth_, *frameHeight_, *pieceLength_;
     QLabel* pieceRefusal_;
     bool filling_ = false;
 };

@@ -130,7 +130,10 @@ void LayerList::rebuild() {
             auto* item = new QListWidgetItem(QString::fromStdString(layer->name), this);
             item->setFlags(item->flags() | Qt::ItemIsEditable);
             item->setData(layerRole, layer->id);
-            const std::string_view icon = layer->isReference() ? "reference" : kindOf(*layer).icon;
+            const bool clip = layer->picture() && layer->picture()->clip;
+            const std::string_view icon = layer->isReference() ? "reference"
+                                          : clip               ? "clip"
+                                                               : kindOf(*layer).icon;
             item->setData(kindRole, QString::fromLatin1(icon.data(), qsizetype(icon.size())));
             item->setData(groupRole, layer->group);
             item->setData(referenceRole, layer->isReference());

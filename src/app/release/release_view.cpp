@@ -11,12 +11,19 @@
 #include <QScopedValueRollback>
 #include <QScrollArea>
 #include <QSettings>
+#include <QStackedWidget>
 #include <QStandardPaths>
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include <fmt/core.h>
+
+#include <cmath>
+
 #include "edit/edits.h"
+#include "kit/moving.h"
 #include "look/theme.h"
+#include "release/moving.h"
 #include "widgets/form.h"
 #include "widgets/panel.h"
 #include "words/words.h"
@@ -30,6 +37,12 @@ QString folderKept() {
     return QSettings()
         .value("releaseFolder", QDir(pictures).exists() ? pictures : QDir::homePath())
         .toString();
+}
+
+// "1:05", whole seconds.
+std::string clockLeft(double seconds) {
+    const auto whole = static_cast<long long>(std::ceil(seconds));
+    return fmt::format("{}:{:02}", whole / 60, whole % 60);
 }
 
 }  // namespace
@@ -52,7 +65,10 @@ ReleaseView::ReleaseView(Session& session, ReadingsDesk& desk, QWidget* bench, Q
     scroll->setWidgetResizable(true);
     scroll->setFocusPolicy(Qt::NoFocus);
     scroll->setWidget(table_ = new ReleaseTable);
-    column->addWidget(scroll, 1);
+    pages_ = new QStackedWidget;
+    pages_->addWidget(scroll);
+    pages_->addWidget(kinds_ = new MovingList);
+    column->addWidget(pages_, 1);
 
     buildBench(bench);
     listen();
@@ -112,6 +128,10 @@ void ReleaseView::listen() {
     connect(releaseReady_, &QPushButton::clicked, this, &ReleaseView::releaseReady);
     connect(table_, &ReleaseTable::rowAsked, this, &ReleaseView::chooseRow);
     connect(table_, &ReleaseTable::progressed, this, &ReleaseView::refresh);
+    connect(kinds_, &MovingList::kindAsked, this, [this](const QString& id) {
+        changeChoice(tr("Format"), [id](ReleaseChoice& c) { c.moving = id.toStdString(); });
+    });
+    connect(&session_.clock(), &PieceClock::settled, this, &ReleaseView::refresh);
     listenToChoices();
     connect(release_, &QPushButton::clicked, this, &ReleaseView::release);
     connect(cancel_, &QPushButton::clicked, this, [this] { stop_.request_stop(); });
@@ -152,13 +172,17 @@ void ReleaseView::showEvent(QShowEvent* event) {
     refresh();
 }
 
+bool ReleaseView::moving() const {
+    return session_.clock().runs();
+}
+
 void ReleaseView::fillTable() {
     const Piece* piece = session_.piece();
     const Brief* brief = session_.brief();
     const PieceState* state = piece ? desk_.state(piece->id) : nullptr;
     if (!piece || !brief)
         return table_->clear(tr("Start a piece first; then its formats are measured here."));
-    if (!state || !state->frame || !desk_.isCurrent(piece->id))
+    if (!state || !state->frame || !desk_.isCurrent(piece->id) || moving())
         return;  // what stands there stays until the new frame is known
     table_->ask(state->frame, *brief, piece->release.matte);
 }
@@ -210,10 +234,12 @@ void ReleaseView::chooseRow(int index) {
 void ReleaseView::releaseReady() {
     if (running_) return;
     ReleaseOrder order{{}, folder_->text().toStdString()};
+    order.kitFile = session_.files().path();
     for (const Piece& one : session_.kit().pieces) {
         if (!one.variantOf.empty()) continue;  // a try beside its piece goes out by itself
         const PieceState* known = desk_.state(one.id);
-        if (known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail && known->outcome)
+        if (known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail &&
+            (known->outcome || moves(one)))
             order.pieces.push_back(one.id);
     }
     refusal_->hide();
@@ -297,7 +323,11 @@ void ReleaseView::refresh() {
     tellReady();
     for (QWidget* widget : std::initializer_list<QWidget*>{name_, folder_, format_, release_})
         widget->setEnabled(piece);
-    quality_->setEnabled(piece && (piece->release.format == FormatChoice::jpeg ||
+    pages_->setCurrentIndex(moving() ? 1 : 0);
+    format_->setEnabled(piece && !moving());
+    format_->setToolTip(moving() ? tr("The piece moves: its format is chosen on the left.")
+                                 : QString());
+    quality_->setEnabled(piece && (moving() || piece->release.format == FormatChoice::jpeg ||
                                    piece->release.format == FormatChoice::webp));
     handOver_->setEnabled(piece && releases_.contains(piece->id));
     handOver_->setToolTip(handOver_->isEnabled()
@@ -312,12 +342,14 @@ void ReleaseView::refresh() {
     if (!name_->hasFocus() || !name_->isModified())
         name_->setText(QString::fromStdString(piece->release.name));
     fillChoices(*piece, state);
+    if (moving()) refreshMoving(*piece, state);
     table_->choose(rowOfChoice(piece->release));
     const bool fits = current && state->outcome &&
                       (state->outcome->tried.empty() || !brief || !brief->limit ||
                        static_cast<long long>(state->outcome->bytes.size()) <= *brief->limit);
     release_->setText(
         replaceAsked_ ? tr("Replace the file that is there")
+        : moving()    ? tr("Release the video")
         : fits        ? tr("Release %1, %2")
                      .arg(QString::fromUtf8(factsOf(state->outcome->encoding.format).title.data()),
                           QString::fromStdString(
@@ -331,7 +363,34 @@ void ReleaseView::refresh() {
     tellReceipt(done->second);
 }
 
+// What a video weighs is known when it was encoded.
+void ReleaseView::refreshMoving(const Piece& piece, const PieceState* state) {
+    kinds_->show(piece, session_.brief(), state, session_.clock().moment());
+    nameNote_->setText(
+        tr("is written as %1")
+            .arg(QDir(folder_->text())
+                     .filePath(QString::fromStdString(movingFileName(piece, kinds_->chosen())))
+                     .replace("/", "/\u200B")));
+}
+
+void ReleaseView::tellProgress(double part) {
+    progress_->setValue(static_cast<int>(part * 100));
+    const double gone = static_cast<double>(since_.elapsed()) / 1000;
+    constexpr double telling = 0.04;  // of the work: before that nobody knows
+    progress_->setFormat(
+        part < telling || gone < 1
+            ? tr("%p %")
+            : tr("%p % · %1 left")
+                  .arg(QString::fromStdString(clockLeft(gone / part * (1 - part)))));
+}
+
 void ReleaseView::tellTable(bool current) {
+    if (session_.piece() && moving()) {
+        stopTable_->hide();
+        headline_->setText(heavy(tr("What the moving piece becomes")) + "&nbsp;&nbsp; " +
+                           tr("every frame as it is seen in Make"));
+        return;
+    }
     stopTable_->setVisible(table_->running());
     headline_->setText(
         !session_.piece()
@@ -349,7 +408,8 @@ void ReleaseView::tellReady() {
     for (const Piece& one : session_.kit().pieces) {
         if (!one.variantOf.empty()) continue;
         const PieceState* known = desk_.state(one.id);
-        ++(known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail && known->outcome
+        ++(known && desk_.isCurrent(one.id) && known->verdict != Verdict::fail &&
+                   (known->outcome || moves(one))
                ? ready
                : waiting);
     }
@@ -381,6 +441,24 @@ void ReleaseView::tellReceipt(const Released& r) {
         ++(reading.verdict == Verdict::pass    ? pass
            : reading.verdict == Verdict::watch ? watch
                                                : fail);
+    if (r.moved) {
+        const Moved& m = *r.moved;
+        return receipt_->setText(
+            tr("%1\n%2 × %3 px, %4\n%5 s, %6 frames a second\n%7 bytes%8\n%9\nSHA-256 %10 …")
+                .arg(QString::fromStdString(r.file.filename().string()))
+                .arg(r.size.width)
+                .arg(r.size.height)
+                .arg(QString::fromStdString(m.pictureCodec +
+                                            (m.soundCodec.empty() ? "" : " and " + m.soundCodec)))
+                .arg(m.length, 0, 'f', 2)
+                .arg(m.rate.perSecond(), 0, 'g', 4)
+                .arg(QString::fromStdString(grouped(r.bytes)),
+                     r.limit ? tr(" of %1").arg(QString::fromStdString(grouped(*r.limit)))
+                             : QString(),
+                     m.loudness ? tr("%1 LUFS loud").arg(*m.loudness, 0, 'f', 1)
+                                : tr("silent or without sound"),
+                     QString::fromStdString(r.sha256.substr(0, 16))));
+    }
     receipt_->setText(
         tr("%1\n%2 × %3 px, %4\n%5 bytes%6\nsRGB, 8 bit%7\n%8 pass, %9 watch, %10 fail\nSHA-256 "
            "%11 …")
@@ -409,13 +487,17 @@ void ReleaseView::release() {
     const Replace replace = replaceAsked_ ? Replace::yes : Replace::no;
     const auto tell = [this](double part) {
         QMetaObject::invokeMethod(
-            this, [this, part] { progress_->setValue(static_cast<int>(part * 100)); },
-            Qt::QueuedConnection);
+            this, [this, part] { tellProgress(part); }, Qt::QueuedConnection);
     };
+    since_.start();
     aside(
         session_.jobs(), this,
         [kit = session_.kit(), id = piece->id, demand = *brief, inks = session_.inks(), folder,
-         replace, stop = stop_.get_token(), tell, briefs = session_.briefs()] {
+         replace, stop = stop_.get_token(), tell, briefs = session_.briefs(),
+         kitFile = session_.files().path(), poster = session_.clock().moment()] {
+            if (moves(*kit.piece(id)))
+                return releaseMoving(*kit.piece(id), kit, demand, *inks, kitFile, folder, replace,
+                                     poster, stop, tell);
             return releasePiece(*kit.piece(id), kit, demand, *inks, folder, replace, stop, tell,
                                 &briefs);
         },
@@ -447,10 +529,10 @@ void ReleaseView::finish(const Piece& piece, Result<Released> result) {
         const PieceState* state = desk_.state(piece.id);
         const Content content =
             state && state->outcome ? state->outcome->encoding.format : Content::png;
-        replaceAsked_ =
-            result.error().code == Code::unwritable &&
-            std::filesystem::exists(
-                Path(folder_->text().toStdString()) / releaseFileName(piece, content), none);
+        const std::string file = moves(piece) ? movingFileName(piece, kinds_->chosen())
+                                              : releaseFileName(piece, content);
+        replaceAsked_ = result.error().code == Code::unwritable &&
+                        std::filesystem::exists(Path(folder_->text().toStdString()) / file, none);
         const bool cancelled = result.error().code == Code::cancelled;
         refusal_->setText(cancelled ? tr("Cancelled; nothing was written.")
                                     : QString::fromStdString(result.error().sentence()));

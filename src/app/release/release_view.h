@@ -3,8 +3,10 @@
 // Rehearse: the stand-in host's answer and the surfaces.
 #pragma once
 
+#include <QElapsedTimer>
 #include <QWidget>
 
+#include "release/moving_list.h"
 #include "release/release.h"
 #include "release/release_table.h"
 #include "widgets/fields.h"
@@ -15,6 +17,7 @@ class QComboBox;
 class QLabel;
 class QProgressBar;
 class QPushButton;
+class QStackedWidget;
 
 namespace zl::app {
 
@@ -45,6 +48,8 @@ class ReleaseView : public QWidget {
     void tellReady();
     void fillChoices(const Piece& piece, const PieceState* state);
     void tellReceipt(const Released& released);
+    void refreshMoving(const Piece& piece, const PieceState* state);
+    void tellProgress(double part);
     void refresh();
     void changeChoice(const QString& what, const std::function<void(ReleaseChoice&)>& change);
     void finish(const Piece& piece, Result<Released> result);
@@ -55,7 +60,10 @@ class ReleaseView : public QWidget {
 
     Session& session_;
     ReadingsDesk& desk_;
+    bool moving() const;  // the chosen piece moves
     ReleaseTable* table_;
+    QStackedWidget* pages_;  // the table, or what a moving piece may become
+    MovingList* kinds_;
     QLabel* headline_;
     QLineEdit *name_, *folder_;
     QLabel* nameNote_;
@@ -69,6 +77,7 @@ class ReleaseView : public QWidget {
     QLabel *receipt_, *refusal_;
     std::map<std::string, Released> releases_;
     std::stop_source stop_;
+    QElapsedTimer since_;  // the release began
     bool running_ = false, filling_ = false, replaceAsked_ = false;
 };
 

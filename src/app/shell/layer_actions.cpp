@@ -126,6 +126,23 @@ std::vector<ActionRow> newLayerActions() {
              .words = Actions::tr("Take a still from a video …"),
              .key = QKeySequence("Ctrl+Shift+I"),
              .run = [](MainWindow& w) { w.layerDoor().addStill(); }},
+            {.id = "addClipAction",
+             .words = Actions::tr("Bring in a clip from a video …"),
+             .key = QKeySequence("Ctrl+Alt+I"),
+             .needs = Needs::piece,
+             .run = [](MainWindow& w) { w.layerDoor().addClip(); }},
+            {.id = "playPieceAction",
+             .words = Actions::tr("Play or pause the piece"),
+             .key = QKeySequence("Ctrl+Space"),
+             .needs = Needs::piece,
+             .run =
+                 [](MainWindow& w) {
+                     PieceClock& clock = w.session().clock();
+                     if (!clock.runs())
+                         return w.tell(Actions::tr("This piece does not move: it has no clip."),
+                                       true);
+                     clock.playing() ? clock.pause() : clock.play();
+                 }},
             {.id = "anotherStillAction",
              .words = Actions::tr("Take another still of its video"),
              .needs = Needs::picture,

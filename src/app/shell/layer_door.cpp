@@ -36,6 +36,11 @@ void LayerDoor::addStill() {
     openVideo([this](const QString& file) { session_.intake().bringInVideo(file.toStdString()); });
 }
 
+void LayerDoor::addClip() {
+    if (!hasPlace(tr("a clip"))) return;
+    openVideo([this](const QString& file) { session_.intake().bringInClip(file.toStdString()); });
+}
+
 void LayerDoor::openVideo(const std::function<void(const QString& file)>& chosen) {
     dialogs_.openFile(
         window_, tr("Open a video"),

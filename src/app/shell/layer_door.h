@@ -16,7 +16,8 @@ class LayerDoor : public QObject {
   public:
     LayerDoor(Session& session, Dialogs& dialogs, QWidget* window);
     void addPicture(bool reference = false);
-    void addStill();  // from a video that is chosen
+    void addStill();
+    void addClip();  // from a video that is chosen
     void openVideo(const std::function<void(const QString& file)>& chosen);
     void addFont();
     void addLettering();

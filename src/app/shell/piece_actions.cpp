@@ -2,6 +2,7 @@
 // What is done with the chosen piece.
 #include "ask/frame_dialog.h"
 #include "ask/lay_out_dialog.h"
+#include "ask/over_video_dialog.h"
 #include "ask/variants_dialog.h"
 #include "edit/arrange.h"
 #include "edit/edits.h"
@@ -120,6 +121,11 @@ std::vector<ActionRow> placeActions() {
          .key = QKeySequence("Ctrl+Alt+E"),
          .needs = Needs::piece,
          .run = [](MainWindow& w) { carryEditsOver(w.session()); }},
+        {.id = "overVideoAction",
+         .words = Actions::tr("Over a video of yours …"),
+         .key = QKeySequence("Ctrl+Alt+V"),
+         .needs = Needs::piece,
+         .run = [](MainWindow& w) { (new OverVideoDialog(w.session(), w.dialogs(), &w))->open(); }},
         {.id = "drawLinkAction",
          .words = Actions::tr("Draw a link region"),
          .key = QKeySequence("Ctrl+Alt+K"),

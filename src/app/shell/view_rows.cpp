@@ -10,6 +10,7 @@
 #include "make/bench.h"
 #include "make/canvas_bar.h"
 #include "make/device_strip.h"
+#include "make/time_strip.h"
 #include "rehearse/rehearse_view.h"
 #include "release/release_view.h"
 #include "shell/layer_door.h"
@@ -63,6 +64,7 @@ ViewParts makeParts(MainWindow& window) {
     auto* bar = new CanvasBar(window.session(), *canvas);
     column->addWidget(bar);
     column->addWidget(canvas, 1);
+    column->addWidget(new TimeStrip(window.session(), *canvas));
     column->addWidget(new DeviceStrip(window.session(), *canvas));
     auto* bench = new Bench(window.session());
     listenToBench(window, canvas, bench);

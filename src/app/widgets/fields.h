@@ -24,6 +24,7 @@ class NumberField : public QLineEdit {
     void setWordsForZero(const QString& words);
     // From the kit; sends nothing. Leaves a field alone that is being typed in.
     void show(double value);
+    double value() const { return shown_; }  // as it was shown last
     // What was typed cannot be, for a reason that only its receiver knows: it stays in the field,
     // marked.
     void refuse(double typed, const QString& sentence);

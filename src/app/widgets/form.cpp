@@ -38,13 +38,14 @@ Form::Form(QWidget* parent) : grid_(new QGridLayout(parent)) {
     grid_->setColumnStretch(2, 1);
 }
 
-void Form::row(const QString& caption, QWidget* one, QWidget* two) {
+QLabel* Form::row(const QString& caption, QWidget* one, QWidget* two) {
     auto* label = softLabel(caption);
     label->setBuddy(one);
     grid_->addWidget(label, row_, 0);
     grid_->addWidget(one, row_, 1, 1, two ? 1 : 2);
     if (two) grid_->addWidget(two, row_, 2);
     ++row_;
+    return label;
 }
 
 void Form::wide(QWidget* widget) {

@@ -43,7 +43,8 @@ void choose(QComboBox* box, Choice value) {
 class Form {
   public:
     explicit Form(QWidget* parent);
-    void row(const QString& caption, QWidget* one, QWidget* two = nullptr);
+    // Gives the caption's label.
+    QLabel* row(const QString& caption, QWidget* one, QWidget* two = nullptr);
     void wide(QWidget* widget);
 
   private:

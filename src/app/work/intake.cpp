@@ -5,6 +5,7 @@
 #include <array>
 
 #include "edit/edits.h"
+#include "film/clip_frames.h"
 #include "lettering/fonts.h"
 #include "work/kit_files.h"
 
@@ -16,9 +17,35 @@ bool isVideoName(const Path& file) {
     return std::find(endings.begin(), endings.end(), endingOf(file)) != endings.end();
 }
 
-Intake::Intake(Document& document, Choice& choice, Jobs& jobs, std::shared_ptr<InkStore> inks,
-               QObject* parent)
-    : QObject(parent), document_(document), choice_(choice), jobs_(jobs), inks_(std::move(inks)) {}
+Intake::Intake(Document& document, Choice& choice, KitFiles& files, Jobs& jobs,
+               std::shared_ptr<InkStore> inks, QObject* parent)
+    : QObject(parent),
+      document_(document),
+      choice_(choice),
+      files_(files),
+      jobs_(jobs),
+      inks_(std::move(inks)) {}
+
+void Intake::bringInClip(const Path& file) {
+    if (!choice_.piece()) {
+        Q_EMIT told(tr("Start a piece first; then clips have a place to go."), true);
+        return;
+    }
+    AsideEdit edit{.what = tr("Bring in a clip")};
+    const std::string id = choice_.pieceId();
+    edit.make = [file, id, kitFile = files_.path()](const Kit& kit, const std::stop_token& stop) {
+        return withClipOf(kit, id, file, kitFile, stop);
+    };
+    edit.applied = [this, id, file] {
+        rememberFile("recentVideos", file);
+        const Piece* piece = document_.kit().piece(id);
+        if (!piece || id != choice_.pieceId()) return;
+        int newest = 0;
+        for (const Layer& layer : piece->layers) newest = std::max(newest, layer.id);
+        choice_.chooseLayer(newest);
+    };
+    document_.applyAside(jobs_, std::move(edit));
+}
 
 void Intake::bringInVideo(const Path& file) {
     rememberFile("recentVideos", file);

@@ -8,6 +8,8 @@
 #include "base/file.h"
 #include "render/render.h"
 #include "work/choice.h"
+#include "work/jobs.h"
+#include "work/kit_files.h"
 
 namespace zl::app {
 
@@ -17,13 +19,14 @@ bool isVideoName(const Path& file);
 class Intake : public QObject {
     Q_OBJECT
   public:
-    Intake(Document& document, Choice& choice, Jobs& jobs, std::shared_ptr<InkStore> inks,
-           QObject* parent = nullptr);
+    Intake(Document& document, Choice& choice, KitFiles& files, Jobs& jobs,
+           std::shared_ptr<InkStore> inks, QObject* parent = nullptr);
 
     // As picture layers that fill the frame, on top. What cannot be read is told. A reference is
     // seen while making and never released.
     void bringIn(const std::vector<Path>& files, bool reference = false);
     void bringInVideo(const Path& file);
+    void bringInClip(const Path& file);  // the whole video, as a layer that moves
     void bringIn(Bytes bytes, const std::string& name, bool reference = false);
     void bringInFont(Bytes bytes, const std::string& name);
 
@@ -34,6 +37,7 @@ class Intake : public QObject {
   private:
     Document& document_;
     Choice& choice_;
+    KitFiles& files_;
     Jobs& jobs_;
     std::shared_ptr<InkStore> inks_;
 };

@@ -42,9 +42,11 @@ bool handRests(std::chrono::milliseconds rest, const std::stop_token& stop) {
     return !stop.stop_requested();
 }
 
-PieceState stateFrom(const Piece& piece, Result<PieceReadings> read, Weighing weighing) {
+PieceState stateFrom(const Piece& piece, std::optional<double> moment, Result<PieceReadings> read,
+                     Weighing weighing) {
     PieceState state;
     state.measured = piece;
+    state.moment = moment;
     if (!read) {
         state.refusal = QString::fromStdString(read.error().sentence());
         state.exact = weighing == Weighing::exact;
@@ -73,6 +75,7 @@ ReadingsDesk::ReadingsDesk(Session& session, QObject* parent) : QObject(parent),
     connect(&session_, &Session::kitChanged, this, [this] { measureChosen(); });
     connect(&session_, &Session::chosen, this, [this] { measureChosen(); });
     connect(&session_, &Session::opened, this, [this] { states_.clear(); });
+    connect(&session_.clock(), &PieceClock::settled, this, [this] { measureChosen(); });
 }
 
 const PieceState* ReadingsDesk::state(const std::string& pieceId) const {
@@ -83,7 +86,11 @@ const PieceState* ReadingsDesk::state(const std::string& pieceId) const {
 bool ReadingsDesk::isCurrent(const std::string& pieceId) const {
     const PieceState* known = state(pieceId);
     const Piece* piece = session_.kit().piece(pieceId);
-    return known && piece && known->exact && known->measured == *piece;
+    if (!known || !piece || !known->exact || known->measured != *piece) return false;
+    // The chosen piece is read at the moment that is looked at.
+    const bool chosen = session_.piece() && session_.piece()->id == pieceId;
+    return !chosen || !known->moment || session_.clock().playing() ||
+           known->moment == session_.clock().moment();
 }
 
 void ReadingsDesk::measureAgain() {
@@ -109,12 +116,14 @@ void ReadingsDesk::measureChosen() {
     others_.cancel();
     const auto rest = restAfter(lastEdit_.restart());
     chosen_.post([this, rest, kit = session_.kit(), wanted = *piece, demand = *brief,
-                  inks = session_.inks(), first = !state(piece->id)](const std::stop_token& stop) {
+                  moment = session_.clock().moment(), inks = session_.inks(),
+                  first = !state(piece->id)](const std::stop_token& stop) {
         if (!first && !handRests(rest, stop)) return;
         for (const Weighing weighing : {Weighing::quickBound, Weighing::exact}) {
-            auto read = readPiece({wanted, kit}, demand, *inks, weighing, stop);
+            auto read = readPiece({wanted, kit, moment}, demand, *inks, weighing, stop);
             if (stop.stop_requested()) return;
-            auto state = std::make_shared<PieceState>(stateFrom(wanted, std::move(read), weighing));
+            auto state =
+                std::make_shared<PieceState>(stateFrom(wanted, moment, std::move(read), weighing));
             QMetaObject::invokeMethod(
                 this,
                 [this, state] {
@@ -143,8 +152,8 @@ void ReadingsDesk::measureOthers() {
         for (const auto& [piece, brief] : due) {
             auto read = readPiece({piece, kit}, brief, *inks, Weighing::exact, stop);
             if (stop.stop_requested()) return;
-            auto state =
-                std::make_shared<PieceState>(stateFrom(piece, std::move(read), Weighing::exact));
+            auto state = std::make_shared<PieceState>(
+                stateFrom(piece, {}, std::move(read), Weighing::exact));
             QMetaObject::invokeMethod(
                 this, [this, state] { deliver(std::move(*state)); }, Qt::QueuedConnection);
         }

@@ -18,7 +18,8 @@
 namespace zl::app {
 
 struct PieceState {
-    Piece measured;  // what it was measured of
+    Piece measured;                  // what it was measured of
+    std::optional<double> moment{};  // s, of a piece that moves; nothing: the one that tells most
     std::vector<Reading> readings;
     Verdict verdict = Verdict::notMeasured;
     long long bytes = 0;

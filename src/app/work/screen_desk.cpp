@@ -2,6 +2,7 @@
 #include "work/screen_desk.h"
 
 #include "base/parallel.h"
+#include "kit/moving.h"
 
 namespace zl::app {
 namespace {
@@ -65,8 +66,11 @@ void ScreenDesk::drawOverview(const ScreenRequest& request, bool whole, const Pi
 }
 
 void ScreenDesk::work(const ScreenRequest& request, const std::stop_token& stop) {
-    const Piece* piece = request.kit.piece(request.pieceId);
-    if (!piece || request.viewport.empty()) return;
+    const Piece* asked = request.kit.piece(request.pieceId);
+    if (!asked || request.viewport.empty()) return;
+    // From here on the piece stands still, as it is at its moment.
+    const Piece now = atMoment(*asked, request.moment.value_or(tellingMoment(*asked)), *inks_);
+    const Piece* piece = &now;
     if (forget_.exchange(false)) last_.reset();
     const bool fresh = !last_ || shown_.id != piece->id || frame_.size() != piece->frame;
     if (fresh) frame_ = Straight8(piece->frame);

@@ -23,6 +23,7 @@ struct ScreenRequest {
     PixelSize viewport;  // device px
     Backdrop backdrop;
     Colour surround;
+    std::optional<double> moment{};  // s, of a piece that moves
     PixelSize overview{};  // px of a small picture of the whole frame that comes along; empty: none
 };
 

@@ -13,11 +13,15 @@ Session::Session(Briefs briefs, QObject* parent)
       choice_(document_),
       journal_(document_, jobs_),
       files_(document_, journal_, jobs_),
-      intake_(document_, choice_, jobs_, inks_),
+      intake_(document_, choice_, files_, jobs_, inks_),
       shelf_(jobs_) {
     inks_->knowFilms(films_);
+    inks_->knowClips(clips_);
     for (const auto signal : {&KitFiles::opened, &KitFiles::saved})
-        connect(&files_, signal, this, [this] { films_->kitLiesAt(files_.path()); });
+        connect(&files_, signal, this, [this] {
+            films_->kitLiesAt(files_.path());
+            clips_->kitLiesAt(files_.path());
+        });
     connect(&document_, &Document::kitChanged, this, &Session::kitChanged);
     connect(&document_, &Document::told, this, &Session::told);
     connect(&choice_, &Choice::chosen, this, &Session::chosen);

@@ -9,6 +9,7 @@
 #include <set>
 
 #include "brief/brief.h"
+#include "film/clip_frames.h"
 #include "film/known_films.h"
 #include "render/render.h"
 #include "work/choice.h"
@@ -18,6 +19,7 @@
 #include "work/journal.h"
 #include "work/kit_files.h"
 #include "work/look_shelf.h"
+#include "work/piece_clock.h"
 #include "work/subject_desk.h"
 
 namespace zl::app {
@@ -36,6 +38,7 @@ class Session : public QObject {
     LookShelf& shelf() { return shelf_; }
     Jobs& jobs() { return jobs_; }
     SubjectDesk& subject() { return subject_; }  // of the chosen picture
+    PieceClock& clock() { return clock_; }       // of the chosen piece
     const std::shared_ptr<InkStore>& inks() const { return inks_; }
 
     const Briefs& briefs() const { return briefs_; }
@@ -72,6 +75,7 @@ class Session : public QObject {
   private:
     Briefs briefs_;
     std::shared_ptr<KnownFilms> films_ = std::make_shared<KnownFilms>(stripFolder());
+    std::shared_ptr<ClipFrames> clips_ = std::make_shared<ClipFrames>();
     std::shared_ptr<InkStore> inks_ = std::make_shared<InkStore>();
     Jobs jobs_;
     Document document_;
@@ -81,6 +85,7 @@ class Session : public QObject {
     Intake intake_;
     LookShelf shelf_;
     SubjectDesk subject_{inks_, this};
+    PieceClock clock_{document_, choice_, files_, jobs_, this};
 };
 
 }  // namespace zl::app

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "work/subject_desk.h"
 
+#include "kit/layer_kinds.h"
+
 #include <algorithm>
 
 namespace zl::app {

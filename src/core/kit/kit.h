@@ -27,7 +27,7 @@ struct ReleaseChoice {
     ChromaChoice chroma = ChromaChoice::best;  // JPEG with a quality of its own; best: full
     bool dither = true;                        // palette and GIF
     std::optional<Colour>
-        matte{};  // what see-through pixels are laid on where the format has no alpha
+        matte{};           // what see-through pixels are laid on where the format has no alpha
     std::string moving{};  // the id of the kind that it moves in; empty: as the brief asks
     bool operator==(const ReleaseChoice&) const = default;
 };
@@ -90,7 +90,7 @@ struct Piece {
     std::vector<Slice> slices{};
     std::optional<PieceVideo> video{};
     bool ownScreen = false;  // its frame is the person's own screen, where the brief allows one
-    double length = 0;  // s, of a moving piece; 0: as long as its clips are shown
+    double length = 0;       // s, of a moving piece; 0: as long as its clips are shown
 
     const Layer* layer(int layerId) const;
     bool operator==(const Piece&) const = default;

@@ -75,7 +75,7 @@ struct Clip {
 struct ShowTime {
     double from = 0;
     std::optional<double> to{};  // nothing: to the end
-    double fade = 0;             // s: it comes and goes over that long
+    double fade = 0;  // s: it comes over that long, and goes so where it goes before the end
     bool operator==(const ShowTime&) const = default;
 };
 

@@ -69,7 +69,9 @@ double strengthAt(const std::optional<ShowTime>& shows, double moment, double le
     const double end = shows->to.value_or(length);
     if (moment < shows->from - slip || (shows->to && moment >= end - slip)) return 0;
     if (shows->fade <= 0) return 1;
-    return std::clamp(std::min(moment - shows->from, end - moment) / shows->fade, 0.0, 1.0);
+    const double comes = (moment - shows->from) / shows->fade,
+                 goes = shows->to ? (end - moment) / shows->fade : 1;
+    return std::clamp(std::min(comes, goes), 0.0, 1.0);
 }
 
 double tellingMoment(const Piece& piece) {

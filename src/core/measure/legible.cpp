@@ -31,12 +31,19 @@ Colour outlineColourFor(const Straight8& mark) {
                                                  : Colour{16, 20, 24, 255};
 }
 
-// The mark with an outline, and how much wider it became on each side, px of it.
-struct Outlined {
-    std::shared_ptr<const Straight8> pixels;
-    int more = 0;
-};
-Outlined outlined(const std::shared_ptr<const Straight8>& mark, double px, Colour colour) {
+RealRect placeAsked(const LegibleQuestion& question, PixelSize shown) {
+    return question.exactly ? *question.exactly
+                            : placeOf(question.placing, question.mark->size(), shown);
+}
+
+double wholePercent(double share) {
+    return std::floor(share * 100 + 1e-9);
+}
+
+}  // namespace
+
+OutlinedMark outlinedMark(const std::shared_ptr<const Straight8>& mark, double px) {
+    const Colour colour = outlineColourFor(*mark);
     const Finish finish = outlineOf(px, colour);
     const int more = static_cast<int>(std::ceil(px)) + 1;
     Ink ink;
@@ -52,23 +59,16 @@ Outlined outlined(const std::shared_ptr<const Straight8>& mark, double px, Colou
     return {out, more};
 }
 
-double wholePercent(double share) {
-    return std::floor(share * 100 + 1e-9);
-}
-
-}  // namespace
-
 LegibleStudy::LegibleStudy(const LegibleQuestion& question, PixelSize frame, PixelSize shown,
                            double length)
     : question_(question),
       frame_(frame),
       length_(length),
       own_(question.mark,
-           scaled(placeOf(question.placing, question.mark->size(), shown),
-                  static_cast<double>(frame.width) / shown.width),
+           scaled(placeAsked(question, shown), static_cast<double>(frame.width) / shown.width),
            frame, question.opacity) {
     const double scale = static_cast<double>(frame.width) / shown.width;
-    const RealRect place = placeOf(question.placing, question.mark->size(), shown);
+    const RealRect place = placeAsked(question, shown);
     for (const StampAt at :
          {StampAt::topLeft, StampAt::topRight, StampAt::bottomLeft, StampAt::bottomRight}) {
         if (at == question.placing.at) continue;
@@ -94,7 +94,7 @@ void LegibleStudy::addOutlines(const LegibleQuestion& question, const RealRect& 
         what.kind = LegibleProposal::Kind::outline;
         what.px = px * perPx;
         what.colour = colour;
-        const Outlined mark = outlined(question.mark, what.px, colour);
+        const OutlinedMark mark = outlinedMark(question.mark, what.px);
         const double more = mark.more / perPx;
         variants_.push_back({what, MarkInFrame(mark.pixels,
                                                {place.x - more, place.y - more,
@@ -197,6 +197,7 @@ Result<void> checkQuestion(const LegibleQuestion& question, PixelSize shown, dou
     if (question.from >= length || (question.to && *question.to <= question.from))
         return fail(Code::badUsage, "The mark would not be seen at any moment of the video.",
                     "Let it show earlier, or longer.");
+    if (question.exactly) return {};
     return checkPlace(placeOf(question.placing, question.mark->size(), shown), shown);
 }
 

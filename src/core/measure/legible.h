@@ -20,11 +20,20 @@ namespace zl {
 // What is asked: a mark, where it stands, and while which part of the video.
 struct LegibleQuestion {
     std::shared_ptr<const Straight8> mark;
-    MarkPlacing placing;  // px of the frame as it is shown
-    double from = 0;      // s
+    MarkPlacing placing;                // px of the frame as it is shown
+    std::optional<RealRect> exactly{};  // instead of the placing's own place, px of the frame
+    double from = 0;                    // s
     std::optional<double> to{};
     double opacity = 1;
 };
+
+// The mark with an outline in a colour that it stands out from, and how much wider it became on
+// each side, px of it.
+struct OutlinedMark {
+    std::shared_ptr<const Straight8> pixels;
+    int more = 0;
+};
+OutlinedMark outlinedMark(const std::shared_ptr<const Straight8>& mark, double px);
 
 // One thing that would help, and how the mark would stand then.
 struct LegibleProposal {

@@ -12,6 +12,7 @@
 #include "film/known_films.h"
 #include "film/take_still.h"
 #include "kit/layer_kinds.h"
+#include "kit/moving.h"
 #include "lettering/lettering.h"
 #include "raster/resample.h"
 #include "readings/alpha_sum.h"
@@ -266,7 +267,8 @@ Result<PieceReadings> readPiece(const View& view, const Brief& brief, InkStore& 
             weighed = weigh(piece, brief, *out.frame, weighing, stop, progress);
         };
         std::optional<Beside> beside;
-        if (weighing == Weighing::quickBound) beside.emplace(weighNow);
+        const bool moving = moves(piece);
+        if (weighing == Weighing::quickBound && !moving) beside.emplace(weighNow);
         const auto layers = layerFacts(piece, kit, store, stop);
         if (!layers) return passOn(layers.error());
         Subject subject;
@@ -284,6 +286,11 @@ Result<PieceReadings> readPiece(const View& view, const Brief& brief, InkStore& 
         out.readings = measureAll(subject, [&] {
             out.notes = noteSurfaces(subject);
             out.marks = edgeMarksOf(subject);
+            if (moving) {
+                // Its frames are no file of their own.
+                subject.file.name = piece.release.name;
+                return;
+            }
             beside ? beside->finish() : weighNow();
             Result<Weighed>& known = *weighed;
             if (!known) return void(trouble = std::move(known.error()));

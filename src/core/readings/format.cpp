@@ -3,7 +3,7 @@
 #include <algorithm>
 
 #include "base/file.h"
-#include "readings/reading.h"
+#include "readings/moving.h"
 
 namespace zl {
 namespace {
@@ -18,9 +18,38 @@ std::string acceptedTitles(const Brief& brief) {
     return all;
 }
 
+Reading ofMoving(const Subject& subject) {
+    const Brief& brief = *subject.brief;
+    const std::string id = movingFormatOf(subject), title = movingTitle(id);
+    const auto& taken = brief.moving.formats;
+    std::string all;
+    for (const std::string& one : taken) all += (all.empty() ? "" : ", ") + movingTitle(one);
+    Reading reading;
+    reading.unit = "bit";
+    reading.value = 8.0;
+    reading.limit = 8.0;
+    reading.shown = title;
+    reading.verdict = Verdict::pass;
+    reading.says = {"format.moving", {title}};
+    const auto say = [&](Verdict verdict, Message message) {
+        reading.verdict = verdict;
+        reading.says = message;
+        reading.findings.push_back({{}, {}, std::move(message)});
+    };
+    if (taken.empty())
+        say(Verdict::watch, {"format.stands-still", {brief.title}});
+    else if (std::find(taken.begin(), taken.end(), id) == taken.end())
+        say(Verdict::fail, {"format.not-accepted", {title, all}});
+    else if (brief.alpha == AlphaDemand::seeThrough && !keepsAlpha(id))
+        say(Verdict::fail, {"format.no-alpha", {title}});
+    reading.shownBeside = subject.opaque || !keepsAlpha(id) ? "without alpha" : "with alpha";
+    return reading;
+}
+
 }  // namespace
 
 Reading measureFormat(const Subject& subject) {
+    if (movesIn(subject)) return ofMoving(subject);
     const Brief& brief = *subject.brief;
     const FileFacts& file = subject.file;
     const ContentFacts& facts = factsOf(file.content);

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // `naming`: names that say nothing, layers that do nothing (common practice, no source).
+#include "readings/moving.h"
 #include "readings/naming.h"
 
 #include <fmt/core.h>
@@ -98,7 +99,7 @@ Reading measureNaming(const Subject& subject) {
     }
     const std::string ending = endingOf(piece.release.name);
     const auto named = contentByEnding(ending);
-    if (named && *named != subject.file.content)
+    if (named && !movesIn(subject) && *named != subject.file.content)
         blame({}, {},
               {"naming.file-ending",
                {piece.release.name, std::string(factsOf(subject.file.content).title)}},

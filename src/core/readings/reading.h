@@ -127,7 +127,8 @@ inline constexpr std::string_view frame = "frame", weight = "weight", format = "
 // The briefs that a reading is for. alpha: those that want it, and whatever has it; edges: so has a
 // layer; links: those that take them, and pieces that have some; ofVideos: those that
 // show a video's length beside the piece, and pieces that go with one.
-enum class ForBriefs { all, opaque, overFootage, clearRim, alpha, edges, links, ofVideos };
+// moving: pieces that move.
+enum class ForBriefs { all, opaque, overFootage, clearRim, alpha, edges, links, ofVideos, moving };
 
 struct ReadingRow {
     std::string_view id;  // its title is the phrase "reading.ID"
@@ -185,6 +186,7 @@ inline constexpr double barDisturbed =
 Reading measureFrame(const Subject&);
 Reading measureWeight(const Subject&);
 Reading measureFormat(const Subject&);
+Reading measureLength(const Subject&);
 Reading measureStretch(const Subject&);
 Reading measureEnlargement(const Subject&);
 Reading measureBlackBars(const Subject&);

@@ -3,7 +3,7 @@
 #include <array>
 #include <optional>
 
-#include "readings/reading.h"
+#include "readings/moving.h"
 
 namespace zl {
 namespace {
@@ -12,6 +12,7 @@ constexpr auto table = std::to_array<ReadingRow>({
     {reading_id::frame, false, ForBriefs::all, false, measureFrame},
     {reading_id::weight, false, ForBriefs::all, true, measureWeight},
     {reading_id::format, false, ForBriefs::all, true, measureFormat},
+    {"length", true, ForBriefs::moving, false, measureLength},
     {"coverage", false, ForBriefs::alpha, false, measureCoverage},
     {"lettering", true, ForBriefs::all, false, measureLettering},
     {"zones", false, ForBriefs::all, false, measureZones},
@@ -38,6 +39,8 @@ bool applies(const ReadingRow& row, const Subject& subject) {
     switch (row.briefs) {
         case ForBriefs::all:
             return true;
+        case ForBriefs::moving:
+            return moves(*subject.piece);
         case ForBriefs::opaque:
             return subject.brief->alpha != AlphaDemand::seeThrough;
         case ForBriefs::overFootage:

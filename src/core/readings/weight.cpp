@@ -3,12 +3,24 @@
 // it (common practice, no source). Counts are compared as whole numbers.
 #include <fmt/core.h>
 
-#include "readings/reading.h"
+#include "readings/moving.h"
 #include "words/words.h"
 
 namespace zl {
 
 Reading measureWeight(const Subject& subject) {
+    if (movesIn(subject)) {
+        // What a video weighs is known when it was encoded; the release keeps to the limit.
+        Reading reading;
+        reading.unit = "bytes";
+        const auto limit = subject.brief->moving.limit;
+        if (limit) reading.limit = static_cast<double>(*limit);
+        reading.shown = limit ? "≤ " + weightWords(*limit) : std::string("free");
+        reading.shownBeside = limit ? "is kept to" : "no limit";
+        reading.says =
+            limit ? Message{"weight.moving", {*limit}} : Message{"weight.moving-free", {}};
+        return reading;
+    }
     const FileFacts& file = subject.file;
     const long long bytes = file.bytes;
     Reading reading;

@@ -207,9 +207,8 @@ Result<Released> releaseMoving(const Piece& piece, const Kit& kit, const Brief& 
     if (kind == VideoKind::matroska) plan.quality = losslessQuality;
     Released told;
     told.piece = piece.id;
-    std::string stem = piece.release.name;
-    if (contentByEnding(endingOf(stem)) || movingKindBy(endingOf(stem))) stem = stemOf(stem);
-    told.file = folder / (stem + std::string(factsOf(kind).ending));
+    told.file = folder / movingFileName(piece, kind);
+    const std::string stem = stemOf(told.file);
     told.receipt = folder / (stem + ".receipt.json");
     told.size = piece.frame;
     told.limit = brief.moving.limit;

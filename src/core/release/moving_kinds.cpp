@@ -4,6 +4,9 @@
 #include <algorithm>
 #include <array>
 
+#include "base/file.h"
+#include "picture/content.h"
+
 namespace zl {
 
 std::span<const MovingFacts> allMovingKinds() {
@@ -29,6 +32,12 @@ std::optional<VideoKind> movingKindBy(std::string_view word) {
     for (const MovingFacts& row : allMovingKinds())
         if (word == row.id || word == row.ending) return row.kind;
     return {};
+}
+
+std::string movingFileName(const Piece& piece, VideoKind kind) {
+    std::string stem = piece.release.name;
+    if (contentByEnding(endingOf(stem)) || movingKindBy(endingOf(stem))) stem = stemOf(stem);
+    return stem + std::string(factsOf(kind).ending);
 }
 
 VideoKind movingKindOf(const Piece& piece, const Brief* brief) {

@@ -43,6 +43,8 @@ struct Moved {
     std::optional<double> loudness{};  // LUFS
 };
 
+// The file that a release of the piece gets: the chosen name with that kind's ending.
+std::string movingFileName(const Piece& piece, VideoKind kind);
 // As receipts and the command line write it.
 OrderedJson jsonOf(const Moved& moved);
 

@@ -26,7 +26,8 @@ std::optional<VideoContainer> videoContainerBy(const std::string& ending);
 struct MarkTime {
     double from = 0;
     std::optional<double> to{};  // nothing: to the end
-    double fade = 0;     // s: it comes and goes over that long, in a straight line; 0: at once
+    double fade = 0;  // s: it comes over that long, in a straight line, and goes so where it goes
+                      // before the end; 0: at once
     double opacity = 1;  // 0..1
     // Its strength at a moment of a video of that length, 0..1.
     double weightAt(double seconds, double length) const {
@@ -35,7 +36,7 @@ struct MarkTime {
         constexpr double slip = 1e-6;
         if (seconds < from - slip || (to && seconds >= end - slip)) return 0;
         if (fade <= 0) return opacity;
-        const double comes = (seconds - from) / fade, goes = (end - seconds) / fade;
+        const double comes = (seconds - from) / fade, goes = to ? (end - seconds) / fade : 1;
         return opacity * std::clamp(std::min(comes, goes), 0.0, 1.0);
     }
 };
@@ -69,6 +70,7 @@ struct Burnt {
     std::string codec;
     std::vector<std::string> copied;  // the tracks that were copied as they are: "sound (aac)"
     std::vector<std::string> left;    // those that this container cannot hold, with the reason
+    bool operator==(const Burnt&) const = default;
 };
 
 using Progress = std::function<void(double part)>;

@@ -46,6 +46,7 @@ Canvas::Canvas(Session& session, QWidget* parent)
         if (isVisible()) overlay_.prepare();
         update();
     });
+    connect(&session_.clock(), &PieceClock::moved, this, [this] { screen_.ask(tools_.crop()); });
     connect(&session_.subject(), &SubjectDesk::changed, this, [this] { update(); });
     connect(&session_.subject(), &SubjectDesk::visited, this,
             [this](const RealRect& place) { pointAt(subject_.inFrame(place)); });

@@ -55,7 +55,8 @@ void Screen::ask(CropTool& crop) {
             overview = {wide, std::max(1, static_cast<int>(std::lround(high)))};
     }
     desk_.ask({std::move(kit), shown, viewport_.mapping(), viewport_.devicePixels(), backdrop,
-               tokenColour("surround"), overview});
+               tokenColour("surround"), original_ ? std::nullopt : session_.clock().moment(),
+               overview});
 }
 
 void Screen::take(const ScreenPatch& patch) {

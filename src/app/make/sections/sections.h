@@ -44,6 +44,42 @@ class ArrangeSection : public Section {
     QToolButton* match_;
 };
 
+// The video that a picture shows: which part of it, when, how often, how loud.
+class ClipSection : public Section {
+    Q_OBJECT
+  public:
+    explicit ClipSection(Session& session);
+
+  private:
+    bool isFor(const Piece& piece, const Layer* layer) const override;
+    void fill(const Piece& piece, const Layer* layer) override;
+    void change(const QString& what, const QString& mergeKey,
+                const std::function<void(Clip&)>& change);
+    void listen();
+    void findAgain();
+    NumberField *in_, *out_, *begins_, *loudness_;
+    QComboBox* after_;
+    QCheckBox* muted_;
+    QLabel* about_;
+    QPushButton* find_;
+};
+
+// When a layer is seen in a piece that moves.
+class TimeSection : public Section {
+    Q_OBJECT
+  public:
+    explicit TimeSection(Session& session);
+
+  private:
+    bool isFor(const Piece& piece, const Layer* layer) const override;
+    void fill(const Piece& piece, const Layer* layer) override;
+    void change(const QString& what, const QString& mergeKey,
+                const std::function<void(ShowTime&)>& change);
+    NumberField *from_, *to_, *fade_;
+    QCheckBox* always_;
+    QLabel* refusal_;
+};
+
 class BarSection : public KindSection<BarLayer> {
     Q_OBJECT
   public:
