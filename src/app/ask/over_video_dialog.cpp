@@ -56,6 +56,9 @@ OverVideoDialog::OverVideoDialog(Session& session, Dialogs& dialogs, QWidget* pa
         openVideo(
             QString::fromStdString(videoAt(piece.video->file, session_.files().path()).string()));
     refresh();
+    // Enter in a field is the field's own.
+    for (QPushButton* button : findChildren<QPushButton*>()) button->setAutoDefault(false);
+    choose_->setFocus();
 }
 
 QWidget* OverVideoDialog::buildLook() {
@@ -109,7 +112,8 @@ QWidget* OverVideoDialog::buildForm() {
     video_->setAccessibleName(tr("The video"));
     video_->setPlaceholderText(tr("a video of yours"));
     choose_ = named(new QPushButton(tr("Choose …")), "overVideoChoose");
-    form.row(tr("Video"), video_, choose_);
+    form.row(tr("Video"), video_);
+    form.row(QString(), choose_);
     about_ = named(softLabel({}), "overVideoAbout");
     about_->setWordWrap(true);
     form.wide(about_);
@@ -242,8 +246,8 @@ OverVideoWish OverVideoDialog::wish() const {
     OverVideoWish out;
     const PixelSize frame = desk_.facts() ? desk_.facts()->shown : PixelSize{1280, 720};
     out.placing.at = chosenIn<StampAt>(place_);
-    out.placing.inset = RealPoint{insetX_->value() / 100 * frame.width,
-                                  insetY_->value() / 100 * frame.height};
+    out.placing.inset =
+        RealPoint{insetX_->value() / 100 * frame.width, insetY_->value() / 100 * frame.height};
     out.placing.widthShare = width_->value() / 100;
     // A mark that would keep its own px is not resampled.
     if (std::abs(out.placing.widthShare * frame.width - desk_.markSize().width) < 0.5)
@@ -314,6 +318,7 @@ void OverVideoDialog::offer(const std::vector<LegibleProposal>& proposals) {
         button->setObjectName(QString("overVideoDo%1").arg(index++));
         button->setAccessibleDescription(words->text());
         button->setFixedWidth(72);
+        button->setAutoDefault(false);
         line->addWidget(words, 1);
         line->addWidget(button);
         connect(button, &QPushButton::clicked, this, [this, proposal] { take(proposal); });

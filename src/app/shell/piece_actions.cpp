@@ -123,9 +123,17 @@ std::vector<ActionRow> placeActions() {
          .run = [](MainWindow& w) { carryEditsOver(w.session()); }},
         {.id = "overVideoAction",
          .words = Actions::tr("Over a video of yours …"),
-         .key = QKeySequence("Ctrl+Alt+V"),
+         .key = QKeySequence("Ctrl+Alt+O"),
          .needs = Needs::piece,
-         .run = [](MainWindow& w) { (new OverVideoDialog(w.session(), w.dialogs(), &w))->open(); }},
+         .run =
+             [](MainWindow& w) {
+                 auto* dialog = new OverVideoDialog(w.session(), w.dialogs(), &w);
+                 QObject::connect(&dialog->desk(), &OverVideoDesk::lookedThrough, &w.readings(),
+                                  [&w](double part) {
+                                      if (part >= 1) w.readings().measureAgain();
+                                  });
+                 dialog->open();
+             }},
         {.id = "drawLinkAction",
          .words = Actions::tr("Draw a link region"),
          .key = QKeySequence("Ctrl+Alt+K"),
