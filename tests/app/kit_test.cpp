@@ -135,7 +135,7 @@ TEST_F(KitTest, AKitIsOpenInOneWindowAtATime) {
         << "the one that is open is not written over";
     trigger("newKit");
     other.session().files().open(folder / "shared.zlkit");
-    EXPECT_TRUE(comesTrue([&] { return other.session().kit().pieces.size() == 15; }))
+    EXPECT_TRUE(comesTrue([&] { return other.session().kit().pieces.size() == 17; }))
         << "once it is let go";
 }
 

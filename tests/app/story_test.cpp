@@ -4,6 +4,7 @@
 #include <QListWidget>
 #include <QPlainTextEdit>
 
+#include "base/json.h"
 #include "ask/new_piece_dialog.h"
 #include "picture/decode.h"
 #include "store/kit_file.h"

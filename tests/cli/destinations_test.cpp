@@ -158,7 +158,7 @@ TEST(ReportCommand, WritesOnePage) {
     const Ran ran = zledge(folder, "report kit/mossgate-signals.zlkit --out report.html --json");
     EXPECT_EQ(ran.status, 1) << "pieces of it fail";
     const Json json = ran.json();
-    EXPECT_EQ(json["pieces"], 15);
+    EXPECT_EQ(json["pieces"], 17);
     EXPECT_EQ(json["verdict"], "fail");
     const std::string html = test::textOf(good(readFile(folder / "report.html")));
     EXPECT_NE(html.find("Channel banner, too wide"), std::string::npos);

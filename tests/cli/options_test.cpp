@@ -11,9 +11,10 @@ namespace {
 
 using test::zledge;
 
-const std::vector<std::string> commands{
-    "briefs", "check",  "render", "crop", "cut", "edges", "resize", "release", "rehearse", "map",
-    "report", "finish", "letter", "over", "fit", "demo",  "video",  "still",   "stamp"};
+const std::vector<std::string> commands{"briefs", "check",   "render",   "crop", "cut",    "edges",
+                                        "resize", "release", "rehearse", "map",  "report", "finish",
+                                        "letter", "over",    "fit",      "demo", "video",  "still",
+                                        "stamp",  "burn",    "legible"};
 
 std::set<std::string> optionsIn(const std::string& text) {
     std::set<std::string> found;

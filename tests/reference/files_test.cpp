@@ -41,8 +41,8 @@ print(json.dumps({'pieces': [p['id'] for p in value['pieces']], 'version': value
     'dates': sorted({list(d)[0] for n, c, d in facts}), 'others': [n for n in names
             if n != 'kit.json' and not n.startswith('originals/')]}))
 )");
-    EXPECT_EQ(json["version"], 9);
-    EXPECT_EQ(json["pieces"].size(), 15u);
+    EXPECT_EQ(json["version"], 10);
+    EXPECT_EQ(json["pieces"].size(), 17u);
     EXPECT_EQ(json["wrong"], Json::array()) << "originals are named by their SHA-256";
     EXPECT_EQ(json["outside"], Json::array()) << "crops lie in their originals";
     EXPECT_EQ(json["unused"], Json::array());

@@ -4,8 +4,11 @@
 #include <gtest/gtest.h>
 
 #include "edit/edits.h"
+#include "brief/player_plan.h"
 #include "readings/zones.h"
+#include "rehearsal/player.h"
 #include "rehearsal/programme.h"
+#include "rehearsal/surfaces.h"
 #include "support/support.h"
 
 namespace zl::test {

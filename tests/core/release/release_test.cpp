@@ -169,6 +169,8 @@ TEST(Demo, GoodPiecesPassAndFaultyOnesFail) {
                                                         {"card", Verdict::pass},
                                                         {"cat-thumbnail", Verdict::pass},
                                                         {"cat-first-try", Verdict::fail},
+                                                        {"moving-card", Verdict::pass},
+                                                        {"film-with-mark", Verdict::pass},
                                                         {"banner", Verdict::pass},
                                                         {"banner-wide", Verdict::fail},
                                                         {"header", Verdict::pass},

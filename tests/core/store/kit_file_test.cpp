@@ -170,7 +170,7 @@ TEST(KitFile, HostileFilesAreRefusedWithOneSentence) {
               std::string::npos);
     EXPECT_NE(why(zipOf({{"kit.json", "{"}})).find("not good JSON"), std::string::npos);
     EXPECT_NE(why(zipOf({{"kit.json", "[]"}})).find("refused"), std::string::npos);
-    EXPECT_NE(why(zipOf({{"kit.json", kitJson("", "10")}})).find("newer Zinc Ledge"),
+    EXPECT_NE(why(zipOf({{"kit.json", kitJson("", "11")}})).find("newer Zinc Ledge"),
               std::string::npos);
     const std::string hash(64, 'a');
     EXPECT_NE(why(zipOf({{"kit.json",
