@@ -38,7 +38,8 @@ Result<VideoContainer> containerOf(const Asked& asked) {
                 "Use .mp4, .mkv or .webm.");
 }
 
-Result<int> run(Asked asked, const Common& common) {
+// All that is asked but the mark itself.
+Result<BurnPlan> planOf(const Asked& asked) {
     const auto container = containerOf(asked);
     const auto quality = container ? qualityOf(asked.quality) : usualQuality;
     if (!container || !quality) return passOn(!container ? container.error() : quality.error());
@@ -46,6 +47,7 @@ Result<int> run(Asked asked, const Common& common) {
     plan.video = asked.video;
     plan.container = *container;
     plan.quality = *quality;
+    plan.time = asked.time;
     if (!asked.limit.empty()) {
         const auto limit = parseBytes(asked.limit);
         if (!limit) return passOn(limit.error());
@@ -54,57 +56,76 @@ Result<int> run(Asked asked, const Common& common) {
     if (!asked.to.empty()) {
         const auto to = parseNumbers(asked.to, 1, "--to");
         if (!to) return passOn(to.error());
-        asked.time.to = to->front();
+        plan.time.to = to->front();
     }
-    plan.time = asked.time;
-    if (auto may = mayWrite(asked.out, {asked.video, asked.mark}, common); !may)
-        return passOn(may.error());
+    return plan;
+}
+
+struct Placed {
+    RealRect place;   // px of the video as it is shown
+    PixelSize shown;  // of the video
+};
+
+Result<Placed> placeMark(const Asked& asked, BurnPlan& plan) {
     auto mark = readPicture(asked.mark);
     if (!mark) return passOn(mark.error());
-    RealRect place;
-    PixelSize shown;
-    {
-        const auto video = Video::open(asked.video);
-        if (!video) return passOn(video.error());
-        shown = video->facts().shown;
-        plan.length = video->facts().duration;
-        const auto placing = placingOf(asked.placing, shown);
-        if (!placing) return passOn(placing.error());
-        place = placeOf(*placing, mark->picture.pixels->size(), shown);
-        if (auto good = checkPlace(place, shown); !good) return passOn(good.error());
-        CodedMark coded = codedMark(mark->picture.pixels, place, video->facts());
-        plan.mark = coded.pixels;
-        plan.left = coded.left;
-        plan.top = coded.top;
+    const auto video = Video::open(asked.video);
+    if (!video) return passOn(video.error());
+    const VideoFacts& facts = video->facts();
+    plan.length = facts.duration;
+    const auto placing = placingOf(asked.placing, facts.shown);
+    if (!placing) return passOn(placing.error());
+    const RealRect place = placeOf(*placing, mark->picture.pixels->size(), facts.shown);
+    if (auto good = checkPlace(place, facts.shown); !good) return passOn(good.error());
+    const CodedMark coded = codedMark(mark->picture.pixels, place, facts);
+    plan.mark = coded.pixels;
+    plan.left = coded.left;
+    plan.top = coded.top;
+    return Placed{place, facts.shown};
+}
+
+void tell(const Asked& asked, const BurnPlan& plan, const Burnt& burnt, const Placed& placed,
+          const Common& common) {
+    for (const std::string& track : burnt.left)
+        fmt::print(stderr, "zledge: {} does not go into that kind of file and is left out.\n",
+                   track);
+    if (!common.json) {
+        const std::string copied =
+            burnt.copied.empty()
+                ? std::string()
+                : fmt::format("; copied as it was: {}", fmt::join(burnt.copied, ", "));
+        return fmt::print("{}: {}, {} bytes; the mark stands on {} of {} frames{}\n", asked.out,
+                          burnt.codec, grouped(burnt.bytes), grouped(burnt.marked),
+                          grouped(burnt.frames), copied);
     }
-    const auto burnt = burn(plan, asked.out, common.replacing(),
+    const RealRect& place = placed.place;
+    print({{"out", asked.out},
+           {"codec", burnt.codec},
+           {"width", placed.shown.width},
+           {"height", placed.shown.height},
+           {"duration", plan.length},
+           {"frames", burnt.frames},
+           {"frames_marked", burnt.marked},
+           {"mark_rect", {place.x, place.y, place.width, place.height}},
+           {"bytes", burnt.bytes},
+           {"limit", plan.limit > 0 ? OrderedJson(plan.limit) : OrderedJson(nullptr)},
+           {"passes", burnt.passes},
+           {"copied", burnt.copied},
+           {"left_out", burnt.left}});
+}
+
+Result<int> run(const Asked& asked, const Common& common) {
+    auto plan = planOf(asked);
+    if (!plan) return passOn(plan.error());
+    if (auto may = mayWrite(asked.out, {asked.video, asked.mark}, common); !may)
+        return passOn(may.error());
+    const auto placed = placeMark(asked, *plan);
+    if (!placed) return passOn(placed.error());
+    const auto burnt = burn(*plan, asked.out, common.replacing(),
                             [](double part) { showProgress("burning the mark in", part); });
     endProgress();
     if (!burnt) return passOn(burnt.error());
-    for (const std::string& track : burnt->left)
-        fmt::print(stderr, "zledge: {} does not go into that kind of file and is left out.\n",
-                   track);
-    if (common.json)
-        print({{"out", asked.out},
-               {"codec", burnt->codec},
-               {"width", shown.width},
-               {"height", shown.height},
-               {"duration", plan.length},
-               {"frames", burnt->frames},
-               {"frames_marked", burnt->marked},
-               {"mark_rect", {place.x, place.y, place.width, place.height}},
-               {"bytes", burnt->bytes},
-               {"limit", plan.limit > 0 ? OrderedJson(plan.limit) : OrderedJson(nullptr)},
-               {"passes", burnt->passes},
-               {"copied", burnt->copied},
-               {"left_out", burnt->left}});
-    else
-        fmt::print("{}: {}, {} bytes; the mark stands on {} of {} frames{}\n", asked.out,
-                   burnt->codec, grouped(burnt->bytes), grouped(burnt->marked),
-                   grouped(burnt->frames),
-                   burnt->copied.empty()
-                       ? std::string()
-                       : fmt::format("; copied as it was: {}", fmt::join(burnt->copied, ", ")));
+    tell(asked, *plan, *burnt, *placed, common);
     return Exit::done;
 }
 

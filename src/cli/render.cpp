@@ -48,78 +48,104 @@ Result<int> moving(const Asked& asked, const Kit& kit, const Piece& piece, Video
     return Exit::done;
 }
 
-Result<int> run(const Asked& asked, const Common& common) {
-    const Path out = asked.out;
-    auto kind = movingKindBy(asked.format.empty() ? endingOf(out) : asked.format);
-    std::optional<double> moment;
+// What is asked for: a picture of that content, or of the moment, or all of a moving piece.
+struct What {
+    std::optional<VideoKind> kind{};     // that the ending or the format names
+    bool pictureToo = false;             // it names a picture as well: WebP, GIF
+    std::optional<double> moment{};      // s
+    Content content = Content::unknown;  // of a picture
+};
+
+Result<What> whatOf(const Asked& asked) {
+    What what;
+    what.kind = movingKindBy(asked.format.empty() ? endingOf(asked.out) : asked.format);
+    what.pictureToo = what.kind == VideoKind::webp || what.kind == VideoKind::gif;
     if (!asked.at.empty()) {
         const auto at = parseNumbers(asked.at, 1, "--at");
         if (!at) return passOn(at.error());
-        moment = at->front();
+        what.moment = at->front();
     }
-    const bool both = kind && (*kind == VideoKind::webp || *kind == VideoKind::gif);
-    if (kind && !both && moment)
+    if (what.kind && !what.pictureToo) {
+        if (!what.moment) return what;
         return fail(Code::badUsage, "--at gives one picture of a moving piece.",
                     "Name a .png, or leave --at out.");
-    if ((!kind || both) && !asked.format.empty() &&
-        !(contentById(asked.format) && factsOf(*contentById(asked.format)).written))
+    }
+    if (asked.format.empty()) {
+        const auto format = formatFor(endingOf(asked.out));
+        if (!format) return passOn(format.error());
+        what.content = *format;
+        return what;
+    }
+    const auto named = contentById(asked.format);
+    if (!named || !factsOf(*named).written)
         return fail(Code::badUsage,
                     fmt::format("The format \"{}\" cannot be written.", asked.format),
                     "Use png, jpeg, gif or webp.");
-    const auto format = kind && !both          ? Result<Content>(Content::unknown)
-                        : asked.format.empty() ? formatFor(endingOf(out))
-                                               : Result<Content>(*contentById(asked.format));
-    if (!format) return passOn(format.error());
-    const auto kit = openKit(asked.kit);
-    if (!kit) return passOn(kit.error());
-    const Piece* piece = kit->piece(asked.piece);
-    if (!piece)
-        return fail(Code::badUsage,
-                    fmt::format("There is no piece \"{}\" in {}.", asked.piece, asked.kit));
-    if (auto may = mayWrite(out, {asked.kit}, common); !may) return passOn(may.error());
-    const auto briefs = shippedBriefs();
-    if (!briefs) return passOn(briefs.error());
-    const Brief* brief = briefs->find(piece->brief);
-    if (kind && !moment && (moves(*piece) || !both))
-        return moving(asked, *kit, *piece, *kind, brief, common);
-    const double length = lengthOf(*piece);
-    if (moment && (*moment < 0 || *moment > std::max(length, 0.0)))
+    what.content = *named;
+    return what;
+}
+
+Result<Straight8> frameOf(const Asked& asked, const Kit& kit, const Piece& piece,
+                          const std::optional<double>& moment) {
+    const double length = lengthOf(piece);
+    if (moment && (*moment < 0 || *moment > length))
         return fail(Code::badUsage,
                     length > 0 ? fmt::format("The piece lasts {:.3f} s.", length)
                                : "The piece does not move.",
                     length > 0 ? "Name a time within it." : "Leave --at out.");
     InkStore store;
     knowVideosOf(store, asked.kit);
-    if (moves(*piece))
-        if (auto good = checkClips(*piece, Path(asked.kit)); !good) return passOn(good.error());
-    const auto frame = releaseFrame({*piece, *kit, moment}, store);
-    if (!frame) return passOn(frame.error());
-    // A release keeps to its brief's limit; a format or quality that was asked for by name is
-    // written as asked.
+    if (moves(piece))
+        if (auto good = checkClips(piece, Path(asked.kit)); !good) return passOn(good.error());
+    return releaseFrame({piece, kit, moment}, store);
+}
+
+// A release keeps to its brief's limit; a format or quality that was asked for by name is written
+// as asked.
+FitOptions fittingOf(const Asked& asked, const Piece& piece, const Brief* brief, Content content) {
     FitOptions plan;
-    plan.formats = {*format};
-    plan.matte = piece->release.matte;
+    plan.formats = {content};
+    plan.matte = piece.release.matte;
     if (brief) plan.limit = brief->limit;
-    const bool fixed = *format == Content::png || *format == Content::gif || asked.quality > 0;
-    if (fixed) {
-        plan.exactly = Encoding{*format, asked.quality, Chroma::full, Effort::release};
+    if (content == Content::png || content == Content::gif || asked.quality > 0) {
+        plan.exactly = Encoding{content, asked.quality, Chroma::full, Effort::release};
         plan.mayExceed = true;
     }
-    const auto fitted =
-        fitToLimit(*frame, plan, {}, [](double part) { showProgress("encoding", part); });
+    return plan;
+}
+
+Result<int> run(const Asked& asked, const Common& common) {
+    const auto what = whatOf(asked);
+    if (!what) return passOn(what.error());
+    const auto kit = openKit(asked.kit);
+    if (!kit) return passOn(kit.error());
+    const Piece* piece = kit->piece(asked.piece);
+    if (!piece)
+        return fail(Code::badUsage,
+                    fmt::format("There is no piece \"{}\" in {}.", asked.piece, asked.kit));
+    if (auto may = mayWrite(asked.out, {asked.kit}, common); !may) return passOn(may.error());
+    const auto briefs = shippedBriefs();
+    if (!briefs) return passOn(briefs.error());
+    const Brief* brief = briefs->find(piece->brief);
+    if (what->kind && !what->moment && (moves(*piece) || !what->pictureToo))
+        return moving(asked, *kit, *piece, *what->kind, brief, common);
+    const auto frame = frameOf(asked, *kit, *piece, what->moment);
+    if (!frame) return passOn(frame.error());
+    const auto fitted = fitToLimit(*frame, fittingOf(asked, *piece, brief, what->content), {},
+                                   [](double part) { showProgress("encoding", part); });
     endProgress();
     if (!fitted) return passOn(fitted.error());
-    if (auto done = writeFile(out, fitted->bytes, common.replacing()); !done)
+    if (auto done = writeFile(asked.out, fitted->bytes, common.replacing()); !done)
         return passOn(done.error());
     if (common.json)
         print({{"out", asked.out},
                {"piece", piece->id},
-               {"content", factsOf(*format).type},
+               {"content", factsOf(what->content).type},
                {"width", frame->width()},
                {"height", frame->height()},
                {"bytes", fitted->bytes.size()},
-               {"quality", *format == Content::jpeg ? OrderedJson(fitted->encoding.quality)
-                                                    : OrderedJson(nullptr)},
+               {"quality", what->content == Content::jpeg ? OrderedJson(fitted->encoding.quality)
+                                                          : OrderedJson(nullptr)},
                {"alpha_kept", fitted->alphaKept}});
     else
         fmt::print("{}: {} x {}, {}, {} bytes\n", asked.out, frame->width(), frame->height(),

@@ -100,7 +100,7 @@ TEST_F(KitTest, SteppingBackToTheSavedStateIsSaved) {
 TEST_F(KitTest, PiecesAreRemovedAndStepsTakeThemBack) {
     openDemo("corner-mark");
     trigger("removePiece");
-    EXPECT_EQ(session().kit().pieces.size(), 14u);
+    EXPECT_EQ(session().kit().pieces.size(), 16u);
     EXPECT_FALSE(window->findChild<QWidget*>("piece-corner-mark") &&
                  child<QWidget>("piece-corner-mark")->isVisible() &&
                  session().kit().piece("corner-mark"));

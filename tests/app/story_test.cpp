@@ -23,7 +23,7 @@ TEST_F(Story, FromAnEmptyKitToAnAcceptedThumbnail) {
     auto* dialog = window->findChild<NewPieceDialog*>();
     ASSERT_TRUE(dialog);
     auto* list = dialog->findChild<QListWidget*>("briefs");
-    EXPECT_EQ(list->count(), 17);
+    EXPECT_EQ(list->count(), 20);
     list->setFocus();
     QTest::keyClick(list, Qt::Key_Down);
     EXPECT_EQ(list->currentItem()->text(), "Corner mark");

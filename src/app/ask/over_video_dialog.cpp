@@ -101,13 +101,7 @@ NumberField* OverVideoDialog::number(const QString& caption, const QString& unit
     return field;
 }
 
-QWidget* OverVideoDialog::buildForm() {
-    auto* whole = new QWidget;
-    whole->setFixedWidth(300);
-    auto* column = new QVBoxLayout(whole);
-    column->setContentsMargins(0, 0, 0, 0);
-    auto* fields = new QWidget;
-    Form form(fields);
+void OverVideoDialog::buildFields(Form& form) {
     video_ = named(new PathField, "overVideoFile");
     video_->setAccessibleName(tr("The video"));
     video_->setPlaceholderText(tr("a video of yours"));
@@ -148,6 +142,16 @@ QWidget* OverVideoDialog::buildForm() {
     for (NumberField* field :
          {insetX_, insetY_, width_, opacity_, outline_, from_, to_, fade_, quality_, limit_})
         hear(field, refusal_);
+}
+
+QWidget* OverVideoDialog::buildForm() {
+    auto* whole = new QWidget;
+    whole->setFixedWidth(300);
+    auto* column = new QVBoxLayout(whole);
+    column->setContentsMargins(0, 0, 0, 0);
+    auto* fields = new QWidget;
+    Form form(fields);
+    buildFields(form);
     column->addWidget(fields);
     outcome_ = named(softLabel({}), "overVideoOutcome");
     outcome_->setWordWrap(true);

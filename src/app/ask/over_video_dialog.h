@@ -18,6 +18,7 @@ class QVBoxLayout;
 
 namespace zl::app {
 
+class Form;
 class NumberField;
 
 class OverVideoDialog : public QDialog {
@@ -35,6 +36,7 @@ class OverVideoDialog : public QDialog {
   private:
     QWidget* buildLook();
     QWidget* buildForm();
+    void buildFields(Form& form);
     NumberField* number(const QString& caption, const QString& unit, const char* id, double low,
                         double high, int decimals);
     void listen();

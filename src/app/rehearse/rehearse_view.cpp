@@ -12,6 +12,7 @@
 #include <QVBoxLayout>
 #include <set>
 
+#include "film/take_still.h"
 #include "links/links.h"
 #include "look/style.h"
 #include "rehearse/host_words.h"
@@ -23,6 +24,26 @@
 #include "work/jobs.h"
 
 namespace zl::app {
+namespace {
+
+// The frames of the video that the piece goes with; nothing where none is known or it is gone.
+std::function<std::shared_ptr<const Straight8>(double)> filmOf(Session& session) {
+    const Piece* piece = session.piece();
+    if (!piece || !piece->video || !session.inks()->clips()) return {};
+    std::error_code none;
+    const Path file = videoAt(piece->video->file, session.files().path());
+    if (!std::filesystem::is_regular_file(file, none)) return {};
+    return [inks = session.inks(),
+            name = piece->video->file](double seconds) -> std::shared_ptr<const Straight8> {
+        const auto number = inks->clips()->numberAt(name, seconds);
+        if (!number) return nullptr;
+        const auto frame = inks->clips()->frame(name, *number, {});
+        return frame ? (*frame)->pixels : nullptr;
+    };
+}
+
+}  // namespace
+
 RehearseView::RehearseView(Session& session, ReadingsDesk& desk, Path hostFolder, QWidget* bench,
                            QWidget* parent)
     : QWidget(parent), session_(session), desk_(desk), hostFolder_(std::move(hostFolder)) {
@@ -232,6 +253,7 @@ void RehearseView::send(std::optional<Path> file, bool publish) {
     errand.posted.title = piece->title;
     errand.posted.channel = session_.kit().title;
     stage_->fill(errand.posted);
+    errand.posted.film = filmOf(session_);
     const bool keepsSaying = !errand.handOver;
     aside(
         session_.jobs(), this,
@@ -280,6 +302,7 @@ void RehearseView::restage() {
     posted.title = session_.piece()->title;
     posted.channel = session_.kit().title;
     stage_->fill(posted);
+    posted.film = filmOf(session_);
     std::vector<Sight> due;
     for (Sight& sight : sightsOf(*brief, posted)) {
         const auto found = pictures_.find(sight.id);

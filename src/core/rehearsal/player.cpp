@@ -97,7 +97,8 @@ Surface videoPlayer(const Sight& sight, const OnSurface& stand) {
     const Posted& posted = stand.posted;
     const PlayerPlan plan = playerPlan(sight.spec.width, stand.picture->size());
     Board board(plan.player, {0, 0, 0, 255});
-    board.put(0, 0, *stillFootage(sight.footage, plan.player));
+    if (!putOwnVideo(board, sight, posted))
+        board.put(0, 0, *stillFootage(sight.footage, plan.player));
     if (isShown(posted.showing, sight.at, posted.length)) board.place(plan.mark, stand.picture, {});
     const double w = plan.player.width, h = plan.player.height, bar = h - controlBar;
     board.fill({0, bar, w, static_cast<double>(controlBar)}, {16, 18, 20, 224});

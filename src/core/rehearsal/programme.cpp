@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "rehearsal/programme.h"
 
+#include <algorithm>
 #include <cmath>
 #include <list>
 #include <mutex>
@@ -166,12 +167,30 @@ std::shared_ptr<const Straight8> stillFootage(const std::string& footage, PixelS
     return drawn;
 }
 
+bool putOwnVideo(Board& board, const Sight& sight, const Posted& posted) {
+    if (sight.footage != ownFootage || !posted.film) return false;
+    const auto frame = posted.film(std::clamp(sight.at, 0.0, posted.length));
+    if (!frame || frame->empty()) return false;
+    // Whole, with bars where its shape is another one.
+    const PixelSize room = board.size();
+    const double by = std::min(static_cast<double>(room.width) / frame->width(),
+                               static_cast<double>(room.height) / frame->height());
+    const int width = static_cast<int>(std::lround(frame->width() * by)),
+              height = static_cast<int>(std::lround(frame->height() * by)),
+              left = (room.width - width) / 2, top = (room.height - height) / 2;
+    board.place({left, top, left + width, top + height}, frame, {});
+    return true;
+}
+
 // The overlay, or the card, over what runs.
 Surface programme(const Sight& sight, const OnSurface& stand) {
     const int height = heightAt(sight.spec.width, stand.picture->size());
     const PixelSize size{sight.spec.width, height};
     Board board(size, {0, 0, 0, 255});
-    const Straight8 running = programmeAt(sight.footage, size, sight.at);
+    Board below(size, {0, 0, 0, 255});
+    const Straight8 running = putOwnVideo(below, sight, stand.posted)
+                                  ? below.taken()
+                                  : programmeAt(sight.footage, size, sight.at);
     board.put(0, 0, running);
     board.place(PixelRect::of(size), stand.picture, {});
     if (!stand.posted.hides) return made(board, PixelRect::of(size));

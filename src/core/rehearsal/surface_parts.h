@@ -20,6 +20,9 @@ inline Surface made(Board& board, const PixelRect& at) {
     return {"", "", board.taken(), at, {}, {}};
 }
 
+// Over the whole board, where the sight is of the person's own video and it can be read.
+bool putOwnVideo(Board& board, const Sight& sight, const Posted& posted);
+
 Surface feedCard(const Sight&, const OnSurface&);
 Surface suggestionRows(const Sight&, const OnSurface&);
 Surface searchRows(const Sight&, const OnSurface&);

@@ -88,13 +88,16 @@ std::vector<Sight> sightsOf(const Brief& brief, const Posted& posted) {
         }
         std::vector<std::string> footages = spec.footage;
         if (footages.empty()) footages = {spec.kind == SurfaceKind::programme ? "desktop" : "busy"};
+        // What is known comes first; what others may show stays beside it.
+        if (posted.film) footages.insert(footages.begin(), ownFootage);
         for (const std::string& footage : footages)
             for (const Moment& moment : momentsOf(spec, posted))
                 all.push_back({spec,
                                {},
                                footage,
                                moment.at,
-                               fmt::format("{}-{}{}", spec.id, footage, moment.end),
+                               fmt::format("{}-{}{}", spec.id,
+                                           footage == ownFootage ? "own" : footage, moment.end),
                                fmt::format("{}, {} px, {}{}", spec.title, spec.width, footage,
                                            moment.words)});
     }

@@ -33,9 +33,15 @@ struct Posted {
     double length = usualLength;  // of the video, s
     Showing showing{};            // of a mark
     std::optional<double> at{};   // the player's clock, s; nothing: at the moments that tell most
-    bool hides = false;           // a programme shows what lies under the overlay
+    // The person's own video, where it is known: its frame at a second, opaque; nothing where it
+    // cannot be read.
+    std::function<std::shared_ptr<const Straight8>(double seconds)> film{};
+    bool hides = false;  // a programme shows what lies under the overlay
     std::string lengthWords() const { return clockWords(length); }
 };
+
+// The footage that is the person's own video.
+inline constexpr const char* ownFootage = "your video";
 
 // One look at a surface of a brief: in a theme, over a footage, at a moment.
 struct Sight {
