@@ -105,7 +105,7 @@ void TimeLine::paintRow(QPainter& painter, const Layer& layer, double top) const
     if (to <= from) return;
     const double bottom = top + rowHeight;
     const QPolygonF shape(
-        {{xOf(from), bottom}, {xOf(from + fade), top}, {xOf(to - fade), top}, {xOf(to), bottom}});
+        {{xOf(from), bottom}, {xOf(from + fade), top}, {xOf(to - goes), top}, {xOf(to), bottom}});
     const bool chosen = session_.layer() && session_.layer()->id == layer.id;
     painter.setPen(Qt::NoPen);
     painter.setBrush(theme[chosen ? "accent" : clip ? "surround" : "seam"]);

@@ -11,6 +11,7 @@
 #include <cstdio>
 
 #include "ask/new_piece_dialog.h"
+#include "ask/over_video_dialog.h"
 #include "edit/edits.h"
 #include "film/film_view.h"
 #include "gauge/gauge_view.h"
@@ -157,12 +158,29 @@ void Shots::addMoreMakeSteps() {
                   click("subjectKeep");
               },
               [this] { return measured() && subjectSolved(); }},
-             {"subject-matte",
+             {"moving",
               [this] {
                   window_.canvas().endTool();
-                  window_.session().subject().setLook(SubjectLook::matte);
+                  window_.session().choice().choosePiece("moving-card");
+                  window_.session().choice().chooseLayer(2);
+                  scrollTo("clipAbout");
               },
-              [this] { return measured() && subjectSolved(); }},
+              [this] { return measured(); }},
+             {"over-video",
+              [this] {
+                  window_.session().choice().choosePiece("overlay");
+                  window_.findChild<QAction*>("overVideoAction")->trigger();
+                  constexpr double dusk = 2;  // s: where there is more to see than a black second
+                  Q_EMIT dialogOf("overVideoDialog")->findChild<LegibleChart*>()->asked(dusk);
+              },
+              [this] {
+                  const QDialog* dialog = dialogOf("overVideoDialog");
+                  const auto* words =
+                      dialog ? dialog->findChild<QLabel*>("overVideoVerdict") : nullptr;
+                  return words && words->text().contains(tr("of the time")) &&
+                         !dialog->findChild<QLabel*>("overVideoPicture")->pixmap().isNull();
+              }},
+             {"", [this] { dialogOf("overVideoDialog")->close(); }, [] { return true; }},
              {"make-cut",
               [this] {
                   window_.session().document().history().undo();
@@ -280,16 +298,8 @@ void Shots::addStampingSteps() {
                   static_cast<QLineEdit*>(child("stampFolder"))->setText(markedFolder);
               },
               [this] { return stamping(); }},
-             {"gallery",
-              [this] {
-                  window_.part<StampingView>()->desk().choose(2);
-                  window_.showView(MainWindow::rehearse);
-                  click("rehearseGallery");
-              },
-              [this] { return stamping(); }},
              {"new-piece",
               [this] {
-                  click("rehearsePiece");
                   window_.showView(MainWindow::make);
                   click("newPiece");
               },
