@@ -136,9 +136,7 @@ Result<void> Burning::openOutput(const AVFrame& first) {
                         fmt::format("{} has pixels that cannot be kept exactly in {}.",
                                     plan_.video.filename().string(), wordsOf(plan_.container)),
                         "Choose a quality instead, or a Matroska file.");
-        auto yuv = Yuv::begin({first.width, first.height}, false);
-        if (!yuv) return passOn(yuv.error());
-        yuv_ = std::move(*yuv);
+        yuv_.emplace(PixelSize{first.width, first.height}, false);
         auto made = yuv_->ofFrame(first);
         if (!made) return passOn(made.error());
         converted = std::move(*made);

@@ -78,11 +78,7 @@ Result<void> Sink::begin(const VideoPlan& plan) {
     auto out = Container::begin(muxerOf(plan.kind), plan.into);
     if (!out) return passOn(out.error());
     out_ = std::move(*out);
-    if (!keepsPixels(plan.kind)) {
-        auto yuv = Yuv::begin(plan.size, plan.alpha);
-        if (!yuv) return passOn(yuv.error());
-        yuv_ = std::move(*yuv);
-    }
+    if (!keepsPixels(plan.kind)) yuv_.emplace(plan.size, plan.alpha);
     if (plan.kind == VideoKind::webp || plan.kind == VideoKind::gif) plan_.soundRate = 0;
     // Missing encoders are told before anything is drawn.
     const auto codec = encoderOf(pictureCodecOf(plan.kind));

@@ -169,6 +169,34 @@ TEST_F(MovingTest, FilmBringsAPartInAsAClip) {
     EXPECT_TRUE(comesTrue([this] { return window->canvas().isVisible(); }));
 }
 
+// What a mark or an overlay meets in Rehearse is the person's own video, once it is known.
+TEST_F(MovingTest, RehearsePlaysThePersonsOwnVideo) {
+    session().files().openValue(
+        test::withPicture(test::kitWith("corner-mark", {150, 150}),
+                          test::painted({150, 150},
+                                        [](int x, int y) {
+                                            return std::hypot(x - 75, y - 75) < 60
+                                                       ? packed(250, 60, 30, 255)
+                                                       : 0u;
+                                        }),
+                          {0, 0, 150, 150}),
+        folder / "one.zlkit");
+    clip("own.mp4");
+    session().apply(withPieceVideo(session().kit(), "p", PieceVideo{"own.mp4", 2}), "video");
+    ASSERT_TRUE(measured());
+    window->showView(MainWindow::release);
+    click("releaseNow");
+    ASSERT_TRUE(comesTrue(
+        [this] { return std::filesystem::exists(folder / "made-for-a-test.receipt.json"); }));
+    ASSERT_TRUE(comesTrue([this] { return child<QWidget>("handOverNext")->isEnabled(); }));
+    click("handOverNext");
+    ASSERT_TRUE(comesTrue([this] {
+        for (const auto* label : window->findChildren<QLabel*>())
+            if (label->isVisible() && label->text().contains("your video")) return true;
+        return false;
+    })) << "a surface of the person's own video";
+}
+
 // A white mark over a video that is light on one side.
 TEST_F(MovingTest, APieceOverAVideoIsMeasuredMovedAndBurnedIn) {
     const Straight8 white = test::painted({64, 64}, [](int x, int y) {

@@ -2,6 +2,7 @@
 // Burned-in marks, moving pieces and legibility, against FFmpeg's own program and NumPy.
 #include "demo/demo_kit.h"
 #include "python.h"
+#include "video/write.h"
 
 namespace zl {
 namespace {
@@ -168,6 +169,49 @@ print(json.dumps({'size': [w, h], 'off': float(np.abs(inside - [250, 60, 20]).ma
 )");
     EXPECT_EQ(seen["size"], (Json{270, 480}));
     EXPECT_LT(seen["off"].get<double>(), 8);
+}
+
+// ITU-T H.273's BT.709, limited range, in double precision over what FFmpeg reads back of a
+// lossless H.264; chroma sited left, [1 2 1]/4 across and [1 1]/2 down.
+TEST(WrittenReference, SamplesAreTheFormulaWithinHalfACode) {
+    const test::Folder folder;
+    const Straight8 picture = test::noisy({96, 54});
+    VideoPlan plan;
+    plan.size = picture.size();
+    plan.quality = 0;
+    plan.into = folder / "a.mp4";
+    auto sink = test::good(writeVideo(plan));
+    for (int n = 0; n < 3; ++n) ASSERT_TRUE(sink->picture(picture));
+    ASSERT_TRUE(sink->finish());
+    ASSERT_TRUE(writeFile(folder / "a.png", test::png(picture), Replace::no));
+    const Json told = test::python(folder, std::string(tools) + R"(
+rgb = np.array(Image.open(folder + 'a.png').convert('RGB')).astype(float) / 255
+r, g, b = [rgb[..., i] for i in range(3)]
+kr, kb = 0.2126, 0.0722
+light = kr * r + (1 - kr - kb) * g + kb * b
+def sited(p):
+    q = (p[0::2] + p[1::2]) / 2
+    before = np.concatenate([q[:, :1], q[:, :-1]], 1)
+    after = np.concatenate([q[:, 1:], q[:, -1:]], 1)
+    return ((before + 2 * q + after) / 4)[:, ::2]
+want = [16 + 219 * light, sited(128 + 224 * (b - light) / (2 * (1 - kb))),
+    sited(128 + 224 * (r - light) / (2 * (1 - kr)))]
+frames = raw('a.mp4').reshape(3, -1)
+out = {'same': bool((frames[0] == frames[2]).all()), 'worst': 0}
+at = 0
+for plane in want:
+    count = plane.size
+    got = frames[1][at:at + count].reshape(plane.shape).astype(float)
+    out['worst'] = max(out['worst'], float(np.abs(got - plane).max()))
+    at += count
+facts = json.loads(subprocess.run(['ffprobe', '-v', 'error', '-show_streams', '-of', 'json',
+    folder + 'a.mp4'], capture_output=True, check=True).stdout)['streams'][0]
+out['tags'] = [facts.get(k) for k in ('color_range', 'color_space', 'color_primaries')]
+print(json.dumps(out))
+)");
+    EXPECT_LE(told["worst"].get<double>(), 0.501);
+    EXPECT_EQ(told["same"], true);
+    EXPECT_EQ(told["tags"], (Json{"tv", "bt709", "bt709"}));
 }
 
 // FFmpeg's own FFV1 decoder reads back what `render` draws at each moment, pixel for pixel, and

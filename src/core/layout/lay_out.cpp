@@ -335,11 +335,13 @@ Result<Kit> withEditsCarriedOver(const Kit& kit, std::string_view pieceId, const
             return fail(Code::badUsage, "The piece that this one was laid out from is gone.");
         useFontsOf(kit);
         Piece piece = *now;
+        piece.length = first->length;
         const RealRect room = roomIn(brief, piece.frame);
         for (Layer& layer : piece.layers) {
             const Layer* twin = layer.twin != 0 ? first->layer(layer.twin) : nullptr;
             if (!twin || twin->what.index() != layer.what.index()) continue;
             layer.name = twin->name;
+            layer.shows = twin->shows;
             std::visit(
                 [&](auto& what) {
                     using What = std::decay_t<decltype(what)>;

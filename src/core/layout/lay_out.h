@@ -29,7 +29,7 @@ RealRect roomIn(const Brief& brief, PixelSize frame);
                                                                    std::stop_token stop = {});
 
 // What was edited in the first piece since: text and how it is set, pictures with their crop, tone,
-// veils and cuts, colours of bars, names. Lettering is refitted; places stay. Layers that were
+// veils and cuts, clips, colours of bars, names, when layers are seen. Lettering is refitted; places stay. Layers that were
 // added or taken away there are not. Code::badUsage for a piece that was not laid out from another,
 // or whose first is gone.
 [[nodiscard]] Result<Kit> withEditsCarriedOver(const Kit& kit, std::string_view pieceId,

@@ -2,6 +2,7 @@
 #include "readings/standing.h"
 
 #include <algorithm>
+#include <array>
 
 #include "colour/colour.h"
 #include "readings/reading.h"
@@ -43,6 +44,14 @@ void around(const Straight8& mark, int x, int y, const Each& each) {
             each(sx, sy);
 }
 
+// Six codes are never a difference that counts, wherever they lie: most of a mark is one ink.
+bool mayDiffer(const Straight8& mark, int x, int y, int sx, int sy) {
+    constexpr int alike = 6;
+    const std::uint32_t p = mark.row(y)[x], q = mark.row(sy)[sx];
+    return std::abs(redOf(p) - redOf(q)) > alike || std::abs(greenOf(p) - greenOf(q)) > alike ||
+           std::abs(blueOf(p) - blueOf(q)) > alike;
+}
+
 }  // namespace
 
 MarkEdges markEdges(const Straight8& mark) {
@@ -70,7 +79,7 @@ MarkEdges markEdges(const Straight8& mark) {
                 const int a = alphaOf(mark.row(sy)[sx]);
                 least = std::min(least, a);
                 most = std::max(most, a);
-                inks = inks || (own >= solid && a >= solid &&
+                inks = inks || (own >= solid && a >= solid && mayDiffer(mark, x, y, sx, sy) &&
                                 differenceCie2000(lab(x, y), lab(sx, sy)) >= apart);
             });
             if ((most <= 127 || least >= outside) && !inks) continue;
@@ -82,40 +91,109 @@ MarkEdges markEdges(const Straight8& mark) {
     return edges;
 }
 
-// The share of the edges, by their weights, that stand out on that footage, 0..1.
+namespace {
+
+// Luminances of a raster, and of each pixel the least and the most within reach along its row.
+class Lights {
+  public:
+    explicit Lights(const Straight8& raster) : width_(raster.width()) {
+        static const std::array<std::array<double, 256>, 3> parts = [] {
+            std::array<std::array<double, 256>, 3> all{};
+            for (int v = 0; v < 256; ++v) {
+                const auto at = static_cast<std::size_t>(v);
+                all[0][at] = relativeLuminance(v, 0, 0);
+                all[1][at] = relativeLuminance(0, v, 0);
+                all[2][at] = relativeLuminance(0, 0, v);
+            }
+            return all;
+        }();
+        const auto count = static_cast<std::size_t>(raster.size().count());
+        std::vector<double> own(count);
+        least_.resize(count);
+        most_.resize(count);
+        const auto all = raster.pixels();
+        for (std::size_t i = 0; i < count; ++i)
+            own[i] = parts[0][all[i] & 255u] + parts[1][all[i] >> 8 & 255u] +
+                     parts[2][all[i] >> 16 & 255u];
+        for (int y = 0; y < raster.height(); ++y) {
+            const std::size_t row = static_cast<std::size_t>(y) * static_cast<std::size_t>(width_);
+            for (int x = 0; x < width_; ++x) {
+                const int to = std::min(width_ - 1, x + reach);
+                double low = 1, high = 0;
+                for (int sx = std::max(0, x - reach); sx <= to; ++sx) {
+                    const double v = own[row + static_cast<std::size_t>(sx)];
+                    low = std::min(low, v);
+                    high = std::max(high, v);
+                }
+                least_[row + static_cast<std::size_t>(x)] = low;
+                most_[row + static_cast<std::size_t>(x)] = high;
+            }
+        }
+    }
+    std::pair<double, double> around(int x, int y, int height) const {
+        double low = 1, high = 0;
+        for (int sy = std::max(0, y - reach); sy <= std::min(height - 1, y + reach); ++sy) {
+            const std::size_t at = static_cast<std::size_t>(sy) * static_cast<std::size_t>(width_) +
+                                   static_cast<std::size_t>(x);
+            low = std::min(low, least_[at]);
+            high = std::max(high, most_[at]);
+        }
+        return {low, high};
+    }
+
+  private:
+    int width_;
+    std::vector<double> least_, most_;
+};
+
+// Whether a difference of colour is enough there: between the lightest and the darkest pixel within
+// reach, or between the edge's own and any of them.
+bool differsInColour(const Straight8& seenAs, const Straight8& behind, int x, int y, bool atRim) {
+    std::uint32_t lightest = seenAs.row(y)[x], darkest = lightest;
+    double most = luminanceOf(lightest), least = most;
+    const auto look = [&](std::uint32_t p) {
+        const double l = luminanceOf(p);
+        if (l > most) {
+            most = l;
+            lightest = p;
+        }
+        if (l < least) {
+            least = l;
+            darkest = p;
+        }
+    };
+    around(seenAs, x, y, [&](int sx, int sy) { look(seenAs.row(sy)[sx]); });
+    if (atRim) look(behind.row(y)[x]);
+    bool out = differenceCie2000(labAt(lightest), labAt(darkest)) >= thresholds::standingColour;
+    const Lab own = labAt(seenAs.row(y)[x]);
+    if (!out)
+        around(seenAs, x, y, [&](int sx, int sy) {
+            out = out ||
+                  differenceCie2000(own, labAt(seenAs.row(sy)[sx])) >= thresholds::standingColour;
+        });
+    return out;
+}
+
+}  // namespace
+
 double shareStandingOut(const Straight8& mark, const MarkEdges& edges, const Straight8& behind) {
     const Straight8 seenAs = laidOver(mark, behind);
+    const Lights lights(seenAs);
     const bool drawn = edges.own >= thresholds::drawnShare * edges.all;
     double seen = 0;
     for (std::size_t i = 0; i < edges.at.size(); ++i) {
         const int x = edges.at[i].left, y = edges.at[i].top;
-        std::uint32_t lightest = seenAs.row(y)[x], darkest = lightest;
-        double most = luminanceOf(lightest), least = most;
-        const auto look = [&](std::uint32_t p) {
-            const double l = luminanceOf(p);
-            if (l > most) {
-                most = l;
-                lightest = p;
-            }
-            if (l < least) {
-                least = l;
-                darkest = p;
-            }
-        };
-        around(mark, x, y, [&](int sx, int sy) { look(seenAs.row(sy)[sx]); });
-        if (x < reach || y < reach || x + reach >= mark.width() || y + reach >= mark.height())
-            look(behind.row(y)[x]);
-        bool out = contrastRatio(most, least) >= thresholds::contrastWatch;
-        if (!out && drawn) {
-            const Lab own = labAt(seenAs.row(y)[x]);
-            out = differenceCie2000(labAt(lightest), labAt(darkest)) >= thresholds::standingColour;
-            if (!out)
-                around(mark, x, y, [&](int sx, int sy) {
-                    out = out || differenceCie2000(own, labAt(seenAs.row(sy)[sx])) >=
-                                     thresholds::standingColour;
-                });
+        auto [least, most] = lights.around(x, y, mark.height());
+        const bool atRim =
+            x < reach || y < reach || x + reach >= mark.width() || y + reach >= mark.height();
+        if (atRim) {
+            const double beside = luminanceOf(behind.row(y)[x]);
+            least = std::min(least, beside);
+            most = std::max(most, beside);
         }
-        if (out) seen += edges.weights[i];
+        if (contrastRatio(most, least) >= thresholds::contrastWatch ||
+            (drawn && differsInColour(seenAs, behind, x, y, atRim)))
+            seen += edges.weights[i];
     }
     return edges.all > 0 ? seen / edges.all : 0;
 }

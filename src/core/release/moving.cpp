@@ -71,7 +71,7 @@ class Course {
     Straight8 frame_;
 };
 
-// Whether anything of it is see-through, at five moments of it.
+// Whether anything of it is see-through, at its beginning or at four moments more.
 Result<bool> seeThrough(Course& course, long long frames, const std::stop_token& stop) {
     constexpr int looks = 5;
     for (int i = 0; i < looks; ++i) {
@@ -95,7 +95,64 @@ Result<void> checkMoving(const Piece& piece, const MovingPlan& plan) {
     return {};
 }
 
-// One run of the encoder over the whole piece.
+// What the encoder gets of a frame.
+Result<Straight8> asEncoded(const Straight8& frame, bool alpha, const Piece& piece,
+                            const MovingPlan& plan, Moved& told) {
+    Straight8 out = frame.clone();
+    if (alpha) {
+        bleedColour(out);
+        return out;
+    }
+    if (!isOpaque(out)) {
+        told.alphaLost = true;
+        layOn(out, piece.release.matte.value_or(Colour{0, 0, 0, 255}));
+    }
+    return plan.kind == VideoKind::gif ? ColourTable(out).picture(piece.release.dither)
+                                       : Result<Straight8>(std::move(out));
+}
+
+VideoPlan videoPlanOf(const Piece& piece, const MovingPlan& plan, const BurnPass& pass,
+                      const Path& into, const Moved& told, bool sounds) {
+    VideoPlan how;
+    how.size = piece.frame;
+    how.rate = told.rate.over;
+    how.ratePer = told.rate.under;
+    how.soundRate = sounds ? SoundReader::rate : 0;
+    how.channels = SoundReader::channels;
+    how.quality = rateFactorOf(plan.quality);
+    how.kind = plan.kind;
+    how.alpha = told.alphaKept;
+    how.bitRate = pass.bitRate;
+    how.notes = pass.notes;
+    how.into = into;
+    return how;
+}
+
+// The samples of a frame's time.
+class Heard {
+  public:
+    Heard(std::unique_ptr<SoundReader> reader, FrameRate rate)
+        : reader_(std::move(reader)), rate_(rate) {
+        if (reader_) reader_->seek(0);
+    }
+    Result<void> give(long long frame, VideoSink& sink) {
+        if (!reader_) return {};
+        const double ends = static_cast<double>(frame + 1) * rate_.under / rate_.over;
+        const long long until = std::llround(ends * SoundReader::rate);
+        samples_.assign(static_cast<std::size_t>((until - heard_) * SoundReader::channels), 0.0f);
+        reader_->read(samples_);
+        heard_ = until;
+        return sink.sound(samples_);
+    }
+
+  private:
+    std::unique_ptr<SoundReader> reader_;
+    FrameRate rate_;
+    std::vector<float> samples_;
+    long long heard_ = 0;
+};
+
+// One run of the encoder over the whole piece. A frame is encoded while the next one is drawn.
 Result<Moved> runOnce(const Piece& piece, const Kit& kit, const std::optional<Path>& kitFile,
                       const MovingPlan& plan, const BurnPass& pass, const Path& into,
                       const Progress& progress, const std::stop_token& stop) {
@@ -105,59 +162,33 @@ Result<Moved> runOnce(const Piece& piece, const Kit& kit, const std::optional<Pa
     out.frames = frameCountOf(piece);
     out.rate = rateOf(piece);
     out.length = lengthOf(piece);
-    const auto through = seeThrough(course, out.frames, stop);
+    const bool may = plan.keepsAlpha && factsOf(plan.kind).alpha;
+    const auto through = may ? seeThrough(course, out.frames, stop) : Result<bool>(false);
     if (!through) return passOn(through.error());
-    const bool alpha = *through && plan.keepsAlpha && factsOf(plan.kind).alpha;
-    out.alphaKept = alpha;
-    out.alphaLost = *through && !alpha;
-    const auto sound = factsOf(plan.kind).sound ? soundOf(piece, kitFile, stop) : nullptr;
-    VideoPlan how;
-    how.size = piece.frame;
-    how.rate = out.rate.over;
-    how.ratePer = out.rate.under;
-    how.soundRate = sound ? SoundReader::rate : 0;
-    how.channels = SoundReader::channels;
-    how.quality = rateFactorOf(plan.quality);
-    how.kind = plan.kind;
-    how.alpha = alpha;
-    how.bitRate = pass.bitRate;
-    how.notes = pass.notes;
-    how.into = into;
-    auto sink = writeVideo(how);
+    out.alphaKept = *through;
+    auto sound = factsOf(plan.kind).sound ? soundOf(piece, kitFile, stop) : nullptr;
+    auto sink = writeVideo(videoPlanOf(piece, plan, pass, into, out, sound != nullptr));
     if (!sink) return passOn(sink.error());
-    if (sound) sound->seek(0);
-    std::vector<float> samples;
-    long long heard = 0;
+    Heard heard(std::move(sound), out.rate);
+    Straight8 due;
+    Result<void> put;
+    std::optional<Beside> encoding;
     for (long long n = 0; n < out.frames; ++n) {
         if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
         const auto frame = course.at(n, stop);
         if (!frame) return passOn(frame.error());
-        if (sound) {
-            const double ends = static_cast<double>(n + 1) * out.rate.under / out.rate.over;
-            const long long until = std::llround(ends * SoundReader::rate);
-            samples.assign(static_cast<std::size_t>((until - heard) * SoundReader::channels), 0.0f);
-            sound->read(samples);
-            heard = until;
-            if (auto done = (*sink)->sound(samples); !done) return passOn(done.error());
-        }
-        Result<void> put;
-        if (!alpha && *through) {
-            Straight8 laid = (*frame)->clone();
-            layOn(laid, piece.release.matte.value_or(Colour{0, 0, 0, 255}));
-            put = (*sink)->picture(laid);
-        } else if (plan.kind == VideoKind::gif) {
-            auto few = ColourTable(**frame).picture(piece.release.dither);
-            put = few ? (*sink)->picture(*few) : passOn(few.error());
-        } else if (alpha) {
-            Straight8 clean = (*frame)->clone();
-            bleedColour(clean);
-            put = (*sink)->picture(clean);
-        } else {
-            put = (*sink)->picture(**frame);
-        }
+        auto ready = asEncoded(**frame, out.alphaKept, piece, plan, out);
+        if (!ready) return passOn(ready.error());
+        if (encoding) encoding->finish();
+        encoding.reset();
         if (!put) return passOn(put.error());
+        if (auto done = heard.give(n, **sink); !done) return passOn(done.error());
+        due = std::move(*ready);
+        encoding.emplace([&] { put = (*sink)->picture(due); });
         if (progress) progress(static_cast<double>(n + 1) / static_cast<double>(out.frames));
     }
+    if (encoding) encoding->finish();
+    if (!put) return passOn(put.error());
     if (auto done = (*sink)->finish(); !done) return passOn(done.error());
     out.loudness = (*sink)->loudness();
     out.pictureCodec = (*sink)->pictureCodec();

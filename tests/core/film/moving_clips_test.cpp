@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Clips in pieces: their frames at a moment, their sound, what happens when the video is gone.
+#include <sys/stat.h>
+
 #include <cmath>
 
 #include "edit/edits.h"
@@ -7,6 +9,7 @@
 #include "film/marking.h"
 #include "film/piece_sound.h"
 #include "film/strip.h"
+#include "film/take_still.h"
 #include "kit/moving.h"
 #include "raster/turn.h"
 #include "render/render.h"
@@ -171,6 +174,84 @@ TEST(PieceSound, BeginsLoopsFadesAndMixesAsTheClipSays) {
     EXPECT_LT(loudest(heard, 2.02, 3), 1e-4);
     clip.muted = true;
     EXPECT_TRUE(heardOf(piece, folder / "kit.zlkit").empty());
+}
+
+// Whatever rate and however many channels the sound has, it is as long as the piece.
+TEST(PieceSound, OddLayoutsAndRatesAreHeard) {
+    const test::Folder folder;
+    for (const char* sound : {"-ar 22050 -ac 1", "-ar 44100 -ac 6", "-ar 8000 -ac 2"}) {
+        const Path file = folder / "odd.mov";
+        const std::string made =
+            "ffmpeg -v error -y -f lavfi -i color=c=gray:s=64x36:r=25:d=1 -f lavfi -i "
+            "sine=440:d=1 -c:v libx264 -pix_fmt yuv420p -c:a pcm_s16le " +
+            std::string(sound) + " " + file.string();
+        ASSERT_EQ(std::system(made.c_str()), 0);
+        const Kit kit = good(
+            withClipOf(test::kitWith("free-frame", {64, 36}), "p", file, folder / "kit.zlkit"));
+        const std::vector<float> heard = heardOf(kit.pieces[0], folder / "kit.zlkit");
+        EXPECT_EQ(heard.size(), 96'000u) << sound;
+        EXPECT_GT(loudest(heard, 0.3, 0.7), 0.02) << sound;
+        EXPECT_LT(loudest(heard, 0.3, 0.7), 0.6) << sound;
+    }
+}
+
+TEST(Clips, TwoOfDifferentRatesRunAtThatOfTheLowest) {
+    const test::Folder folder;
+    const std::string made =
+        "ffmpeg -v error -y -f lavfi -i testsrc2=s=64x36:r=10:d=2 -c:v libx264 -pix_fmt yuv420p " +
+        (folder / "ten.mp4").string();
+    ASSERT_EQ(std::system(made.c_str()), 0);
+    Kit kit = kitWithClip(folder);
+    kit = good(withClipOf(kit, "p", folder / "ten.mp4", folder / "kit.zlkit"));
+    const Piece& piece = kit.pieces[0];
+    EXPECT_EQ(rateOf(piece), (FrameRate{25, 1}));
+    EXPECT_NEAR(lengthOf(piece), 2, 1e-6) << "both are seen once";
+    InkStore store;
+    store.knowClips(framesFor(folder));
+    // The upper one covers the lower one; its frame changes ten times a second.
+    const auto seen = [&](double at) { return good(releaseFrame({piece, kit, at}, store)); };
+    const Straight8 first = seen(0.2), second = seen(0.24), third = seen(0.32);
+    EXPECT_TRUE(std::equal(first.pixels().begin(), first.pixels().end(), second.pixels().begin()));
+    EXPECT_FALSE(std::equal(first.pixels().begin(), first.pixels().end(), third.pixels().begin()));
+}
+
+TEST(Clips, AStillThatReplacesAClipStandsStill) {
+    const test::Folder folder;
+    const Kit kit = kitWithClip(folder);
+    VideoFrame frame;
+    frame.pixels = test::textured({64, 36});
+    const Kit next =
+        good(withStill(kit, "p", kit.pieces[0].layers[0].id, good(stillOf(frame, "greys.mp4")),
+                       {64, 36}, {"greys.mp4", 0, 0, {64, 36}}));
+    EXPECT_FALSE(next.pieces[0].layers[0].picture()->clip);
+    EXPECT_FALSE(moves(next.pieces[0]));
+}
+
+TEST(Clips, WholePathsFollowAKitToAnotherFolder) {
+    const test::Folder folder;
+    const Kit kit = kitWithClip(folder);
+    const Kit whole = withWholeVideoPaths(kit, folder / "kit.zlkit");
+    EXPECT_EQ(whole.pieces[0].layers[0].picture()->clip->file, (folder / "greys.mp4").string());
+}
+
+TEST(Clips, AHostileFileIsAnErrorAndNoHang) {
+    const test::Folder folder;
+    ASSERT_EQ(::mkfifo((folder / "pipe.mp4").c_str(), 0600), 0);
+    ASSERT_TRUE(writeFile(folder / "list.mp4",
+                          test::bytesOf("ffconcat version 1.0\nfile greys.mp4\n"), Replace::no));
+    greys(folder);
+    const Kit empty = test::kitWith("free-frame", {64, 36});
+    for (const char* name : {"pipe.mp4", "list.mp4", "none.mp4"})
+        EXPECT_EQ(withClipOf(empty, "p", folder / name, folder / "kit.zlkit").error().code,
+                  Code::unreadable)
+            << name;
+    ClipFrames clips;
+    for (const char* name : {"pipe.mp4", "list.mp4", "none.mp4"}) {
+        EXPECT_EQ(clips.numberAt((folder / name).string(), 0), std::nullopt) << name;
+        EXPECT_EQ(clips.frame((folder / name).string(), 0, {}).error().code, Code::unreadable);
+    }
+    EXPECT_TRUE(clips.numberAt((folder / "greys.mp4").string(), 99))
+        << "the last one after its end";
 }
 
 TEST(Marking, StandsAtNinePlacesOffTheRim) {
