@@ -11,6 +11,7 @@
 #include "kit/moving.h"
 #include "make/time_strip.h"
 #include "support/clips.h"
+#include "widgets/surface_picture.h"
 #include "window.h"
 
 namespace zl::app {
@@ -190,11 +191,21 @@ TEST_F(MovingTest, RehearsePlaysThePersonsOwnVideo) {
         [this] { return std::filesystem::exists(folder / "made-for-a-test.receipt.json"); }));
     ASSERT_TRUE(comesTrue([this] { return child<QWidget>("handOverNext")->isEnabled(); }));
     click("handOverNext");
-    ASSERT_TRUE(comesTrue([this] {
-        for (const auto* label : window->findChildren<QLabel*>())
-            if (label->isVisible() && label->text().contains("your video")) return true;
-        return false;
-    })) << "a surface of the person's own video";
+    const auto own = [this]() -> SurfacePicture* {
+        for (auto* one : window->findChildren<SurfacePicture*>())
+            if (one->objectName().startsWith("surface-player") &&
+                one->objectName().contains("-own"))
+                return one;
+        return nullptr;
+    };
+    ASSERT_TRUE(comesTrue([&] { return own() != nullptr; })) << "the player shows the own video";
+    // At a second of its two it is light on the left and dark on the right.
+    const QImage seen = own()->grab().toImage();
+    const auto redAt = [&](double across) {
+        return qRed(seen.pixel(static_cast<int>(seen.width() * across), seen.height() / 3));
+    };
+    EXPECT_NEAR(redAt(0.25), 140, 50);
+    EXPECT_LT(redAt(0.7), 60);
 }
 
 // A white mark over a video that is light on one side.

@@ -29,9 +29,9 @@ RealRect roomIn(const Brief& brief, PixelSize frame);
                                                                    std::stop_token stop = {});
 
 // What was edited in the first piece since: text and how it is set, pictures with their crop, tone,
-// veils and cuts, clips, colours of bars, names, when layers are seen. Lettering is refitted; places stay. Layers that were
-// added or taken away there are not. Code::badUsage for a piece that was not laid out from another,
-// or whose first is gone.
+// veils, cuts and clips, colours of bars, names, when layers are seen. Lettering is refitted;
+// places stay. Layers that were added or taken away there are not. Code::badUsage for a piece that
+// was not laid out from another, or whose first is gone.
 [[nodiscard]] Result<Kit> withEditsCarriedOver(const Kit& kit, std::string_view pieceId,
                                                const Brief& brief, InkStore& store,
                                                std::stop_token stop = {});
