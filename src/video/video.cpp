@@ -18,6 +18,7 @@ extern "C" {
 #include <optional>
 #include <thread>
 
+#include "facts.h"
 #include "fields.h"
 #include "held.h"
 #include "hevc.h"
@@ -48,6 +49,7 @@ class Source final : public VideoSource {
     Result<VideoFrame> coded(long long number, const std::stop_token& stop) override;
     Result<SeenFrame> keyFrame(long long number, PixelSize size,
                                const std::stop_token& stop) override;
+    Result<SeenFrame> quick(long long number, PixelSize size, const std::stop_token& stop) override;
     Result<void> play(long long from, PixelSize size, const PlayedFrame& told,
                       const std::stop_token& stop) override;
     Result<void> each(const LookThrough& how, const std::function<bool(const Passing&)>& told,
@@ -66,7 +68,6 @@ class Source final : public VideoSource {
     Result<bool> readStamps(AVFormatContext& from);
     Result<void> readIndex();
     Result<void> readFacts();
-    void readSound();
     void readShape(const AVFrame& first);
 
     double secondsOf(std::int64_t pts) const {
@@ -226,19 +227,6 @@ Result<void> Source::readIndex() {
     return {};
 }
 
-void Source::readSound() {
-    for (unsigned i = 0; i < format_->nb_streams; ++i) {
-        const AVStream& stream = *format_->streams[i];
-        const AVCodecParameters& coded = *stream.codecpar;
-        if (coded.codec_type != AVMEDIA_TYPE_AUDIO) continue;
-        const AVDictionaryEntry* language = av_dict_get(stream.metadata, "language", nullptr, 0);
-        facts_.sound.push_back(
-            {avcodec_get_name(coded.codec_id),
-             language && std::string_view(language->value) != "und" ? language->value : "",
-             coded.ch_layout.nb_channels, coded.sample_rate});
-    }
-}
-
 // How it is to be turned and widened (the display matrix is counter-clockwise).
 void Source::readShape(const AVFrame& first) {
     facts_.size = facts_.shown = {first.width, first.height};
@@ -288,7 +276,7 @@ Result<void> Source::readFacts() {
                             ? static_cast<double>(index.back().duration) * tick
                             : (facts_.fps > 0 ? 1 / facts_.fps : 0);
     facts_.duration = secondsOf(index.back().pts) + last;
-    readSound();
+    facts_.sound = soundIn(*format_);
     const Frame first =
         facts_.ratesTold ? decodedAt(index.front().pts, stop_) : countedAt(0, stop_);
     if (stop_.stop_requested()) return fail(Code::cancelled, "Cancelled.");
@@ -499,6 +487,16 @@ Result<SeenFrame> Source::keyFrame(long long number, PixelSize size, const std::
         return SeenFrame{std::move(*pixels), which, timeOf(which)};
     }
     return fail(Code::unreadable, fmt::format("{} has no key frame there.", name_));
+}
+
+Result<SeenFrame> Source::quick(long long number, PixelSize size, const std::stop_token& stop) {
+    stop_ = stop;
+    const Frame frame = decoded(number, stop);
+    if (!frame)
+        return fail(Code::unreadable, fmt::format("Frame {} of {} is damaged.", number, name_));
+    auto pixels = screen_.of(*frame, size);
+    if (!pixels) return passOn(pixels.error());
+    return SeenFrame{std::move(*pixels), number, timeOf(number)};
 }
 
 Result<void> Source::play(long long from, PixelSize size, const PlayedFrame& told,

@@ -170,6 +170,24 @@ TEST_F(MovingTest, FilmBringsAPartInAsAClip) {
     EXPECT_TRUE(comesTrue([this] { return window->canvas().isVisible(); }));
 }
 
+// A clip whose video was moved shows its poster, and is found again.
+TEST_F(MovingTest, AVideoThatWasMovedIsFoundAgain) {
+    startWithClip();
+    EXPECT_FALSE(child<QWidget>("clipFind")->isVisible());
+    std::filesystem::rename(folder / "clip.mp4", folder / "moved.mp4");
+    session().clock().goTo(1);
+    session().choice().chooseLayer(0);
+    session().choice().chooseLayer(session().piece()->layers[0].id);
+    ASSERT_TRUE(child<QWidget>("clipFind")->isVisible());
+    EXPECT_TRUE(child<QLabel>("clipAbout")->text().contains("not there"));
+    EXPECT_TRUE(seesGrey(220)) << "one frame of it stands for it: the fifth";
+    answers = {QString::fromStdString((folder / "moved.mp4").string())};
+    click("clipFind");
+    ASSERT_TRUE(comesTrue([this] { return session().picture()->clip->file == "moved.mp4"; }));
+    EXPECT_TRUE(told.back().contains("the same video"));
+    EXPECT_TRUE(seesGrey(140));
+}
+
 // What a mark or an overlay meets in Rehearse is the person's own video, once it is known.
 TEST_F(MovingTest, RehearsePlaysThePersonsOwnVideo) {
     session().files().openValue(

@@ -4,8 +4,8 @@
 #include <QListWidget>
 #include <QPlainTextEdit>
 
-#include "base/json.h"
 #include "ask/new_piece_dialog.h"
+#include "base/json.h"
 #include "picture/decode.h"
 #include "store/kit_file.h"
 #include "window.h"

@@ -129,8 +129,8 @@ void Bench::buildStackButtons(QVBoxLayout* outer) {
 
 void Bench::buildSections(QVBoxLayout* column) {
     column->addWidget(place_ = section(tr("Place"), makePlace()));
-    for (Section* one :
-         std::initializer_list<Section*>{new ClipSection(session_), new TimeSection(session_)}) {
+    for (Section* one : std::initializer_list<Section*>{clip_ = new ClipSection(session_),
+                        new TimeSection(session_)}) {
         sections_.push_back(one);
         column->addWidget(one);
     }
@@ -156,7 +156,12 @@ void Bench::buildSections(QVBoxLayout* column) {
     }
 }
 
+void Bench::clipFound(const QString& file) {
+    clip_->found(file);
+}
+
 void Bench::listenToSections() {
+    connect(clip_, &ClipSection::findAsked, this, &Bench::clipAsked);
     connect(tone_, &ToneSection::beforeAsked, this, &Bench::beforeAsked);
     connect(tone_, &ToneSection::placeVeilAsked, this,
             [this](int i) { Q_EMIT toolAsked([i](PictureTool& hand) { hand.placeVeil(i); }); });

@@ -18,6 +18,7 @@ class QToolButton;
 
 namespace zl::app {
 
+class ClipSection;
 class CutSection;
 class Form;
 class LettersSection;
@@ -31,13 +32,15 @@ class Bench : public QWidget {
     explicit Bench(Session& session, QWidget* parent = nullptr);
     LayerList& layers() { return *layers_; }
     void setCropping(bool on);
-    void editText();  // puts the cursor into the lettering's text
+    void editText();                      // puts the cursor into the lettering's text
+    void clipFound(const QString& file);  // the video of the chosen clip
 
   Q_SIGNALS:
     void referenceAsked();
     void fontAsked();
     void cropAsked(bool on);
     void pictureAsked();
+    void clipAsked();  // wants the file of the chosen clip's video
     void letteringAsked();
     void barAsked(int shape);
     void boxAsked(int which);  // of an overlay: camera, chat, links
@@ -71,6 +74,7 @@ class Bench : public QWidget {
     QWidget *place_, *crop_, *piece_;
     LettersSection* letters_;
     CutSection* cut_;
+    ClipSection* clip_;
     ToneSection* tone_;
     std::vector<Section*> sections_;
     NumberField *cropLeft_, *cropTop_, *cropWidth_, *cropHeight_;

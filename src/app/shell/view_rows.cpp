@@ -26,6 +26,9 @@ namespace {
 void listenToBench(MainWindow& window, Canvas* canvas, Bench* bench) {
     LayerDoor& door = window.layerDoor();
     QObject::connect(bench, &Bench::pictureAsked, &door, [&door] { door.addPicture(); });
+    QObject::connect(bench, &Bench::clipAsked, &door, [&door, bench] {
+        door.openVideo([bench](const QString& file) { bench->clipFound(file); });
+    });
     QObject::connect(bench, &Bench::referenceAsked, &door, [&door] { door.addPicture(true); });
     QObject::connect(bench, &Bench::fontAsked, &door, &LayerDoor::addFont);
     QObject::connect(bench, &Bench::letteringAsked, &door, &LayerDoor::addLettering);

@@ -107,6 +107,7 @@ void PieceClock::pause() {
     ++serial_;
     if (sound_) sound_->stop();
     sound_.reset();
+    Q_EMIT moved();  // to the exact frame of the moment
     Q_EMIT changed();
     Q_EMIT settled();
 }

@@ -69,7 +69,8 @@ void ScreenDesk::work(const ScreenRequest& request, const std::stop_token& stop)
     const Piece* asked = request.kit.piece(request.pieceId);
     if (!asked || request.viewport.empty()) return;
     // From here on the piece stands still, as it is at its moment.
-    const Piece now = atMoment(*asked, request.moment.value_or(tellingMoment(*asked)), *inks_);
+    const Piece now =
+        atMoment(*asked, request.moment.value_or(tellingMoment(*asked)), *inks_, request.plays);
     const Piece* piece = &now;
     if (forget_.exchange(false)) last_.reset();
     const bool fresh = !last_ || shown_.id != piece->id || frame_.size() != piece->frame;

@@ -24,6 +24,7 @@ struct ScreenRequest {
     Backdrop backdrop;
     Colour surround;
     std::optional<double> moment{};  // s, of a piece that moves
+    bool plays = false;              // and the next one is due soon
     PixelSize overview{};  // px of a small picture of the whole frame that comes along; empty: none
 };
 

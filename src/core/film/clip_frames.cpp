@@ -16,11 +16,16 @@ namespace zl {
 
 // A video that is read by one thread at a time.
 struct ClipFrames::Open {
+    struct Kept {
+        long long number = 0;
+        bool quick = false;
+        std::shared_ptr<const Picture> picture;
+    };
     Path file;
     long long size = -1, changed = 0;
     Mutex mutex;
     std::optional<Video> video ZL_GUARDED_BY(mutex);
-    std::list<std::pair<long long, std::shared_ptr<const Picture>>> last ZL_GUARDED_BY(mutex);
+    std::list<Kept> last ZL_GUARDED_BY(mutex);
 };
 
 void ClipFrames::kitLiesAt(const std::optional<Path>& kitFile) {
@@ -61,6 +66,12 @@ Video* videoOf(OpenVideo& open) {
     return open.video ? &*open.video : nullptr;
 }
 
+template <class Frame>
+Result<Straight8> pixelsIn(Result<Frame> frame) {
+    if (!frame) return passOn(frame.error());
+    return std::move(frame->pixels);
+}
+
 }  // namespace
 
 std::optional<long long> ClipFrames::numberAt(const std::string& file, double seconds) {
@@ -74,7 +85,7 @@ std::optional<long long> ClipFrames::numberAt(const std::string& file, double se
 }
 
 Result<std::shared_ptr<const Picture>> ClipFrames::frame(const std::string& file, long long number,
-                                                         const std::stop_token& stop) {
+                                                         const std::stop_token& stop, bool quick) {
     const auto open = opened(file);
     const auto gone = [&] {
         return fail(Code::unreadable,
@@ -83,19 +94,22 @@ Result<std::shared_ptr<const Picture>> ClipFrames::frame(const std::string& file
     };
     if (!open) return gone();
     const Lock lock(open->mutex);
-    for (const auto& [which, picture] : open->last)
-        if (which == number) return picture;
+    for (const Open::Kept& kept : open->last)
+        if (kept.number == number && (quick || !kept.quick)) return kept.picture;
     Video* video = videoOf(*open);
     if (!video) return gone();
-    auto frame = video->frame(number, stop);
-    if (!frame) return passOn(frame.error());
+    const bool alpha = video->facts().alpha;
+    const bool near = quick && !alpha;
+    auto pixels =
+        near ? pixelsIn(video->quick(number, stop)) : pixelsIn(video->frame(number, stop));
+    if (!pixels) return passOn(pixels.error());
     auto picture = std::make_shared<Picture>();
     picture->facts.content = Content::png;
-    picture->facts.size = frame->pixels.size();
-    picture->facts.alphaChannel = video->facts().alpha;
-    picture->opaque = !video->facts().alpha || isOpaque(frame->pixels);
-    picture->pixels = std::make_shared<const Straight8>(std::move(frame->pixels));
-    open->last.emplace_front(number, picture);
+    picture->facts.size = pixels->size();
+    picture->facts.alphaChannel = alpha;
+    picture->opaque = !alpha || isOpaque(*pixels);
+    picture->pixels = std::make_shared<const Straight8>(std::move(*pixels));
+    open->last.push_front({number, near, picture});
     constexpr std::size_t most = 2;  // frames, for layers that show one twice
     if (open->last.size() > most) open->last.pop_back();
     return picture;

@@ -19,7 +19,8 @@ class ClipFrames final : public ClipSource {
     void kitLiesAt(const std::optional<Path>& kitFile);
     std::optional<long long> numberAt(const std::string& file, double seconds) override;
     Result<std::shared_ptr<const Picture>> frame(const std::string& file, long long number,
-                                                 const std::stop_token& stop) override;
+                                                 const std::stop_token& stop,
+                                                 bool quick = false) override;
 
   private:
     struct Open;

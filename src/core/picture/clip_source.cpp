@@ -11,16 +11,20 @@ constexpr std::string_view sign = "moment:";
 
 }  // namespace
 
-std::string momentName(const std::string& file, long long number) {
-    return std::string(sign) + std::to_string(number) + ":" + file;
+std::string momentName(const MomentName& name) {
+    return std::string(sign) + (name.quick ? "~" : "") + std::to_string(name.number) + ":" +
+           name.file;
 }
 
 std::optional<MomentName> momentNamed(const std::string& name) {
     if (!name.starts_with(sign)) return {};
     MomentName out;
-    const std::size_t colon = name.find(':', sign.size());
+    std::size_t from = sign.size();
+    const std::size_t colon = name.find(':', from);
     if (colon == std::string::npos) return {};
-    std::from_chars(name.data() + sign.size(), name.data() + colon, out.number);
+    out.quick = name[from] == '~';
+    if (out.quick) ++from;
+    std::from_chars(name.data() + from, name.data() + colon, out.number);
     out.file = name.substr(colon + 1);
     return out;
 }

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // `naming`: names that say nothing, layers that do nothing (common practice, no source).
-#include "readings/moving.h"
 #include "readings/naming.h"
+#include "readings/moving.h"
 
 #include <fmt/core.h>
 

@@ -174,7 +174,7 @@ Result<Ink> InkStore::kept(const InkKey& key, const std::string& name, const std
 Result<std::shared_ptr<const Picture>> InkStore::picture(const Asset& asset,
                                                          const std::stop_token& stop) {
     if (const auto moment = momentNamed(asset.sha256))
-        return clips_->frame(moment->file, moment->number, stop);
+        return clips_->frame(moment->file, moment->number, stop, moment->quick);
     const auto make = [&]() -> Result<std::shared_ptr<const Picture>> {
         auto made = decode(*asset.bytes, asset.name);
         if (!made) return passOn(made.error());

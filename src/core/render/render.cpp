@@ -26,7 +26,7 @@ bool drawnAlike(const Layer& a, const Layer& b) {
 
 }  // namespace
 
-Piece atMoment(const Piece& piece, double moment, InkStore& store) {
+Piece atMoment(const Piece& piece, double moment, InkStore& store, bool quick) {
     Piece out = piece;
     if (!moves(piece)) return out;
     const double length = lengthOf(piece);
@@ -41,7 +41,7 @@ Piece atMoment(const Piece& piece, double moment, InkStore& store) {
             layer.hidden = true;
         else if (store.clips())
             if (const auto number = store.clips()->numberAt(picture->clip->file, *time))
-                picture->source = momentName(picture->clip->file, *number);
+                picture->source = momentName({picture->clip->file, *number, quick});
         picture->clip.reset();
     }
     return out;

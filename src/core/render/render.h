@@ -31,7 +31,8 @@ struct View {
 // The piece as it is seen at a moment: frames of clips for their posters, layers as strong as they
 // are then, those that are not seen hidden. A still piece comes back as it is. A clip whose video
 // is not there shows its poster.
-Piece atMoment(const Piece& piece, double moment, InkStore& store);
+// `quick`: frames as exact as a screen asks for, for what plays.
+Piece atMoment(const Piece& piece, double moment, InkStore& store, bool quick = false);
 
 // The inks of the layers that are shown, bottom first.
 [[nodiscard]] Result<std::vector<Ink>> inksOf(const View& view, InkStore& store,

@@ -154,6 +154,18 @@ Result<SeenFrame> Video::keyFrame(long long number, PixelSize room, const std::s
     });
 }
 
+Result<SeenFrame> Video::quick(long long number, const std::stop_token& stop) {
+    if (number < 0 || number >= facts().frames)
+        return fail(Code::badUsage, "There is no such frame.");
+    return unlessTooLarge("The frame", [&]() -> Result<SeenFrame> {
+        const Fitting how = fitted(facts(), facts().shown);
+        auto frame = source_->quick(number, how.coded, stop);
+        if (!frame) return frame;
+        frame->pixels = how.upright(std::move(frame->pixels), facts());
+        return frame;
+    });
+}
+
 Result<void> Video::play(long long from, PixelSize room, const PlayedFrame& told,
                          const std::stop_token& stop) {
     return unlessTooLarge("The frame", [&]() -> Result<void> {

@@ -112,6 +112,9 @@ class VideoSource {
     // The key frame that is shown at that second or before it, scaled to `size`, not turned.
     virtual Result<SeenFrame> keyFrame(long long number, PixelSize size,
                                        const std::stop_token& stop) = 0;
+    // That frame, scaled to `size`, not turned; as exact as a screen asks for, without alpha.
+    virtual Result<SeenFrame> quick(long long number, PixelSize size,
+                                    const std::stop_token& stop) = 0;
     virtual Result<void> play(long long from, PixelSize size, const PlayedFrame& told,
                               const std::stop_token& stop) = 0;
     // Runs through the video once and tells every frame that others need, and those that are due
@@ -139,6 +142,9 @@ class Video {
     // The key frame at that frame or before it, upright, at most `room` large: quick to have.
     [[nodiscard]] Result<SeenFrame> keyFrame(long long number, PixelSize room,
                                              const std::stop_token& stop = {});
+    // That frame at its full size, upright, as exact as a screen asks for, without alpha: what
+    // plays has no time for more.
+    [[nodiscard]] Result<SeenFrame> quick(long long number, const std::stop_token& stop = {});
     // From that frame on, upright, at most `room` large, as fast as they are taken.
     [[nodiscard]] Result<void> play(long long from, PixelSize room, const PlayedFrame& told,
                                     const std::stop_token& stop = {});

@@ -47,6 +47,21 @@ TEST(Briefs, HoldTheNumbersOfTheirTable) {
     EXPECT_NEAR(phone->part.y * 1440, (1440 - 423) / 2.0, 1e-6);
 }
 
+TEST(Briefs, MovingOnesSayWhatTheyTake) {
+    const Brief &card = test::brief("moving-card"), &loop = test::brief("overlay-loop"),
+                &upright = test::brief("upright-clip");
+    EXPECT_EQ(card.moving.formats, (std::vector<std::string>{"mp4", "webm"}));
+    EXPECT_EQ(card.moving.limit, 50'000'000);
+    EXPECT_EQ(loop.moving.formats, (std::vector<std::string>{"webm"}));
+    EXPECT_EQ(loop.alpha, AlphaDemand::seeThrough);
+    EXPECT_EQ(loop.moving.longest, 60);
+    EXPECT_EQ(upright.frame, (PixelSize{1080, 1920}));
+    EXPECT_EQ(upright.moving.longest, 60);
+    for (const Brief* brief : {&card, &loop, &upright}) EXPECT_TRUE(brief->moving.loops);
+    EXPECT_TRUE(test::brief("stream-card").moving.formats.empty()) << "it stands still";
+    EXPECT_FALSE(test::brief("free-frame").moving.limit);
+}
+
 TEST(Briefs, ABadOneIsRefusedWithFileFieldAndReason) {
     const auto refuse = [&](const std::string& change, const std::string& to) {
         std::string text = test::textOf(

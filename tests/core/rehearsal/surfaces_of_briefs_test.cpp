@@ -3,8 +3,8 @@
 // other places.
 #include <gtest/gtest.h>
 
-#include "edit/edits.h"
 #include "brief/player_plan.h"
+#include "edit/edits.h"
 #include "readings/zones.h"
 #include "rehearsal/player.h"
 #include "rehearsal/programme.h"

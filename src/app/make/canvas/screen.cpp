@@ -56,7 +56,7 @@ void Screen::ask(CropTool& crop) {
     }
     desk_.ask({std::move(kit), shown, viewport_.mapping(), viewport_.devicePixels(), backdrop,
                tokenColour("surround"), original_ ? std::nullopt : session_.clock().moment(),
-               overview});
+               session_.clock().playing(), overview});
 }
 
 void Screen::take(const ScreenPatch& patch) {

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <QCheckBox>
-#include <QFileDialog>
 #include <QPushButton>
 
 #include "film/strip.h"
@@ -83,15 +82,10 @@ void ClipSection::listen() {
     connect(muted_, &QCheckBox::toggled, this, [this](bool on) {
         change(on ? tr("Mute") : tr("Let it be heard"), {}, [on](Clip& c) { c.muted = on; });
     });
-    connect(find_, &QPushButton::clicked, this, &ClipSection::findAgain);
+    connect(find_, &QPushButton::clicked, this, &ClipSection::findAsked);
 }
 
-// The same video from another place; another one is taken, too, and told.
-void ClipSection::findAgain() {
-    const QString chosen = QFileDialog::getOpenFileName(
-        this, tr("The video of this clip"), {},
-        tr("Videos (*.mp4 *.m4v *.mov *.mkv *.webm *.avi *.mpg *.mpeg *.ts *.ogv *.mxf);;"
-           "All files (*)"));
+void ClipSection::found(const QString& chosen) {
     if (chosen.isEmpty() || !session_.layer()) return;
     const Path file = chosen.toStdString();
     const std::string known = contentOf(file);

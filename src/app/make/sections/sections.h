@@ -49,6 +49,11 @@ class ClipSection : public Section {
     Q_OBJECT
   public:
     explicit ClipSection(Session& session);
+    // The same video from another place; another one is taken, too, and told.
+    void found(const QString& file);
+
+  Q_SIGNALS:
+    void findAsked();  // wants the file of the video that is not there
 
   private:
     bool isFor(const Piece& piece, const Layer* layer) const override;
@@ -56,7 +61,6 @@ class ClipSection : public Section {
     void change(const QString& what, const QString& mergeKey,
                 const std::function<void(Clip&)>& change);
     void listen();
-    void findAgain();
     NumberField *in_, *out_, *begins_, *loudness_;
     QComboBox* after_;
     QCheckBox* muted_;
