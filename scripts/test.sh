@@ -10,7 +10,7 @@ bash scripts/lint.sh
 # Real pictures out of Debian packages, in a cache; docs/truth.md tells how far each goal is met.
 if [[ "$preset" == dev ]]; then
   bash scripts/corpus.sh "${ZL_CORPUS:-${XDG_CACHE_HOME:-$HOME/.cache}/zinc-ledge/corpus}"
-  ctest --preset truth >build/truth.log 2>&1 || { tail -n 60 build/truth.log; exit 1; }
+  ctest --preset truth -j"$(nproc)" >build/truth.log 2>&1 || { tail -n 60 build/truth.log; exit 1; }
   grep '^.*| ' build/truth.log | sed 's/^[0-9]*: //'
 fi
 exec ctest --preset "$preset"
