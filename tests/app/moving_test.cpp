@@ -267,7 +267,16 @@ TEST_F(MovingTest, APieceOverAVideoIsMeasuredMovedAndBurnedIn) {
     EXPECT_FALSE(dialog->findChild<QPushButton*>("overVideoBurn")->isEnabled());
     field("overVideoFrom", "0.4");
     answers = {QString::fromStdString((folder / "marked.mp4").string())};
-    QTest::mouseClick(dialog->findChild<QPushButton*>("overVideoBurn"), Qt::LeftButton);
+    auto* burn = dialog->findChild<QPushButton*>("overVideoBurn");
+    auto* refusal = dialog->findChild<QLabel*>("overVideoRefusal");
+    QTest::mouseClick(burn, Qt::LeftButton);
+    QTest::keyClick(dialog, Qt::Key_Escape);
+    ASSERT_TRUE(comesTrue([&] { return refusal->text().startsWith("Cancelled"); }))
+        << "Escape while it burns cancels that and keeps the dialog";
+    EXPECT_TRUE(dialog->isVisible());
+    EXPECT_FALSE(std::filesystem::exists(folder / "marked.mp4"));
+    answers = {QString::fromStdString((folder / "marked.mp4").string())};
+    QTest::mouseClick(burn, Qt::LeftButton);
     auto* outcome = dialog->findChild<QLabel*>("overVideoOutcome");
     ASSERT_TRUE(comesTrue([&] { return outcome->text().contains("40 of 50"); }))
         << dialog->findChild<QLabel*>("overVideoRefusal")->text().toStdString();

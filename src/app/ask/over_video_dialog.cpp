@@ -185,10 +185,7 @@ void OverVideoDialog::listen() {
         chart_->showTime(at);
         look();
     });
-    connect(cancel_, &QPushButton::clicked, this, [this] {
-        if (desk_.burning()) return desk_.cancel();
-        reject();
-    });
+    connect(cancel_, &QPushButton::clicked, this, &OverVideoDialog::reject);
     connect(burn_, &QPushButton::clicked, this, [this] {
         const Path file = desk_.file();
         const QString suggested = QString::fromStdString(
@@ -277,6 +274,11 @@ void OverVideoDialog::changed() {
 
 void OverVideoDialog::look() {
     desk_.showAt(at_, wish(), picture_->size() * devicePixelRatioF());
+}
+
+void OverVideoDialog::reject() {
+    if (desk_.burning()) return desk_.cancel();
+    QDialog::reject();
 }
 
 void OverVideoDialog::resizeEvent(QResizeEvent* event) {

@@ -29,6 +29,8 @@ class OverVideoDialog : public QDialog {
     OverVideoDesk& desk() { return desk_; }
     // Burns into this file, as the button does once a name was given.
     void burnInto(const QString& file);
+    // While it burns, closing cancels that and leaves the dialog open.
+    void reject() override;
 
   protected:
     void resizeEvent(QResizeEvent* event) override;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "work/over_video_desk.h"
 
+#include <QPointer>
 #include <algorithm>
 
 #include "base/parallel.h"
@@ -20,12 +21,13 @@ void OverVideoDesk::takeMark() {
     const Piece* piece = session_.piece();
     if (!piece) return;
     aside(
-        session_.jobs(), this,
+        session_.jobs(), &session_,
         [kit = session_.kit(), id = piece->id, inks = session_.inks(),
          moment = session_.clock().moment()] {
             return releaseFrame({*kit.piece(id), kit, moment}, *inks);
         },
-        [this](Result<Straight8> frame) {
+        [this, there = QPointer(this)](Result<Straight8> frame) {
+            if (!there) return;
             if (!frame) {
                 Q_EMIT refused(QString::fromStdString(frame.error().sentence()));
                 return;
@@ -180,8 +182,10 @@ void OverVideoDesk::burn(const OverVideoWish& wish, int quality, long long limit
     plan.quality = quality;
     plan.limit = limit;
     aside(
-        session_.jobs(), this,
-        [this, plan, there = *there, facts = *facts_, out, replace, stop = stop_.get_token()]() {
+        session_.jobs(), &session_,
+        [this, session = &session_, desk = QPointer(this), plan, there = *there, facts = *facts_,
+         out, replace, own = stop_](const std::stop_token& closing) mutable {
+            const std::stop_callback stops(closing, [&own] { own.request_stop(); });
             BurnPlan whole = plan;
             const CodedMark coded = codedMark(there.mark, there.place, facts);
             whole.mark = coded.pixels;
@@ -189,13 +193,18 @@ void OverVideoDesk::burn(const OverVideoWish& wish, int quality, long long limit
             whole.top = coded.top;
             return zl::burn(
                 whole, out, replace,
-                [this](double part) {
+                [this, session, desk](double part) {
                     QMetaObject::invokeMethod(
-                        this, [this, part] { Q_EMIT progressed(part); }, Qt::QueuedConnection);
+                        session,
+                        [this, desk, part] {
+                            if (desk) Q_EMIT progressed(part);
+                        },
+                        Qt::QueuedConnection);
                 },
-                stop);
+                own.get_token());
         },
-        [this](const Result<Burnt>& done) {
+        [this, desk = QPointer(this)](const Result<Burnt>& done) {
+            if (!desk) return;
             burning_ = false;
             Q_EMIT burnt(done);
         });
