@@ -9,7 +9,7 @@ packages=(g++ cmake ninja-build ccache pkg-config
 if [[ "${1:-}" == --tests ]]; then
   # The references of the tests (Pillow, NumPy, scikit-image, libpng's and libjpeg's own tools) are for tests only.
   packages+=(libgtest-dev librapidcheck-dev libbenchmark-dev clang clang-format clang-tidy
-    python3 python3-pil python3-numpy python3-scipy python3-skimage python3-fonttools python3-jsonschema pngcheck libjpeg-turbo-progs
+    python3 python3-pil python3-numpy python3-scipy python3-skimage python3-colorspacious python3-fonttools python3-jsonschema pngcheck libjpeg-turbo-progs
     optipng zopfli librsvg2-bin ffmpeg pulseaudio exiv2 libimage-exiftool-perl parallel openssh-client openssh-server)
 fi
 if [[ "${1:-}" == --benchmarks ]]; then

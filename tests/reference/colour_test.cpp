@@ -5,9 +5,11 @@
 #include <random>
 
 #include "colour/colour_rows.h"
+#include "colour/sight.h"
 #include "encode/difference.h"
 #include "picture/decode.h"
 #include "python.h"
+#include "readings/reading.h"
 
 namespace zl {
 namespace {
@@ -55,6 +57,52 @@ TEST(Srgb, FollowsIec61966) {
     EXPECT_NEAR(labOf(255, 255, 255).a, 0, 1e-9);
     const double grey = encodedFromLinear(0.18) * 255;
     EXPECT_NEAR(labOf(grey, grey, grey).l, 49.496, 0.001);
+}
+
+// The tables of Machado, Oliveira and Fernandes 2009 as colorspacious ships them, on linear light,
+// at severity 100. It does not cut off what leaves the range; this is done here.
+TEST(Sight, FollowsTheTablesOfMachadoOliveiraAndFernandes) {
+    const test::Folder folder;
+    const Json rows = test::python(folder, R"(
+from colorspacious import cspace_convert
+rng = np.random.default_rng(9)
+codes = rng.integers(0, 256, (400, 3))
+out = []
+for kind in ('protanomaly', 'deuteranomaly'):
+    space = {'name': 'sRGB1+CVD', 'cvd_type': kind, 'severity': 100}
+    seen = np.clip(cspace_convert(codes / 255.0, space, 'sRGB1'), 0, 1)
+    lab = cspace_convert(seen, 'sRGB1', 'CIELab')
+    out.append([[int(v) for v in c] + [float(v) for v in l] for c, l in zip(codes, lab)])
+print(json.dumps(out))
+)");
+    for (const Sight sight : {Sight::withoutLong, Sight::withoutMiddle})
+        for (const Json& row : rows[sight == Sight::withoutLong ? 0 : 1]) {
+            const auto v = row.get<std::array<double, 6>>();
+            const Lab seen = labSeenBy(sight, v[0], v[1], v[2]);
+            // The white points differ in their fourth place.
+            EXPECT_NEAR(seen.l, v[3], 0.05) << row;
+            EXPECT_NEAR(seen.a, v[4], 0.05) << row;
+            EXPECT_NEAR(seen.b, v[5], 0.05) << row;
+        }
+}
+
+// What `standing-out` takes for as much as 3 : 1 (WCAG 2.2, SC 1.4.11): a difference that no two
+// greys under 3 : 1 have, by scikit-image's own CIEDE2000.
+TEST(Sight, NoTwoGreysThatMissThreeToOneAreAsFarApartAsTheHueThatStandsOut) {
+    const test::Folder folder;
+    const Json most = test::python(folder, R"(
+from skimage.color import rgb2lab, deltaE_ciede2000
+v = np.arange(256) / 255.0
+grey = np.repeat(v[:, None], 3, axis=1)[None]
+lab = rgb2lab(grey)[0]
+y = np.where(v <= 0.04045, v / 12.92, ((v + 0.055) / 1.055) ** 2.4)
+ratio = (y[:, None] + 0.05) / (y[None, :] + 0.05)
+ratio = np.maximum(ratio, 1 / ratio)
+apart = deltaE_ciede2000(lab[:, None, :], lab[None, :, :])
+print(json.dumps(float(apart[ratio < 3].max())))
+)");
+    EXPECT_LT(most.get<double>(), thresholds::standingHue);
+    EXPECT_GT(most.get<double>(), thresholds::standingHue - 2) << "and not much farther";
 }
 
 // The rows in float against the formula in double precision, over neighbours, strangers, opposite

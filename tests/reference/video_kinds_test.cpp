@@ -288,6 +288,7 @@ class SilentDevice {
         const std::string place = (folder / "pulse").string();
         std::filesystem::create_directory(place);
         std::filesystem::permissions(place, std::filesystem::perms::owner_all);
+        socket_ = folder / "pulse/native";
         ::setenv("XDG_RUNTIME_DIR", place.c_str(), 1);
         ::setenv("PULSE_SERVER", ("unix:" + place + "/native").c_str(), 1);
         ::setenv("HOME", place.c_str(), 1);
@@ -302,11 +303,19 @@ class SilentDevice {
             place + "/native' >/dev/null 2>&1";
         there = std::system(begin.c_str()) == 0;
     }
+    // It is told to end and does so in its own time: its socket goes when it has ended.
     ~SilentDevice() {
-        if (there && std::system("pulseaudio --kill >/dev/null 2>&1") != 0)
-            ADD_FAILURE() << "it does not end";
+        if (!there) return;
+        bool ended = std::system("pulseaudio --kill >/dev/null 2>&1") == 0;
+        for (int tries = 0; ended && tries < 200 && std::filesystem::exists(socket_); ++tries)
+            std::this_thread::sleep_for(std::chrono::milliseconds(50));
+        ended = ended && !std::filesystem::exists(socket_);
+        if (!ended) ADD_FAILURE() << "it does not end";
     }
     bool there = false;
+
+  private:
+    Path socket_;
 };
 
 TEST(VideoKinds, SoundIsPlayedAtItsOwnRateFromTheMomentThatIsAskedFor) {

@@ -28,7 +28,15 @@ class Folder {
     }
     Folder(const Folder&) = delete;
     Folder& operator=(const Folder&) = delete;
-    ~Folder() { std::filesystem::remove_all(path_); }
+    ~Folder() {
+        // A program that is just ending may take its own files away at the same time.
+        std::error_code failed;
+        for (int tries = 0; tries < 20; ++tries) {
+            std::filesystem::remove_all(path_, failed);
+            if (!failed) return;
+            std::this_thread::sleep_for(std::chrono::milliseconds(50));
+        }
+    }
     Path operator/(const std::string& name) const { return path_ / name; }
     const Path& path() const { return path_; }
 

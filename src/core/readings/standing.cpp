@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <array>
 
-#include "colour/colour.h"
+#include "colour/sight.h"
 #include "readings/reading.h"
 
 namespace zl {
@@ -174,6 +174,25 @@ bool differsInColour(const Straight8& seenAs, const Straight8& behind, int x, in
     return out;
 }
 
+// Straight across the edge: where most of the ink is, against where least of it is.
+bool differsInHue(const Straight8& mark, const Straight8& seenAs, const Straight8& behind, int x,
+                  int y, bool atRim) {
+    std::uint32_t in = seenAs.row(y)[x], out = in;
+    int most = alphaOf(mark.row(y)[x]), least = most;
+    around(mark, x, y, [&](int sx, int sy) {
+        const int a = alphaOf(mark.row(sy)[sx]);
+        if (a > most) in = seenAs.row(sy)[sx];
+        if (a < least) out = seenAs.row(sy)[sx];
+        most = std::max(most, a);
+        least = std::min(least, a);
+    });
+    if (atRim) out = behind.row(y)[x];
+    using namespace thresholds;
+    return differenceSeenBy(Sight::full, in, out) >= standingHue &&
+           differenceSeenBy(Sight::withoutLong, in, out) >= standingColour &&
+           differenceSeenBy(Sight::withoutMiddle, in, out) >= standingColour;
+}
+
 }  // namespace
 
 double shareStandingOut(const Straight8& mark, const MarkEdges& edges, const Straight8& behind) {
@@ -192,7 +211,8 @@ double shareStandingOut(const Straight8& mark, const MarkEdges& edges, const Str
             most = std::max(most, beside);
         }
         if (contrastRatio(most, least) >= thresholds::contrastWatch ||
-            (drawn && differsInColour(seenAs, behind, x, y, atRim)))
+            (drawn && differsInColour(seenAs, behind, x, y, atRim)) ||
+            differsInHue(mark, seenAs, behind, x, y, atRim))
             seen += edges.weights[i];
     }
     return edges.all > 0 ? seen / edges.all : 0;

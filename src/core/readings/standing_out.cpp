@@ -2,10 +2,11 @@
 // `standing-out`: for what is laid over footage. A mark is seen by its edges: the share, by length
 // and alpha, of its outer contour and of the edges between its own inks (CIEDE2000 >= 20 apart), at
 // the size it has on a large player, across which it stands out over the footage; on three
-// footages: light, dark, busy. A mark of one ink is told from its ground by lightness alone and
-// needs a contrast of 3 : 1 (WCAG 2.2, SC 1.4.11); one that has a drawing of its own carries
-// contrast along, and a difference of colour (CIEDE2000 >= 10) is enough there. The shares and the
-// difference are ours, set on real icons (docs/truth.md).
+// footages: light, dark, busy. A mark of one ink needs a contrast of 3 : 1 (WCAG 2.2, SC 1.4.11),
+// or a difference of colour of CIEDE2000 >= 32 (no two greys under 3 : 1 are that far apart) of
+// which protanopia and deuteranopia leave >= 10; one that has a drawing of its own carries contrast
+// along, and CIEDE2000 >= 10 is enough there. The shares and the differences are ours, the 10 set
+// on real icons (docs/truth.md).
 #include <fmt/core.h>
 
 #include <cmath>

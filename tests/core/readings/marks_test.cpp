@@ -6,6 +6,7 @@
 #include "measure/measure.h"
 #include "mend/mend.h"
 #include "raster/ink_box.h"
+#include "readings/standing.h"
 #include "support/support.h"
 #include "words/words.h"
 
@@ -198,6 +199,24 @@ TEST(StandingOut, APlainWhiteMarkIsAWatchAndAnOutlineMendsIt) {
     }));
     const Reading after1 = ofPiece("standing-out", after("outline-contrast", ring));
     EXPECT_EQ(after1.verdict, Verdict::pass) << english(after1.says);
+}
+
+// A mark of one ink over a ground of about its own lightness. CIEDE2000 by scikit-image, and by
+// colorspacious for who sees no red or no green: green on grey-blue 42, 41, 38; green on leaves 17;
+// red on a green that only full sight tells from it 40, 6, 6.
+TEST(StandingOut, AHueFarFromTheGroundIsSeenWhereAllCanSeeIt) {
+    const auto share = [](std::uint32_t ink, std::uint32_t ground) {
+        const Straight8 shape = disc(60, ink);
+        const Straight8 behind = mark([=](int, int) { return ground; });
+        return shareStandingOut(shape, markEdges(shape), behind);
+    };
+    const std::uint32_t green = packed(51, 209, 122, 255);
+    EXPECT_EQ(share(green, packed(109, 139, 174, 255)), 1);
+    EXPECT_EQ(share(green, packed(78, 161, 13, 255)), 0) << "green on leaves";
+    EXPECT_EQ(share(packed(200, 76, 36, 255), packed(110, 118, 36, 255)), 0)
+        << "one man in twelve does not see it";
+    EXPECT_EQ(share(packed(128, 128, 128, 255), packed(60, 60, 60, 255)), 0) << "2.8 : 1";
+    EXPECT_EQ(share(packed(128, 128, 128, 255), packed(50, 50, 50, 255)), 1) << "3.2 : 1";
 }
 
 TEST(StandingOut, AFileGetsItsOutlineToo) {
