@@ -3,26 +3,15 @@
 
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QLineEdit>
 #include <QPushButton>
 #include <QToolButton>
 
 #include "widgets/form.h"
+#include "widgets/moment_field.h"
 #include "widgets/panel.h"
 
 namespace zl::app {
 namespace {
-
-QToolButton* wordButton(QHBoxLayout* row, const QString& words, const char* id,
-                        const QString& tip) {
-    auto* button = named(new QToolButton, id);
-    button->setText(words);
-    button->setProperty("words", true);
-    button->setAccessibleName(tip);
-    button->setToolTip(tip);
-    row->addWidget(button);
-    return button;
-}
 
 QPushButton* smallButton(QHBoxLayout* row, const QString& words, const char* id,
                          const QString& tip) {
@@ -44,42 +33,31 @@ QHBoxLayout* barOf(QWidget* whole) {
 }
 
 // "12.5", "1:02.5", "1:00:02.5".
-std::optional<double> secondsOf(const QString& typed) {
-    double seconds = 0;
-    for (const QString& part : typed.split(':')) {
-        bool good = false;
-        const double value = part.toDouble(&good);
-        if (!good || value < 0) return {};
-        seconds = 60 * seconds + value;
-    }
-    return seconds;
-}
-
 }  // namespace
 
 ClockRow::ClockRow(QWidget* parent) : QWidget(parent) {
     QHBoxLayout* row = barOf(this);
     const auto step = [&](const QString& words, const char* id, const QString& tip, auto moved) {
-        connect(wordButton(row, words, id, tip), &QToolButton::clicked, this, moved);
+        QToolButton* button = wordButton(words, id, tip);
+        row->addWidget(button);
+        connect(button, &QToolButton::clicked, this, moved);
     };
     step(tr("Cut −"), "filmCutBack", tr("To the cut before (Up)"), [this] { Q_EMIT cutOn(false); });
     step(tr("−1 s"), "filmSecondBack", tr("A second back (Shift+Left)"),
          [this] { Q_EMIT secondsOn(-1); });
     step(tr("−1"), "filmFrameBack", tr("A frame back (Left)"), [this] { Q_EMIT framesOn(-1); });
-    play_ = wordButton(row, tr("Play"), "filmPlay",
-                       tr("Plays with sound (Space). J, K and L play back, pause and play; pressed "
-                          "again, faster"));
+    step(tr("Play"), "filmPlay",
+         tr("Plays with sound (Space). J, K and L play back, pause and play; pressed again, "
+            "faster"),
+         [this] { Q_EMIT playPressed(); });
+    play_ = findChild<QToolButton*>("filmPlay");
     play_->setMinimumWidth(56);
-    connect(play_, &QToolButton::clicked, this, &ClockRow::playPressed);
     step(tr("+1"), "filmFrameOn", tr("A frame on (Right)"), [this] { Q_EMIT framesOn(1); });
     step(tr("+1 s"), "filmSecondOn", tr("A second on (Shift+Right)"),
          [this] { Q_EMIT secondsOn(1); });
     step(tr("Cut +"), "filmCutOn", tr("To the next cut (Down)"), [this] { Q_EMIT cutOn(true); });
     row->addSpacing(8);
-    clock_ = named(new QLineEdit, "filmClock");
-    clock_->setFixedWidth(92);
-    clock_->setAccessibleName(tr("The moment: a time, or # and a frame's number"));
-    clock_->setToolTip(clock_->accessibleName());
+    clock_ = new MomentField("filmClock", tr("The moment: a time, or # and a frame's number"), 92);
     row->addWidget(clock_);
     count_ = named(softLabel({}), "filmCount");
     row->addWidget(count_);
@@ -90,7 +68,7 @@ ClockRow::ClockRow(QWidget* parent) : QWidget(parent) {
 }
 
 void ClockRow::showMoment(double seconds, long long number) {
-    if (!clock_->hasFocus() || !clock_->isModified()) clock_->setText(momentWords(seconds));
+    clock_->showMoment(seconds);
     count_->setText(tr("frame %1 of %2").arg(number).arg(facts_.frames));
 }
 
@@ -103,8 +81,7 @@ void ClockRow::showPlaying(bool playing) {
 }
 
 void ClockRow::takeTyped() {
-    const QString typed = clock_->text().trimmed();
-    clock_->setModified(false);
+    const QString typed = clock_->taken();
     if (typed.startsWith('#')) {
         bool good = false;
         const long long number = typed.mid(1).toLongLong(&good);
@@ -112,7 +89,7 @@ void ClockRow::takeTyped() {
             Q_EMIT left();
             return frameTyped(number);
         }
-    } else if (const auto seconds = secondsOf(typed); seconds && *seconds <= facts_.duration) {
+    } else if (const auto seconds = secondsTyped(typed); seconds && *seconds <= facts_.duration) {
         Q_EMIT left();
         return momentTyped(*seconds);
     }

@@ -8,11 +8,12 @@
 #include "work/film_desk.h"
 
 class QLabel;
-class QLineEdit;
 class QPushButton;
 class QToolButton;
 
 namespace zl::app {
+
+class MomentField;
 
 class ClockRow : public QWidget {
     Q_OBJECT
@@ -38,7 +39,7 @@ class ClockRow : public QWidget {
     void takeTyped();
     VideoFacts facts_;
     QToolButton* play_;
-    QLineEdit* clock_;
+    MomentField* clock_;
     QLabel *count_, *which_;
 };
 

@@ -18,6 +18,7 @@
 #include "film/take_still.h"
 #include "look/theme.h"
 #include "widgets/form.h"
+#include "widgets/moment_field.h"
 #include "widgets/panel.h"
 
 namespace zl::app {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "film/film_words.h"
+#include "widgets/moment_field.h"
 
 #include <QCoreApplication>
 #include <QStringList>

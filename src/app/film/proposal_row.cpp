@@ -10,6 +10,7 @@
 
 #include "look/theme.h"
 #include "widgets/form.h"
+#include "widgets/moment_field.h"
 
 namespace zl::app {
 namespace {

@@ -4,7 +4,6 @@
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QLabel>
-#include <QLineEdit>
 #include <QPainter>
 #include <QToolButton>
 #include <algorithm>
@@ -12,8 +11,8 @@
 #include "kit/moving.h"
 #include "look/theme.h"
 #include "widgets/form.h"
+#include "widgets/moment_field.h"
 #include "widgets/panel.h"
-#include "work/film_desk.h"
 
 namespace zl::app {
 namespace {
@@ -154,11 +153,7 @@ TimeStrip::TimeStrip(Session& session, Canvas& canvas, QWidget* parent)
     auto* row = new QHBoxLayout;
     row->setSpacing(6);
     const auto word = [&](const QString& words, const char* id, const QString& tip) {
-        auto* button = named(new QToolButton, id);
-        button->setText(words);
-        button->setProperty("words", true);
-        button->setAccessibleName(tip);
-        button->setToolTip(tip);
+        QToolButton* button = wordButton(words, id, tip);
         row->addWidget(button);
         return button;
     };
@@ -174,11 +169,7 @@ TimeStrip::TimeStrip(Session& session, Canvas& canvas, QWidget* parent)
     loop_ = word(tr("Again and again"), "pieceLoop", tr("Begins again when it ends"));
     loop_->setCheckable(true);
     connect(loop_, &QToolButton::toggled, this, [&clock](bool on) { clock.setLoops(on); });
-    clock_ = named(new QLineEdit, "pieceClock");
-    clock_->setFixedWidth(84);
-    clock_->setAccessibleName(tr("The moment that is seen"));
-    clock_->setToolTip(clock_->accessibleName());
-    row->addWidget(clock_);
+    row->addWidget(clock_ = new MomentField("pieceClock", tr("The moment that is seen"), 84));
     row->addWidget(length_ = named(softLabel({}), "pieceLength"));
     row->addStretch();
     row->addWidget(told_ = named(softLabel({}), "pieceTold"));
@@ -199,7 +190,7 @@ void TimeStrip::refresh() {
     setVisible(clock.runs());
     if (!clock.runs()) return;
     play_->setText(clock.playing() ? tr("Pause") : tr("Play"));
-    if (!clock_->hasFocus() || !clock_->isModified()) clock_->setText(momentWords(*clock.moment()));
+    clock_->showMoment(*clock.moment());
     const FrameRate rate = rateOf(*session_.piece());
     length_->setText(tr("of %1 · %2 frames a second")
                          .arg(momentWords(clock.length()))
@@ -213,21 +204,15 @@ void TimeStrip::refresh() {
 }
 
 void TimeStrip::takeTyped() {
-    clock_->setModified(false);
-    double seconds = 0;
-    bool good = true;
-    for (const QString& part : clock_->text().trimmed().split(':')) {
-        bool number = false;
-        seconds = 60 * seconds + part.toDouble(&number);
-        good = good && number;
-    }
-    if (!good || seconds < 0 || seconds > session_.clock().length() + 1e-3) {
+    const QString typed = clock_->taken();
+    const auto seconds = secondsTyped(typed);
+    if (!seconds || *seconds > session_.clock().length() + 1e-3) {
         session_.tell(tr("“%1” is no moment of this piece, which lasts %2.")
-                          .arg(clock_->text(), momentWords(session_.clock().length())),
+                          .arg(typed, momentWords(session_.clock().length())),
                       true);
         return refresh();
     }
-    session_.clock().goTo(seconds);
+    session_.clock().goTo(*seconds);
     line_->setFocus();
 }
 

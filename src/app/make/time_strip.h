@@ -9,10 +9,11 @@
 #include "work/session.h"
 
 class QLabel;
-class QLineEdit;
 class QToolButton;
 
 namespace zl::app {
+
+class MomentField;
 
 // The length of the piece: a bar for each layer that comes or goes or moves, and where one is.
 class TimeLine : public QWidget {
@@ -51,7 +52,7 @@ class TimeStrip : public QWidget {
     Session& session_;
     TimeLine* line_;
     QToolButton *play_, *loop_;
-    QLineEdit* clock_;
+    MomentField* clock_;
     QLabel *length_, *told_;
 };
 

@@ -7,6 +7,7 @@
 
 #include "kit/moving.h"
 #include "widgets/form.h"
+#include "widgets/moment_field.h"
 #include "words/words.h"
 #include "work/film_desk.h"
 

@@ -81,6 +81,21 @@ QToolButton* iconButton(const char* icon, const char* objectName, const QString&
     return button;
 }
 
+QToolButton* wordButton(const QString& words, const char* objectName, const QString& tip) {
+    auto* button = named(new QToolButton, objectName);
+    button->setText(words);
+    button->setProperty("words", true);
+    button->setAccessibleName(tip.isEmpty() ? words : tip);
+    button->setToolTip(tip);
+    return button;
+}
+
+QToolButton* menuButton(const QString& words, const char* objectName, const QString& tip) {
+    QToolButton* button = wordButton(words, objectName, tip);
+    button->setPopupMode(QToolButton::InstantPopup);
+    return button;
+}
+
 QWidget* sideBySide(const std::vector<QWidget*>& widgets) {
     auto* whole = new QWidget;
     auto* row = new QHBoxLayout(whole);

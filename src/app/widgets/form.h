@@ -58,6 +58,10 @@ void dressAsSection(QWidget* whole, const QString& title, QWidget* content);
 QLabel* softLabel(const QString& words);
 // A button of the bench with an icon; its name is its tool tip, too.
 QToolButton* iconButton(const char* icon, const char* objectName, const QString& name);
+// A button that is a word; its tip, where it has one, is its name, too.
+QToolButton* wordButton(const QString& words, const char* objectName, const QString& tip = {});
+// The same for a menu, which opens at once.
+QToolButton* menuButton(const QString& words, const char* objectName, const QString& tip = {});
 // Widgets side by side, with a stretch behind them.
 QWidget* sideBySide(const std::vector<QWidget*>& widgets);
 

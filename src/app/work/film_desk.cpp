@@ -37,14 +37,6 @@ QImage imageOf(std::shared_ptr<const Straight8> raster) {
         new std::shared_ptr<const Straight8>(std::move(raster)));
 }
 
-QString momentWords(double seconds) {
-    const auto ms = static_cast<long long>(std::llround(std::max(0.0, seconds) * 1000));
-    return QString("%1:%2.%3")
-        .arg(ms / 60'000)
-        .arg(ms / 1000 % 60, 2, 10, QChar('0'))
-        .arg(ms % 1000, 3, 10, QChar('0'));
-}
-
 // On the interface thread, unless another video was opened meanwhile.
 template <class Done>
 void FilmDesk::back(int serial, Done done) {

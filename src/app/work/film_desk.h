@@ -97,6 +97,4 @@ class FilmDesk : public QObject {
         nearing_{false, Stands::withTheHand}, stripping_{true, Stands::farBack}, searching_{true};
 };
 
-QString momentWords(double seconds);  // "1:02.345"
-
 }  // namespace zl::app

@@ -6,6 +6,7 @@
 #include "film/take_still.h"
 #include "kit/moving.h"
 #include "make/sections/sections.h"
+#include "widgets/moment_field.h"
 #include "work/film_desk.h"
 
 namespace zl::app {

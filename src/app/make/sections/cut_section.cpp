@@ -73,10 +73,7 @@ CutSection::CutSection(Session& session) : KindSection(session, tr("Cut")) {
     auto* key = named(new QPushButton(tr("Take the background off")), "addKey");
     key->setToolTip(tr("Finds the flat colour round the picture and solves the edge from it"));
     connect(key, &QPushButton::clicked, this, [this] { add({KeyCut{}}); });
-    auto* more = named(new QToolButton, "addCut");
-    more->setText(tr("Shape  ▾"));
-    more->setPopupMode(QToolButton::InstantPopup);
-    more->setProperty("words", true);
+    QToolButton* more = menuButton(tr("Shape  ▾"), "addCut");
     auto* menu = new QMenu(more);
     const auto offer = [&](const char* objectName, const QString& words, CutShape shape,
                            bool round) {

@@ -32,10 +32,7 @@ FinishSection::FinishSection(Session& session) : Section(session, tr("Finish")) 
     form.wide(list_);
     refusal_ = refusalLine();
     form.wide(refusal_);
-    auto* add = named(new QToolButton, "addFinish");
-    add->setText(tr("+ Finish  ▾"));
-    add->setPopupMode(QToolButton::InstantPopup);
-    add->setProperty("words", true);
+    QToolButton* add = menuButton(tr("+ Finish  ▾"), "addFinish");
     auto* kinds = new QMenu(add);
     for (const FinishKind& kind : allFinishKinds()) {
         QAction* action = kinds->addAction(phraseOf("finish", kind.id));
@@ -47,11 +44,9 @@ FinishSection::FinishSection(Session& session) : Section(session, tr("Finish")) 
         });
     }
     add->setMenu(kinds);
-    auto* looks = named(new QToolButton, "looks");
-    looks->setText(tr("Looks  ▾"));
-    looks->setToolTip(tr("Letters and finishes that were saved, to be worn by this layer"));
-    looks->setPopupMode(QToolButton::InstantPopup);
-    looks->setProperty("words", true);
+    QToolButton* looks =
+        menuButton(tr("Looks  ▾"), "looks",
+                   tr("Letters and finishes that were saved, to be worn by this layer"));
     auto* menu = new QMenu(looks);
     connect(menu, &QMenu::aboutToShow, this, [this, menu] { fillLooks(menu); });
     fillLooks(menu);

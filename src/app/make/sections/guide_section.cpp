@@ -23,11 +23,8 @@ GuideSection::GuideSection(Session& session) : Section(session, tr("Guides")) {
     auto* upright = button(tr("Upright"), "addUprightGuide");
     auto* level = button(tr("Level"), "addLevelGuide");
     form.row(tr("Add"), upright, level);
-    auto* from = named(new QToolButton, "guidesFromBrief");
-    from->setText(tr("From a brief  ▾"));
-    from->setToolTip(tr("Guides along a brief's zones, scaled to this frame"));
-    from->setPopupMode(QToolButton::InstantPopup);
-    from->setProperty("words", true);
+    QToolButton* from = menuButton(tr("From a brief  ▾"), "guidesFromBrief",
+                                   tr("Guides along a brief's zones, scaled to this frame"));
     from->setMenu(briefMenu(from));
     auto* clear = named(new QPushButton(tr("Take all away")), "clearGuides");
     form.wide(sideBySide({from, clear}));

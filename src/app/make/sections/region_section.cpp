@@ -15,11 +15,9 @@ namespace zl::app {
 RegionSection::RegionSection(Session& session) : Section(session, tr("Links and slices")) {
     Form form(body());
     auto* draw = named(new QPushButton(tr("Draw a link region")), "drawLink");
-    auto* slice = named(new QToolButton, "addSlice");
-    slice->setText(tr("Slice  ▾"));
-    slice->setToolTip(tr("A part of the frame that is released as a file of its own"));
-    slice->setPopupMode(QToolButton::InstantPopup);
-    slice->setProperty("words", true);
+    QToolButton* slice =
+        menuButton(tr("Slice  ▾"), "addSlice",
+                   tr("A part of the frame that is released as a file of its own"));
     auto* menu = new QMenu(slice);
     menu->addAction(tr("Draw one"), this,
                     [this] { Q_EMIT drawAsked([this](PixelRect r) { addSlice(session_, r); }); })

@@ -170,10 +170,7 @@ void SubjectCard::buildOutcome(Form& form) {
 }
 
 void SubjectCard::buildGround(Form& form) {
-    auto* more = named(new QToolButton, "subjectGround");
-    more->setText(tr("Use the ground, too  ▾"));
-    more->setPopupMode(QToolButton::InstantPopup);
-    more->setProperty("words", true);
+    QToolButton* more = menuButton(tr("Use the ground, too  ▾"), "subjectGround");
     auto* menu = new QMenu(more);
     const auto offer = [&](const char* id, const QString& words, GroundUse use) {
         QAction* action = menu->addAction(words);

@@ -84,11 +84,9 @@ ToneSection::ToneSection(Session& session) : KindSection(session, tr("Tone")) {
     before_->setCheckable(true);
     before_->setToolTip(tr("Shows the picture without its tone; press again for after"));
     connect(before_, &QPushButton::toggled, this, &ToneSection::beforeAsked);
-    auto* veil = named(new QToolButton, "addVeil");
-    veil->setText(tr("Hide  ▾"));
-    veil->setToolTip(tr("A number plate, a name in a chat: in coarse pixels or blurred"));
-    veil->setPopupMode(QToolButton::InstantPopup);
-    veil->setProperty("words", true);
+    QToolButton* veil =
+        menuButton(tr("Hide  ▾"), "addVeil",
+                   tr("A number plate, a name in a chat: in coarse pixels or blurred"));
     auto* kinds = new QMenu(veil);
     kinds->addAction(tr("In coarse pixels"), this, [this] { addVeil(Veil::Kind::coarse); })
         ->setObjectName("veilCoarse");
@@ -130,10 +128,7 @@ void ToneSection::buildSetting(Form& form, const QString& name, const char* id,
 }
 
 QWidget* ToneSection::buildStarts() {
-    auto* starts = named(new QToolButton, "toneStarts");
-    starts->setText(tr("Start from  ▾"));
-    starts->setPopupMode(QToolButton::InstantPopup);
-    starts->setProperty("words", true);
+    QToolButton* starts = menuButton(tr("Start from  ▾"), "toneStarts");
     auto* menu = new QMenu(starts);
     for (const ToneStart& start : toneStarts()) {
         QAction* action =
