@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "lettering/lettering.h"
 
+#include <fmt/core.h>
 #include <hb-ot.h>
 #include <hb.h>
 
@@ -8,9 +9,7 @@
 #include <array>
 #include <cmath>
 
-#include <fmt/core.h>
-#include <hb-ot.h>
-
+#include "base/cache.h"
 #include "lettering/pango_part.h"
 #include "raster/cairo_part.h"
 
@@ -65,6 +64,31 @@ LetteringBox boxOf(PangoLayout* layout) {
     return box;
 }
 
+// All that the setting of letters depends on: neither their place nor their colour.
+struct Setting {
+    LetteringLayer letters;
+    unsigned fonts;
+    bool operator==(const Setting&) const = default;
+};
+struct SettingHash {
+    std::size_t operator()(const Setting& s) const {
+        return mixed(std::hash<std::string>{}(s.letters.text),
+                     mixed(std::hash<double>{}(s.letters.size), s.fonts));
+    }
+};
+
+// Text is shaped once, however often it is asked for: at every step of a drag, say.
+template <class Value, class Make>
+Result<Value> remembered(const LetteringLayer& letters, const Make& make) {
+    constexpr std::size_t bytes = 1u << 20, most = 512;
+    static Cache<Setting, Value, SettingHash> kept(bytes, most);
+    Setting setting{letters, fontsInUse()};
+    setting.letters.at = {};
+    setting.letters.colour = {};
+    const std::size_t weight = sizeof(Setting) + sizeof(Value) + 2 * letters.text.size();
+    return kept.get(setting, "the lettering", {}, make, [&](const Value&) { return weight; });
+}
+
 std::uint16_t as16(double v) {
     return static_cast<std::uint16_t>(std::lround(std::clamp(v, 0.0, 1.0) * 65535.0));
 }
@@ -93,9 +117,11 @@ std::string shownText(const LetteringLayer& letters) {
 }
 
 Result<LetteringBox> measure(const LetteringLayer& letters) {
-    const auto layout = layoutOf(letters);
-    if (!layout) return passOn(layout.error());
-    return boxOf(layout->get());
+    return remembered<LetteringBox>(letters, [&]() -> Result<LetteringBox> {
+        const auto layout = layoutOf(letters);
+        if (!layout) return passOn(layout.error());
+        return boxOf(layout->get());
+    });
 }
 
 Result<Ink> drawLettering(const LetteringLayer& letters, const Turn& turn, PixelRect want) {
@@ -134,7 +160,9 @@ Result<Ink> drawLettering(const LetteringLayer& letters, const Turn& turn, Pixel
     return made;
 }
 
-std::vector<LackingGlyph> lackingGlyphs(const LetteringLayer& letters) {
+namespace {
+
+std::vector<LackingGlyph> lookForLacking(const LetteringLayer& letters) {
     std::vector<LackingGlyph> all;
     const auto layout = layoutOf(letters);
     if (!layout) return all;
@@ -169,6 +197,14 @@ std::vector<LackingGlyph> lackingGlyphs(const LetteringLayer& letters) {
     return all;
 }
 
+}  // namespace
+
+std::vector<LackingGlyph> lackingGlyphs(const LetteringLayer& letters) {
+    using All = std::vector<LackingGlyph>;
+    auto found = remembered<All>(letters, [&]() -> Result<All> { return lookForLacking(letters); });
+    return found ? std::move(*found) : All{};
+}
+
 std::optional<double> sizeForWidth(const LetteringLayer& letters, double width) {
     LetteringLayer tried = letters;
     const auto box = measure(tried);
@@ -182,7 +218,9 @@ std::optional<double> sizeForWidth(const LetteringLayer& letters, double width) 
     return tried.size;
 }
 
-Result<double> capHeight(const LetteringLayer& letters) {
+namespace {
+
+Result<double> measureCaps(const LetteringLayer& letters) {
     const auto layout = layoutOf(letters);
     if (!layout) return passOn(layout.error());
     const auto font = pango_part::fontOf(letters.family, letters.style, letters.size);
@@ -200,7 +238,7 @@ Result<double> capHeight(const LetteringLayer& letters) {
     return px(ink.height);
 }
 
-std::string familyUsed(const LetteringLayer& letters) {
+std::string askForFamily(const LetteringLayer& letters) {
     const Owned<PangoLayout> layout = pango_part::newLayout();
     const auto asked = pango_part::fontOf(letters.family, letters.style, letters.size);
     PangoFont* font = pango_context_load_font(pango_layout_get_context(layout.get()), asked.get());
@@ -208,6 +246,18 @@ std::string familyUsed(const LetteringLayer& letters) {
     const Owned<PangoFontDescription> got(pango_font_describe(font));
     g_object_unref(font);
     return pango_font_description_get_family(got.get());
+}
+
+}  // namespace
+
+Result<double> capHeight(const LetteringLayer& letters) {
+    return remembered<double>(letters, [&] { return measureCaps(letters); });
+}
+
+std::string familyUsed(const LetteringLayer& letters) {
+    auto family = remembered<std::string>(
+        letters, [&]() -> Result<std::string> { return askForFamily(letters); });
+    return family ? std::move(*family) : std::string();
 }
 
 }  // namespace zl
