@@ -9,13 +9,17 @@
 
 #include "base/json.h"
 #include "command.h"
+#include "film/clip_frames.h"
+#include "measure/videos.h"
 #include "placing.h"
+#include "release/course.h"
+#include "store/kit_file.h"
 
 namespace zl::cli {
 namespace {
 
 struct Asked {
-    std::string video, mark, out, format, quality, limit, to;
+    std::string video, mark, piece, out, format, quality, limit, to;
     PlacingWords placing;
     MarkTime time;
 };
@@ -66,8 +70,42 @@ struct Placed {
     PixelSize shown;  // of the video
 };
 
+// A picture file, or a piece of a kit; where that moves, what it is at each moment, too.
+struct Mark {
+    std::shared_ptr<const Straight8> pixels;
+    PictureAt moving{};
+};
+
+Result<Mark> markOf(const Asked& asked) {
+    if (asked.piece.empty()) {
+        auto mark = readPicture(asked.mark);
+        if (!mark) return passOn(mark.error());
+        return Mark{mark->picture.pixels};
+    }
+    const auto kit = openKit(asked.mark);
+    if (!kit) return passOn(kit.error());
+    const Piece* piece = kit->piece(asked.piece);
+    if (!piece)
+        return fail(Code::badUsage,
+                    fmt::format("There is no piece \"{}\" in {}.", asked.piece, asked.mark));
+    Mark mark;
+    if (moves(*piece)) {
+        if (auto good = checkClips(*piece, Path(asked.mark)); !good) return passOn(good.error());
+        const auto briefs = shippedBriefs();
+        if (!briefs) return passOn(briefs.error());
+        const Brief* brief = briefs->find(piece->brief);
+        mark.moving = pictureAt(*piece, *kit, Path(asked.mark), brief && brief->moving.loops);
+    }
+    InkStore store;
+    knowVideosOf(store, asked.mark);
+    auto frame = releaseFrame({*piece, *kit}, store);
+    if (!frame) return passOn(frame.error());
+    mark.pixels = std::make_shared<const Straight8>(std::move(*frame));
+    return mark;
+}
+
 Result<Placed> placeMark(const Asked& asked, BurnPlan& plan) {
-    auto mark = readPicture(asked.mark);
+    auto mark = markOf(asked);
     if (!mark) return passOn(mark.error());
     const auto video = Video::open(asked.video);
     if (!video) return passOn(video.error());
@@ -75,12 +113,17 @@ Result<Placed> placeMark(const Asked& asked, BurnPlan& plan) {
     plan.length = facts.duration;
     const auto placing = placingOf(asked.placing, facts.shown);
     if (!placing) return passOn(placing.error());
-    const RealRect place = placeOf(*placing, mark->picture.pixels->size(), facts.shown);
+    const RealRect place = placeOf(*placing, mark->pixels->size(), facts.shown);
     if (auto good = checkPlace(place, facts.shown); !good) return passOn(good.error());
-    const CodedMark coded = codedMark(mark->picture.pixels, place, facts);
+    const CodedMark coded = codedMark(mark->pixels, place, facts);
     plan.mark = coded.pixels;
     plan.left = coded.left;
     plan.top = coded.top;
+    if (mark->moving)
+        plan.moving = madeInto(mark->moving, [place, facts = facts](const auto& picture) {
+            return Result<std::shared_ptr<const Straight8>>(
+                codedMark(picture, place, facts).pixels);
+        });
     return Placed{place, facts.shown};
 }
 
@@ -134,7 +177,10 @@ Result<int> run(const Asked& asked, const Common& common) {
 std::function<Result<int>()> declareBurn(Options& options, const Common& common) {
     const auto asked = std::make_shared<Asked>();
     options.value("video", asked->video, "The video; it is only read").required();
-    options.value("--mark", asked->mark, "The picture that is laid on it").required();
+    options.value("--mark", asked->mark, "The picture that is laid on it, or a kit").required();
+    options.value(
+        "--piece", asked->piece,
+        "Of a kit: the piece that is laid on it, by its id; one that moves goes on moving");
     declarePlacing(options, asked->placing);
     options.value("--opacity", asked->time.opacity, "0 to 1 (default 1)").between(0.0, 1.0);
     options.value("--from", asked->time.from, "The second at which it comes (default 0)")

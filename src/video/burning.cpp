@@ -45,6 +45,8 @@ class Burning {
     Result<void> decode(const AVPacket* packet);
     Result<void> take(Frame frame);
     Result<void> encode(const AVFrame* frame);
+    // Of a mark that moves, what it is at that moment.
+    Result<void> follow(double seconds, const AVFrame& frame);
     Result<void> copy(AVPacket& packet);
     double secondsOf(std::int64_t pts) const {
         return static_cast<double>(pts - start_) * av_q2d(from_->time_base);
@@ -62,6 +64,7 @@ class Burning {
     Codec decoder_, encoder_;
     Packet coded_{av_packet_alloc()};
     std::optional<MarkOnPlanes> mark_;
+    std::shared_ptr<const Straight8> shown_;  // of a mark that moves
     std::optional<Yuv> yuv_;  // where the encoder does not take the video's own pixels
     std::map<std::int64_t, std::int64_t> lengths_;  // of frames that are in the encoder, by pts
     std::int64_t start_ = 0, shift_ = 0, last_ = AV_NOPTS_VALUE;
@@ -302,6 +305,7 @@ Result<void> Burning::take(Frame frame) {
     }
     const double weight = plan_.time.weightAt(secondsOf(pts), plan_.length);
     if (weight > 0) {
+        if (auto done = follow(secondsOf(pts) - plan_.time.from, *frame); !done) return done;
         if (av_frame_make_writable(frame.get()) < 0) throw std::bad_alloc();
         mark_->blend(*frame, weight);
         ++told_.marked;
@@ -313,6 +317,16 @@ Result<void> Burning::take(Frame frame) {
     if (progress_ && plan_.length > 0)
         progress_(std::clamp(secondsOf(pts) / plan_.length, 0.0, 1.0));
     return encode(frame.get());
+}
+
+Result<void> Burning::follow(double seconds, const AVFrame& frame) {
+    if (!plan_.moving) return {};
+    const auto now = plan_.moving(std::max(0.0, seconds));
+    if (!now) return passOn(now.error());
+    if (*now == shown_) return {};
+    shown_ = *now;
+    mark_ = MarkOnPlanes::of(*shown_, plan_.left, plan_.top, frame);
+    return {};
 }
 
 Result<void> Burning::decode(const AVPacket* packet) {

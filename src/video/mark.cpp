@@ -10,6 +10,8 @@ extern "C" {
 #include <cmath>
 #include <cstring>
 
+#include "raster/ink_box.h"
+
 namespace zl::video {
 namespace {
 
@@ -173,7 +175,9 @@ std::optional<MarkOnPlanes> MarkOnPlanes::of(const Straight8& mark, int left, in
     if (!codes) return {};
     // The mark where it lies in the frame, its codes times its alpha.
     const PixelRect frame = PixelRect::of({like.width, like.height});
-    const PixelRect seen = frame.intersected({left, top, left + mark.width(), top + mark.height()});
+    PixelRect touched = inkBoxOf(mark, 1).value_or(PixelRect{});
+    touched = {touched.left + left, touched.top + top, touched.right + left, touched.bottom + top};
+    const PixelRect seen = frame.intersected(touched);
     MarkOnPlanes out;
     if (seen.empty()) return out;
     const auto width = static_cast<std::size_t>(seen.width());
@@ -207,15 +211,17 @@ std::optional<MarkOnPlanes> MarkOnPlanes::of(const Straight8& mark, int left, in
                     std::min(rows, (seen.bottom >> downLess) + 3)};
         if (acrossLess == 0) part.box.left = seen.left, part.box.right = seen.right;
         if (downLess == 0) part.box.top = seen.top, part.box.bottom = seen.bottom;
+        std::vector<Taps> across;
+        for (int x = part.box.left; x < part.box.right; ++x)
+            across.push_back(tapsAt(x, like.width, acrossLess, acrossOf(terms.siting)));
         for (int y = part.box.top; y < part.box.bottom; ++y) {
             const Taps down = like.interlaced_frame != 0 && downLess == 1
                                   ? fieldTapsAt(y, like.height)
                                   : tapsAt(y, like.height, downLess, downOf(terms.siting));
-            for (int x = part.box.left; x < part.box.right; ++x) {
+            for (const Taps& beside : across) {
                 double ink = 0, alpha = 0;
                 for (const Tap& row : down)
-                    for (const Tap& column :
-                         tapsAt(x, like.width, acrossLess, acrossOf(terms.siting))) {
+                    for (const Tap& column : beside) {
                         if (!seen.contains(column.at, row.at)) continue;
                         const auto& p = pixels[static_cast<std::size_t>(row.at - seen.top) * width +
                                                static_cast<std::size_t>(column.at - seen.left)];

@@ -284,5 +284,39 @@ TEST_F(MovingTest, APieceOverAVideoIsMeasuredMovedAndBurnedIn) {
     QTest::mouseClick(dialog->findChild<QPushButton*>("overVideoCancel"), Qt::LeftButton);
 }
 
+// A mark that shows for the first half of each second is burned in as it moves.
+TEST_F(MovingTest, APieceThatMovesIsBurnedInAsItMoves) {
+    Layer bar;
+    bar.name = "Bar";
+    bar.what = BarLayer{};
+    test::barOf(bar)->place = {0, 0, 64, 36};
+    test::barOf(bar)->colour = {250, 250, 250, 255};
+    bar.shows = ShowTime{0, 0.5, 0};
+    Kit kit = good(withLayer(test::kitWith("overlay-loop", {64, 36}), "p", bar));
+    Piece piece = kit.pieces.front();
+    piece.length = 1;
+    session().files().openValue(good(withChangedPiece(kit, std::move(piece))),
+                                folder / "loop.zlkit");
+    ASSERT_TRUE(measured());
+    trigger("overVideoAction");
+    auto* dialog = window->findChild<OverVideoDialog*>("overVideoDialog");
+    ASSERT_TRUE(dialog);
+    answers = {clip()};
+    QTest::mouseClick(dialog->findChild<QPushButton*>("overVideoChoose"), Qt::LeftButton);
+    auto* burn = dialog->findChild<QPushButton*>("overVideoBurn");
+    ASSERT_TRUE(comesTrue([&] { return burn->isEnabled(); }));
+    answers = {QString::fromStdString((folder / "looped.mp4").string())};
+    QTest::mouseClick(burn, Qt::LeftButton);
+    auto* outcome = dialog->findChild<QLabel*>("overVideoOutcome");
+    ASSERT_TRUE(comesTrue([&] { return outcome->text().contains("50 of 50"); }))
+        << dialog->findChild<QLabel*>("overVideoRefusal")->text().toStdString();
+    Video video = good(Video::open(folder / "looped.mp4"));
+    // An overlay fills the video.
+    const auto light = [&](long long n) { return redOf(good(video.frame(n)).pixels.row(90)[160]); };
+    EXPECT_GT(light(30), 220) << "1.2 s: shown again";
+    EXPECT_LT(light(45), 120) << "1.8 s: away";
+    QTest::mouseClick(dialog->findChild<QPushButton*>("overVideoCancel"), Qt::LeftButton);
+}
+
 }  // namespace
 }  // namespace zl::app

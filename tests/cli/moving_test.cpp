@@ -49,6 +49,33 @@ TEST(BurnCommand, MarksAVideoAndTellsWhatItDid) {
     EXPECT_EQ(zledge(folder, "burn clip.mp4 --mark mark.png --out bare --format mkv").status, 0);
 }
 
+// A piece of a kit, as it moves: a white bar that is there for the first 0.4 s of each second.
+TEST(BurnCommand, APieceOfAKitGoesOnMoving) {
+    const test::Folder folder;
+    putClip(folder);
+    Layer bar;
+    bar.name = "Bar";
+    bar.what = BarLayer{};
+    test::barOf(bar)->place = {0, 0, 32, 24};
+    test::barOf(bar)->colour = {250, 250, 250, 255};
+    bar.shows = ShowTime{0, 0.4, 0};
+    Kit kit = good(withLayer(test::kitWith("overlay-loop", {32, 24}), "p", bar));
+    Piece piece = kit.pieces.front();
+    piece.length = 1;
+    kit = good(withChangedPiece(kit, std::move(piece)));
+    ASSERT_TRUE(saveKit(kit, folder / "k.zlkit", Replace::no));
+    const Ran ran =
+        zledge(folder, "burn clip.mp4 --mark k.zlkit --piece p --at top-left --out out.mp4 --json");
+    ASSERT_EQ(ran.status, 0) << ran.err;
+    EXPECT_EQ(ran.json()["frames_marked"], 50);
+    Video video = good(Video::open(folder / "out.mp4"));
+    const auto light = [&](long long n) { return redOf(good(video.frame(n)).pixels.row(12)[16]); };
+    EXPECT_GT(light(30), 220) << "1.2 s: the second time";
+    EXPECT_LT(light(45), 60) << "1.8 s: away";
+    EXPECT_EQ(zledge(folder, "burn clip.mp4 --mark k.zlkit --piece q --out o.mp4").status, 2);
+    EXPECT_EQ(zledge(folder, "burn clip.mp4 --mark mark.png --piece p --out o.mp4").status, 3);
+}
+
 TEST(BurnCommand, RefusesWithOneSentence) {
     const test::Folder folder;
     putClip(folder);

@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "base/parallel.h"
+#include "film/clip_frames.h"
 #include "raster/over.h"
 #include "work/film_desk.h"
 
@@ -20,6 +21,14 @@ OverVideoDesk::~OverVideoDesk() {
 void OverVideoDesk::takeMark() {
     const Piece* piece = session_.piece();
     if (!piece) return;
+    moving_.reset();
+    showsMoving_ = {};
+    if (moves(*piece)) {
+        const Brief* brief = session_.brief();
+        moving_ = std::make_shared<const Moving>(Moving{
+            session_.kit(), piece->id, session_.files().path(), brief && brief->moving.loops});
+        showsMoving_ = moving_->pictures();
+    }
     aside(
         session_.jobs(), &session_,
         [kit = session_.kit(), id = piece->id, inks = session_.inks(),
@@ -35,6 +44,10 @@ void OverVideoDesk::takeMark() {
             mark_ = std::make_shared<const Straight8>(std::move(*frame));
             Q_EMIT opened();
         });
+}
+
+PictureAt OverVideoDesk::Moving::pictures(const std::stop_token& stop) const {
+    return pictureAt(*kit.piece(piece), kit, file, loops, stop);
 }
 
 // Its facts first; then the strip, from the cache or made anew.
@@ -130,13 +143,16 @@ void OverVideoDesk::measure(const OverVideoWish& wish) {
 
 void OverVideoDesk::showAt(double seconds, const OverVideoWish& wish, QSize room) {
     if (!facts_ || !video_) return;
-    showing_.post([this, seconds, wish, room, mark = mark_, video = video_,
+    showing_.post([this, seconds, wish, room, still = mark_, video = video_, moving = showsMoving_,
                    length = facts_->duration](const std::stop_token& stop) {
         const auto number = video->numberAt(std::clamp(seconds, 0.0, length));
         auto frame = number ? video->frame(*number, stop) : passOn(number.error());
         if (!frame || stop.stop_requested()) return;
         Straight8 seen = std::move(frame->pixels);
         const double weight = wish.time.weightAt(frame->time, length);
+        auto mark = still;
+        if (moving)
+            if (const auto now = moving(std::max(0.0, frame->time - wish.time.from))) mark = *now;
         const auto there = dressed(mark, wish, seen.size());
         if (there && weight > 0) {
             const MarkInFrame placed(there->mark, there->place, seen.size());
@@ -184,13 +200,25 @@ void OverVideoDesk::burn(const OverVideoWish& wish, int quality, long long limit
     aside(
         session_.jobs(), &session_,
         [this, session = &session_, desk = QPointer(this), plan, there = *there, facts = *facts_,
-         out, replace, own = stop_](const std::stop_token& closing) mutable {
+         out, replace, wish, moving = moving_,
+         own = stop_](const std::stop_token& closing) mutable {
             const std::stop_callback stops(closing, [&own] { own.request_stop(); });
             BurnPlan whole = plan;
             const CodedMark coded = codedMark(there.mark, there.place, facts);
             whole.mark = coded.pixels;
             whole.left = coded.left;
             whole.top = coded.top;
+            if (moving) {
+                if (auto good = checkClips(*moving->kit.piece(moving->piece), moving->file); !good)
+                    return Result<Burnt>(passOn(good.error()));
+                whole.moving =
+                    madeInto(moving->pictures(own.get_token()), [&](const auto& picture) {
+                        auto now = dressed(picture, wish, facts.shown);
+                        return now ? Result<std::shared_ptr<const Straight8>>(
+                                         codedMark(now->mark, now->place, facts).pixels)
+                                   : passOn(now.error());
+                    });
+            }
             return zl::burn(
                 whole, out, replace,
                 [this, session, desk](double part) {

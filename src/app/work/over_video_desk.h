@@ -7,6 +7,7 @@
 #include <QObject>
 
 #include "measure/legible.h"
+#include "release/course.h"
 #include "video/burn.h"
 #include "work/jobs.h"
 #include "work/session.h"
@@ -54,6 +55,14 @@ class OverVideoDesk : public QObject {
     void burnt(const zl::Result<zl::Burnt>& burnt);
 
   private:
+    // The piece as it was when it was taken.
+    struct Moving {
+        Kit kit;
+        std::string piece;
+        std::optional<Path> file;
+        bool loops = false;
+        PictureAt pictures(const std::stop_token& stop = {}) const;
+    };
     struct Dressed {
         std::shared_ptr<const Straight8> mark;
         RealRect place;
@@ -64,9 +73,11 @@ class OverVideoDesk : public QObject {
     Session& session_;
     Path file_;
     std::optional<VideoFacts> facts_;
-    std::shared_ptr<const Straight8> mark_;
-    std::shared_ptr<Video> video_;  // used by the job that shows
-    std::shared_ptr<Strip> strip_;  // whole
+    std::shared_ptr<const Straight8> mark_;  // of a piece that moves: at its clock's moment
+    std::shared_ptr<const Moving> moving_;   // of a piece that moves
+    PictureAt showsMoving_;                  // used by the job that shows
+    std::shared_ptr<Video> video_;           // used by the job that shows
+    std::shared_ptr<Strip> strip_;           // whole
     std::optional<OverVideoWish> asked_;
     std::stop_source stop_;
     bool burning_ = false;

@@ -95,6 +95,12 @@ const Zone* Brief::zone(std::string_view zoneId) const {
     return found == zones.end() ? nullptr : &*found;
 }
 
+bool Brief::liesOverFootage() const {
+    return overFootage || std::any_of(surfaces.begin(), surfaces.end(), [](const SurfaceSpec& s) {
+               return s.kind == SurfaceKind::programme;
+           });
+}
+
 double Brief::scaleOn(const SurfaceSpec& surface, PixelSize of) const {
     const Zone* shown = zone(surface.zone);
     if (!surface.showsWhole() && surface.kind != SurfaceKind::page) return 0;

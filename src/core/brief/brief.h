@@ -99,6 +99,8 @@ struct Brief {
 
     bool accepts(std::string_view formatId) const;
     const Zone* zone(std::string_view zoneId) const;  // nothing when there is none
+    // As a mark, or as an overlay on a programme.
+    bool liesOverFootage() const;
     // px of the surface for a px of the frame; 0 where the piece stands as a mark, or is no picture
     // to read.
     double scaleOn(const SurfaceSpec& surface, PixelSize of) const;

@@ -280,7 +280,7 @@ Result<PieceReadings> readPiece(const View& view, const Brief& brief, InkStore& 
         auto film = filmFacts(piece, kit, store, stop);
         if (!film) return passOn(film.error());
         subject.film = std::move(*film);
-        if (brief.overFootage && store.films())
+        if (brief.liesOverFootage() && store.films())
             subject.moments = store.films()->momentsOf(piece.video);
         std::optional<Error> trouble;
         out.readings = measureAll(subject, [&] {

@@ -4,8 +4,9 @@
 #include <algorithm>
 #include <cmath>
 
+#include "brief/player_plan.h"
+#include "picture/moments.h"
 #include "raster/resample.h"
-#include "readings/reading.h"
 
 namespace zl {
 
@@ -63,14 +64,20 @@ double MarkInFrame::standsOut(const Straight8& frame) const {
 }
 
 double MarkInFrame::hides(const Straight8& frame) const {
+    return hides(frame, PixelRect::of(frame.size()));
+}
+
+double MarkInFrame::hides(const Straight8& frame, const PixelRect& within) const {
     // BT.709's luma in whole numbers.
     const auto luma = [](std::uint32_t p) {
         return 54 * redOf(p) + 183 * greenOf(p) + 19 * blueOf(p);
     };
     double all = 0, under = 0;
-    for (int y = 0; y + step_ < frame.height(); y += step_) {
+    const int right = std::min(within.right, frame.width() - step_),
+              bottom = std::min(within.bottom, frame.height() - step_);
+    for (int y = within.top; y < bottom; y += step_) {
         const std::uint32_t *row = frame.row(y), *below = frame.row(y + step_);
-        for (int x = 0; x + step_ < frame.width(); x += step_) {
+        for (int x = within.left; x < right; x += step_) {
             const int own = luma(row[x]);
             const double detail =
                 std::abs(luma(row[x + step_]) - own) + std::abs(luma(below[x]) - own);
@@ -80,6 +87,24 @@ double MarkInFrame::hides(const Straight8& frame) const {
         }
     }
     return all > 0 ? under / all : 0;
+}
+
+RealRect placeOver(const Subject& subject, PixelSize video) {
+    int largest = 0;
+    for (const SurfaceSpec& surface : subject.brief->surfaces)
+        if (surface.kind == SurfaceKind::player) largest = std::max(largest, surface.width);
+    if (largest == 0) return RealRect::of(video);
+    const double by = static_cast<double>(video.width) / largest;
+    const PixelRect on = playerPlan(largest, subject.pixels->size()).mark;
+    return {on.left * by, on.top * by, on.width() * by, on.height() * by};
+}
+
+RealRect videoPlaceIn(const Subject& subject) {
+    const PixelSize video = subject.moments->all.front().picture->size();
+    const RealRect mark = placeOver(subject, video);
+    const double across = subject.pixels->width() / mark.width,
+                 down = subject.pixels->height() / mark.height;
+    return {-mark.x * across, -mark.y * down, video.width * across, video.height * down};
 }
 
 LegibleSample MarkInFrame::in(const Straight8& frame, double time) const {

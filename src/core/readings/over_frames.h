@@ -11,6 +11,7 @@
 #include "base/geometry.h"
 #include "base/verdict.h"
 #include "raster/raster.h"
+#include "readings/reading.h"
 #include "readings/standing.h"
 
 namespace zl {
@@ -43,8 +44,10 @@ class MarkInFrame {
     // `frame` is opaque and has the size.
     LegibleSample in(const Straight8& frame, double time) const;
     double standsOut(const Straight8& frame) const;
-    // The share of the frame's differences between neighbours that lie under the mark.
+    // The share of the frame's differences between neighbours, of those within a part of it, that
+    // lie under the mark.
     double hides(const Straight8& frame) const;
+    double hides(const Straight8& frame, const PixelRect& within) const;
     // The mark as it stands there, and where.
     const Straight8& pixels() const { return mark_; }
     const PixelRect& box() const { return box_; }
@@ -55,5 +58,10 @@ class MarkInFrame {
     MarkEdges edges_;
     int step_ = 1;  // px between the places where detail is looked for
 };
+
+// Where what is laid over the subject's video stands in a frame of it, px: on the largest player of
+// its brief as a mark does, else over all of it; and where the video lies in px of the piece.
+RealRect placeOver(const Subject& subject, PixelSize video);
+RealRect videoPlaceIn(const Subject& subject);
 
 }  // namespace zl

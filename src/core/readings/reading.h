@@ -155,6 +155,7 @@ inline constexpr double nearlySize = 0.99;   // of the brief's side
 inline constexpr double stretchPass = 0.005, stretchWatch = 0.02;
 inline constexpr double enlargementPass = 1.0, enlargementWatch = 1.5;
 inline constexpr double zonesPass = 0.999, zonesWatch = 0.98;
+inline constexpr double detailCovered = 0.05;          // of a clear zone, over a known video (ours)
 inline constexpr double capsPass = 10, capsWatch = 7;  // px
 inline constexpr double lettersHidden = 0.3;  // of the letters: more, and a word is guessed (ours)
 inline constexpr double lettersShare = 0.45;  // of the frame: more, and nothing else is seen (ours)

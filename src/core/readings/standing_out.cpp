@@ -57,16 +57,7 @@ Reading overVideo(const Subject& subject, Reading reading) {
     const VideoMoments& video = *subject.moments;
     const auto mark = std::make_shared<const Straight8>(subject.pixels->clone());
     const PixelSize frame = video.all.front().picture->size();
-    int largest = 0;
-    for (const SurfaceSpec& surface : subject.brief->surfaces)
-        if (surface.kind == SurfaceKind::player) largest = std::max(largest, surface.width);
-    RealRect place = RealRect::of(frame);
-    if (largest > 0) {
-        const double by = static_cast<double>(frame.width) / largest;
-        const PixelRect on = playerPlan(largest, mark->size()).mark;
-        place = {on.left * by, on.top * by, on.width() * by, on.height() * by};
-    }
-    const MarkInFrame there(mark, place, frame);
+    const MarkInFrame there(mark, placeOver(subject, frame), frame);
     LegibleCurve curve;
     for (const VideoMoments::One& one : video.all)
         if (one.picture->size() == frame)

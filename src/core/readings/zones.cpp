@@ -8,10 +8,13 @@
 #include <fmt/core.h>
 
 #include <cmath>
+#include <tuple>
 
 #include "base/overloads.h"
 #include "kit/layer_kinds.h"
+#include "picture/moments.h"
 #include "readings/alpha_sum.h"
+#include "readings/over_frames.h"
 #include "readings/reading.h"
 
 namespace zl {
@@ -138,6 +141,34 @@ class Measure {
                 {roundOutwards(place),
                  {},
                  {"zones.allowance", {zone.title, share * 100, *zone.allowance * 100}}});
+        }
+    }
+
+    // A little ink over what matters most hides more than its pixels say. A zone with an allowance
+    // is looked at over the video that is known: the moment at which most of its detail is covered.
+    void detail() {
+        if (!subject_.moments || subject_.moments->all.empty()) return;
+        if (std::none_of(brief_.zones.begin(), brief_.zones.end(),
+                         [](const Zone& z) { return z.allowance.has_value(); }))
+            return;
+        const VideoMoments& video = *subject_.moments;
+        const PixelSize frame = video.all.front().picture->size();
+        const MarkInFrame over(std::make_shared<const Straight8>(subject_.pixels->clone()),
+                               placeOver(subject_, frame), frame);
+        for (const Zone& zone : brief_.zones) {
+            if (!zone.allowance) continue;
+            const PixelRect within = roundOutwards(inFrame(zone, frame));
+            double most = 0, time = 0;
+            for (const VideoMoments::One& one : video.all) {
+                const double share = over.hides(*one.picture, within);
+                if (share > most) std::tie(most, time) = std::tuple(share, one.time);
+            }
+            if (most <= thresholds::detailCovered) continue;
+            reading_.verdict = std::max(reading_.verdict, Verdict::watch);
+            reading_.findings.push_back(
+                {roundOutwards(inFrame(zone, subject_.pixels->size())),
+                 {},
+                 {"zones.detail", {zone.title, std::floor(most * 100), time, video.name}}});
         }
     }
 
@@ -268,6 +299,7 @@ Reading measureZones(const Subject& subject) {
         }
     }
     measure.allowances();
+    measure.detail();
     measure.finish();
     return reading;
 }

@@ -13,6 +13,7 @@
 #include "film/clip_frames.h"
 #include "film/piece_sound.h"
 #include "raster/bleed.h"
+#include "release/course.h"
 #include "video/burn.h"
 #include "video/passes.h"
 
@@ -35,41 +36,6 @@ void layOn(Straight8& frame, Colour matte) {
         }
     });
 }
-
-// The piece drawn moment by moment: only what changed since the last one is drawn again.
-class Course {
-  public:
-    Course(const Piece& piece, const Kit& kit, const std::optional<Path>& kitFile)
-        : piece_(piece), kit_(kit), rate_(rateOf(piece)) {
-        auto clips = std::make_shared<ClipFrames>();
-        clips->kitLiesAt(kitFile);
-        store_.knowClips(clips);
-    }
-    Result<const Straight8*> at(long long number, const std::stop_token& stop) {
-        const double moment = static_cast<double>(number) * rate_.under / rate_.over;
-        Piece now = atMoment(piece_, moment, store_);
-        const View view{now, kit_, {}, For::release};
-        PixelRect damage = PixelRect::of(piece_.frame);
-        if (frame_.empty())
-            frame_ = Straight8(piece_.frame);
-        else
-            damage = damageBetween(last_, view, store_);
-        if (!damage.empty())
-            if (auto done = renderInto(frame_, damage, view, store_, stop); !done)
-                return passOn(done.error());
-        last_ = std::move(now);
-        return &frame_;
-    }
-
-  private:
-    const Piece& piece_;
-    const Kit& kit_;
-    FrameRate rate_;
-    // Frames of clips pass through; what stands still is kept.
-    InkStore store_{250'000'000};
-    Piece last_;
-    Straight8 frame_;
-};
 
 // Whether anything of it is see-through, at its beginning or at four moments more.
 Result<bool> seeThrough(Course& course, long long frames, const std::stop_token& stop) {

@@ -55,6 +55,9 @@ struct BurnPlan {
     VideoContainer container = VideoContainer::mp4;
     std::shared_ptr<const Straight8> mark;  // sRGB, straight alpha; px of the video as it is coded
     int left = 0, top = 0;                  // of the mark in it; may lie outside in part
+    // What a mark that moves is, seconds after it came, of the size of `mark`; the same object as
+    // before where nothing changed. Empty: it stands still.
+    std::function<Result<std::shared_ptr<const Straight8>>(double seconds)> moving{};
     MarkTime time;
     double length = 0;           // s, of the video
     int quality = usualQuality;  // 1..100; losslessQuality: every sample as it was blended

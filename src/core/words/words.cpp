@@ -128,6 +128,7 @@ constexpr auto table = std::to_array<Phrase>({
     {"zones.frame",
      "The frame cuts {1:.1f} % of \"{0}\" off; it reaches past it by {2}, {3}, {4} and {5} px: "
      "left, top, right, bottom."},
+    {"zones.detail", "{0}: at {2:.2f} s of {3}, {1:.0f} % of what is seen in it is covered."},
     {"zones.allowance", "{0}: {1:.1f} % of it is covered, {2:.0f} % are allowed."},
 
     {"lettering.none", "There is no lettering."},
@@ -137,6 +138,8 @@ constexpr auto table = std::to_array<Phrase>({
     {"lettering.faint",
      "\"{0}\" has a contrast of {1:.1f} : 1 with what is round it at {2} px wide; 4.5 : 1 can be "
      "read."},
+    {"lettering.faint-video",
+     "\"{0}\" has a contrast of {1:.1f} : 1 at {2:.2f} s of {3}; 4.5 : 1 can be read."},
     {"lettering.faint-rim",
      "\"{0}\" has a contrast of {1:.1f} : 1 at {2} px wide: its outline is {3:.1f} px there. "
      "{4:.0f} px would carry it."},
