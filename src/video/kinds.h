@@ -15,14 +15,16 @@ namespace zl::video {
 
 inline constexpr char formatKinds[] =
     "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpegts,mpeg,mpegvideo,flv,ogg,asf,gif,apng,mxf,nut,"
-    "h264,hevc,m4v,ivf,obu,yuv4mpegpipe";
+    "h264,hevc,m4v,ivf,obu,yuv4mpegpipe,dv";
 inline constexpr char pictureKinds[] =
     "h264,hevc,vp8,vp9,libvpx,libvpx-vp9,av1,libdav1d,libaom-av1,mpeg1video,mpeg2video,mpeg4,"
-    "msmpeg4v2,msmpeg4v3,h263,flv,wmv1,wmv2,wmv3,vc1,theora,prores,dnxhd,cfhd,mjpeg,png,apng,gif,"
-    "qtrle,ffv1,ffvhuff,huffyuv,utvideo,rawvideo,v210,dvvideo,hap,magicyuv,wrapped_avframe";
+    "msmpeg4v2,msmpeg4,h263,h263p,flv,vp6f,svq3,cinepak,wmv1,wmv2,wmv3,vc1,theora,prores,dnxhd,"
+    "cfhd,mjpeg,png,apng,gif,qtrle,ffv1,ffvhuff,huffyuv,utvideo,rawvideo,v210,dvvideo,hap,magicyuv,"
+    "wrapped_avframe";
 inline constexpr char soundKinds[] =
-    "aac,aac_latm,mp2,mp2float,mp3,mp3float,opus,libopus,vorbis,ac3,eac3,flac,alac,dca,pcm_s16le,"
-    "pcm_s16be,pcm_s24le,pcm_f32le,pcm_u8";
+    "aac,aac_latm,mp2,mp2float,mp3,mp3float,opus,libopus,vorbis,ac3,eac3,flac,alac,dca,wmav2,"
+    "adpcm_ms,adpcm_ima_wav,pcm_s16le,pcm_s16be,pcm_s24le,pcm_s24be,pcm_s32le,pcm_f32le,pcm_u8,"
+    "pcm_mulaw,pcm_alaw";
 
 struct CloseFormat {
     void operator()(AVFormatContext* context) const { avformat_close_input(&context); }

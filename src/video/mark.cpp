@@ -10,6 +10,7 @@ extern "C" {
 #include <cmath>
 #include <cstring>
 
+#include "matrix.h"
 #include "raster/ink_box.h"
 
 namespace zl::video {
@@ -50,28 +51,6 @@ Three inWide(const Three& srgb, bool pq) {
     const double y = (0.2627 * d[0] + 0.6780 * d[1] + 0.0593 * d[2]) / peak;
     const double by = y > 0 ? std::pow(y, -0.2 / 1.2) / peak : 0;
     return {hlgOf(d[0] * by), hlgOf(d[1] * by), hlgOf(d[2] * by)};
-}
-
-// What light and the two colours of a matrix weigh (ITU-T H.273).
-struct Weights {
-    double red, blue;
-};
-std::optional<Weights> weightsOf(zimg_matrix_coefficients_e matrix) {
-    switch (matrix) {
-        case ZIMG_MATRIX_BT709:
-            return Weights{0.2126, 0.0722};
-        case ZIMG_MATRIX_FCC:
-            return Weights{0.30, 0.11};
-        case ZIMG_MATRIX_BT470_BG:
-        case ZIMG_MATRIX_ST170_M:
-            return Weights{0.299, 0.114};
-        case ZIMG_MATRIX_ST240_M:
-            return Weights{0.212, 0.087};
-        case ZIMG_MATRIX_BT2020_NCL:
-            return Weights{0.2627, 0.0593};
-        default:
-            return {};
-    }
 }
 
 // A mark's colour as the codes of a frame's three components, in their order.

@@ -14,6 +14,7 @@ extern "C" {
 #include <cstring>
 #include <optional>
 
+#include "plain.h"
 #include "zimg_held.h"
 
 namespace zl::video {
@@ -295,6 +296,7 @@ Result<FramePixels> pixelsOf(const AVFrame& frame) {
         PixelSize{frame.width, frame.height}.count() > mostPixels)
         return fail(Code::unreadable, "The video's pixels are of a kind that is not read.");
     if (isRgb(*d)) return fromRgb(frame, *d);
+    if (auto plain = plainPixelsOf(frame)) return FramePixels{std::move(*plain)};
     const bool colours = d->nb_components >= 3;
     const int w = lessBy(frame.width, d->log2_chroma_w), h = lessBy(frame.height, d->log2_chroma_h);
     const int wide = colours ? w << d->log2_chroma_w : frame.width,

@@ -8,6 +8,8 @@ extern "C" {
 #include <cstdlib>
 #include <cstring>
 
+#include "plain.h"
+
 namespace zl::video {
 namespace {
 
@@ -126,6 +128,8 @@ bool Screen::ready(const AVFrame& frame, PixelSize size) {
 }
 
 Result<Straight8> Screen::of(const AVFrame& frame, PixelSize size) {
+    if (size == PixelSize{frame.width, frame.height})
+        if (auto plain = plainPixelsOf(frame)) return std::move(*plain);
     const AVPixFmtDescriptor* d = av_pix_fmt_desc_get(static_cast<AVPixelFormat>(frame.format));
     if (!d || !isPlain(*d) || !ready(frame, size)) return shrunk(frame, size);
     zimg_image_buffer_const source{ZIMG_API_VERSION, {}};

@@ -26,6 +26,7 @@ extern "C" {
 #include "pixels.h"
 #include "screen.h"
 #include "skim.h"
+#include "webp.h"
 
 namespace zl::video {
 namespace {
@@ -533,12 +534,12 @@ Result<void> Source::each(const LookThrough& how, const std::function<bool(const
         const auto number = numberOf(frame->best_effort_timestamp);
         if (!number) continue;
         Passing passing;
-        passing.glance = glanceAt(*frame);
+        if (how.glances) passing.glance = glanceAt(*frame);
         passing.glance.number = *number;
         passing.glance.time = timeOf(*number);
         if (passing.glance.time >= due) {
             due = passing.glance.time + how.step;
-            shrinkLuma(*frame, how.lumaWidth, passing);
+            if (how.lumaWidth > 0) shrinkLuma(*frame, how.lumaWidth, passing);
             if (!how.picture.empty())
                 if (auto picture = screen_.of(*frame, how.picture))
                     passing.picture = std::move(*picture);
@@ -588,5 +589,6 @@ Result<std::unique_ptr<VideoSource>> Source::open(const Path& file, const std::s
 
 extern "C" __attribute__((visibility("default"))) zl::Result<std::unique_ptr<zl::VideoSource>>
 zl_open_video(const zl::Path& file, const std::stop_token& stop) {
-    return zl::video::Source::open(file, stop);
+    return zl::video::isWebp(file) ? zl::video::openWebp(file, stop)
+                                   : zl::video::Source::open(file, stop);
 }

@@ -6,6 +6,7 @@
 #include <thread>
 
 #include "demo/film.h"
+#include "picture/decode.h"
 #include "python.h"
 #include "video/sound.h"
 #include "video/video.h"
@@ -249,6 +250,64 @@ print(json.dumps(out))
 }
 
 // What the program writes, read by another one.
+// Animated WebP by Pillow, lossless, see-through in part, its frames of different lengths.
+TEST(VideoKinds, AnimatedWebpIsReadFrameByFrame) {
+    const test::Folder folder;
+    static_cast<void>(test::python(folder, R"(
+rng = np.random.default_rng(4)
+frames = []
+for i in range(12):
+    a = np.zeros((40, 64, 4), np.uint8)
+    a[..., :3] = rng.integers(0, 256, (40, 64, 3))
+    a[..., 3] = 255
+    a[:, :10, 3] = 20 * i + 10
+    a[8:20, 12 + 3 * i:20 + 3 * i] = (200, 30, 40, 255)
+    frames.append(Image.fromarray(a, 'RGBA'))
+frames[0].save(folder + 'a.webp', save_all=True, append_images=frames[1:], lossless=True,
+    exact=True, duration=[40 + 20 * (i % 3) for i in range(12)], loop=0)
+frames[0].save(folder + 'still.webp', lossless=True)
+for i, frame in enumerate(frames): frame.save(folder + f'known-{i}.png')
+print('{}')
+)"));
+    Video video = test::good(Video::open(folder / "a.webp"));
+    EXPECT_EQ(video.facts().frames, 12);
+    EXPECT_EQ(video.facts().size, (PixelSize{64, 40}));
+    EXPECT_NEAR(video.facts().duration, 12 * 0.06, 1e-9);
+    EXPECT_TRUE(video.facts().variableRate);
+    EXPECT_TRUE(video.facts().alpha);
+    EXPECT_NEAR(video.timeOf(4), 0.04 + 0.06 + 0.08 + 0.04, 1e-9);
+    // In any order, and at the seconds at which they are shown.
+    for (const int n : {7, 2, 3, 11, 0, 5}) {
+        const auto frame = test::good(video.frame(n));
+        const auto known = test::good(decode(
+            test::good(readFile(folder / ("known-" + std::to_string(n) + ".png"))), "known"));
+        EXPECT_TRUE(std::ranges::equal(frame.pixels.pixels(), known.pixels->pixels())) << n;
+        EXPECT_EQ(test::good(video.numberAt(video.timeOf(n) + 0.01)), n);
+    }
+    std::vector<double> passed;
+    ASSERT_TRUE(video.pictures(0.1, 32, [&](const Straight8& picture, double time) {
+        EXPECT_EQ(picture.size(), (PixelSize{32, 20}));
+        passed.push_back(time);
+        return true;
+    }));
+    EXPECT_GT(passed.size(), 5u);
+    zledge(folder, "still a.webp --at '#6' --out six.png");
+    EXPECT_TRUE(std::ranges::equal(
+        test::good(decode(test::good(readFile(folder / "six.png")), "six")).pixels->pixels(),
+        test::good(video.frame(6)).pixels.pixels()));
+    // A still one is no video, and a broken one is told.
+    EXPECT_EQ(Video::open(folder / "still.webp").error().code, Code::unreadable);
+    Bytes part = test::good(readFile(folder / "a.webp"));
+    part.resize(part.size() / 2);
+    test::put(folder, "part.webp", part);
+    if (auto broken = Video::open(folder / "part.webp")) {
+        EXPECT_FALSE(broken->frame(broken->facts().frames - 1));
+    }
+    std::stop_source stop;
+    stop.request_stop();
+    EXPECT_EQ(Video::open(folder / "a.webp", stop.get_token()).error().code, Code::cancelled);
+}
+
 TEST(VideoKinds, TheDemosVideoIsWhatItSaysItIs) {
     const test::Folder folder;
     test::put(folder, "film.mp4", film());

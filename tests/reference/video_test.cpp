@@ -30,6 +30,7 @@ clip('hevc10.mp4', '-c:v', 'libx265', '-x265-params', 'log-level=error', '-pix_f
 clip('prores.mov', '-c:v', 'prores_ks', '-profile:v', '4444', '-pix_fmt', 'yuva444p10le')
 clip('vary.mp4', '-vf', "select='not(mod(n,5))+lt(n,20)'", '-vsync', 'vfr', *x264)
 clip('full.mkv', '-c:v', 'ffv1', '-pix_fmt', 'yuv444p')
+clip('older.avi', '-c:v', 'msmpeg4', '-g', '20', '-q:v', '3')
 def frames(name):
     raw = subprocess.run(['ffmpeg', '-v', 'error', '-noautorotate', '-i', folder + name, '-map',
         '0:v:0', '-vsync', 'passthrough', '-pix_fmt', 'rgb24', '-sws_flags',
@@ -38,9 +39,9 @@ def frames(name):
     return np.frombuffer(raw, np.uint8).reshape(-1, 270, 480, 3).astype(int)
 )";
 
-const std::vector<std::string> names{"h264.mp4",   "copied.mkv", "stream.ts", "bare.h264",
-                                     "mpeg4.avi",  "mpeg2.mpg",  "vp9.webm",  "hevc10.mp4",
-                                     "prores.mov", "vary.mp4",   "full.mkv"};
+const std::vector<std::string> names{
+    "h264.mp4",   "copied.mkv", "stream.ts", "bare.h264", "mpeg4.avi", "mpeg2.mpg", "vp9.webm",
+    "hevc10.mp4", "prores.mov", "vary.mp4",  "full.mkv",  "older.avi"};
 
 TEST(StillReference, IsTheFrameThatWasAskedForInEveryKindOfFile) {
     const test::Folder folder;
@@ -69,7 +70,7 @@ for path in sorted(glob.glob(folder + '*-*.png')):
 print(json.dumps({'wrong': wrong, 'looked': len(glob.glob(folder + '*-*.png'))}))
 )");
     EXPECT_EQ(wrong["wrong"].size(), 0u) << wrong["wrong"].dump();
-    EXPECT_EQ(wrong["looked"], 33);
+    EXPECT_EQ(wrong["looked"], 36);
 }
 
 // Without chroma to be filled in nothing but the matrix is left: within half a code of it.
@@ -102,6 +103,72 @@ print(json.dumps(out))
 )");
     EXPECT_LE(worst["low"].get<double>(), 0.51);
     EXPECT_LE(worst["high"].get<double>(), 0.51);
+}
+
+// Colour at every second place, filled in along straight lines from where it is sited (ITU-T H.273,
+// figure 1), as NumPy's own interpolation does it; at odd sizes, too.
+TEST(StillReference, FillsInColourFromWhereItIsSited) {
+    const test::Folder folder;
+    const Json made = test::python(folder, R"(
+import subprocess
+out = []
+for siting in ('left', 'center', 'topleft', 'top'):
+    for form, size, full in (('yuv420p', '161x91', 'tv'), ('yuv420p', '160x90', 'pc'),
+            ('yuv422p', '161x90', 'tv')):
+        name = f'{siting}-{form}-{full}'
+        subprocess.run(['ffmpeg', '-v', 'error', '-y', '-f', 'lavfi', '-i',
+            f'testsrc2=s={size}:r=5:d=0.4,format={form}', '-vf', f'setparams=range={full}',
+            '-c:v', 'ffv1', '-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc',
+            'bt709', '-color_range', full, '-chroma_sample_location', siting,
+            folder + name + '.mkv'], check=True)
+        told = subprocess.run(['ffprobe', '-v', 'error', '-select_streams', 'v', '-show_entries',
+            'stream=chroma_location,color_range', '-of', 'csv=p=0', folder + name + '.mkv'],
+            capture_output=True, check=True, text=True).stdout.strip()
+        out.append([name, told])
+print(json.dumps(out))
+)");
+    ASSERT_EQ(made.size(), 12u);
+    for (const Json& one : made) {
+        const auto name = one[0].get<std::string>(), told = one[1].get<std::string>();
+        EXPECT_NE(told.find(name.substr(0, name.find('-'))), std::string::npos) << told;
+        zledge(folder, "still " + name + ".mkv --at '#1' --out " + name + ".png");
+    }
+    const Json worst = test::python(folder, R"(
+import subprocess, glob, os
+def along(line, first, count):
+    return np.interp(np.arange(count), first + 2 * np.arange(len(line)), line)
+out = {}
+for path in sorted(glob.glob(folder + '*.mkv')):
+    siting, form, tail = os.path.basename(path)[:-4].split('-')
+    still = np.array(Image.open(path[:-4] + '.png').convert('RGB')).astype(float)
+    h, w = still.shape[:2]
+    raw = subprocess.run(['ffmpeg', '-v', 'error', '-i', path, '-f', 'rawvideo', '-pix_fmt', form,
+        '-'], capture_output=True, check=True).stdout
+    cw, ch = (w + 1) // 2, (h + 1) // 2 if form == 'yuv420p' else h
+    frame = np.frombuffer(raw, np.uint8).reshape(-1, w * h + 2 * cw * ch)[1].astype(float)
+    y = frame[:w * h].reshape(h, w)
+    colours = []
+    for c in range(2):
+        plane = frame[w * h + c * cw * ch:w * h + (c + 1) * cw * ch].reshape(ch, cw)
+        across = 0.5 if siting in ('center', 'top') else 0
+        plane = np.stack([along(row, across, w) for row in plane])
+        if ch != h:
+            down = 0 if siting in ('topleft', 'top') else 0.5
+            plane = np.stack([along(column, down, h) for column in plane.T], 1)
+        colours.append(plane)
+    cb, cr = colours
+    full = tail == 'pc'
+    y = y / 255 if full else (y - 16) / 219
+    cb, cr = [(c - 128) / (255 if full else 224) for c in (cb, cr)]
+    kr, kb = 0.2126, 0.0722
+    r, b = y + 2 * (1 - kr) * cr, y + 2 * (1 - kb) * cb
+    g = (y - kr * r - kb * b) / (1 - kr - kb)
+    exact = np.clip(np.stack([r, g, b], 2), 0, 1) * 255
+    out[os.path.basename(path)] = float(np.abs(exact - still).max())
+print(json.dumps(out))
+)");
+    ASSERT_EQ(worst.size(), 12u);
+    for (const auto& [name, error] : worst.items()) EXPECT_LE(error.get<double>(), 0.51) << name;
 }
 
 TEST(VideoReference, TellsTheFactsThatAnotherProgramTells) {

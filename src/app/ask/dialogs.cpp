@@ -41,6 +41,12 @@ QString pictureFilter() {
     return QObject::tr("Pictures (%1)").arg(endings.trimmed());
 }
 
+QString videoFilter() {
+    return QObject::tr(
+        "Videos (*.mp4 *.m4v *.mov *.mkv *.webm *.avi *.mpg *.mpeg *.ts *.ogv *.mxf *.gif "
+        "*.webp);;All files (*)");
+}
+
 namespace {
 
 void addForMany(Dialogs& dialogs) {

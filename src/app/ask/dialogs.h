@@ -36,8 +36,9 @@ struct Dialogs {
         confirm;
 };
 
-// What a dialog for pictures lets choose.
+// What a dialog for pictures, and one for videos, lets choose.
 QString pictureFilter();
+QString videoFilter();
 
 // The real ones. A dialog that is closed without an answer does not call `done`.
 Dialogs realDialogs();

@@ -171,11 +171,8 @@ QWidget* OverVideoDialog::buildForm() {
 
 void OverVideoDialog::listen() {
     connect(choose_, &QPushButton::clicked, this, [this] {
-        dialogs_.openFile(
-            this, tr("Open a video"),
-            tr("Videos (*.mp4 *.m4v *.mov *.mkv *.webm *.avi *.mpg *.mpeg *.ts *.ogv *.mxf);;"
-               "All files (*)"),
-            [this](const QString& file) { openVideo(file); });
+        dialogs_.openFile(this, tr("Open a video"), videoFilter(),
+                          [this](const QString& file) { openVideo(file); });
     });
     connect(video_, &QLineEdit::returnPressed, this, [this] { openVideo(video_->text()); });
     connect(place_, &QComboBox::activated, this, &OverVideoDialog::changed);

@@ -42,11 +42,7 @@ void LayerDoor::addClip() {
 }
 
 void LayerDoor::openVideo(const std::function<void(const QString& file)>& chosen) {
-    dialogs_.openFile(
-        window_, tr("Open a video"),
-        tr("Videos (*.mp4 *.m4v *.mov *.mkv *.webm *.avi *.mpg *.mpeg *.ts *.ogv *.mxf);;"
-           "All files (*)"),
-        chosen);
+    dialogs_.openFile(window_, tr("Open a video"), videoFilter(), chosen);
 }
 
 void LayerDoor::addFont() {

@@ -17,27 +17,47 @@ constexpr Matrix withoutLong{{{0.152286, 1.052583, -0.204868},
 constexpr Matrix withoutMiddle{{{0.367322, 0.860646, -0.227968},
                                 {0.280085, 0.672501, 0.047413},
                                 {-0.011820, 0.042940, 0.968881}}};
+constexpr Matrix withoutShort{{{1.255528, -0.076749, -0.178779},
+                               {-0.078411, 0.930809, 0.147602},
+                               {0.004733, 0.691367, 0.303900}}};
 
-}  // namespace
+using Codes = std::array<double, 3>;
 
-Lab labSeenBy(Sight sight, double red, double green, double blue) {
-    if (sight == Sight::full) return labOf(red, green, blue);
-    const Matrix& m = sight == Sight::withoutLong ? withoutLong : withoutMiddle;
-    const std::array<double, 3> light{linearFromEncoded(red / 255), linearFromEncoded(green / 255),
-                                      linearFromEncoded(blue / 255)};
-    std::array<double, 3> seen{};
+Codes seenBy(Sight sight, const Codes& codes) {
+    if (sight == Sight::full) return codes;
+    const Matrix& m = sight == Sight::withoutLong     ? withoutLong
+                      : sight == Sight::withoutMiddle ? withoutMiddle
+                                                      : withoutShort;
+    Codes light{}, seen{};
+    for (std::size_t i = 0; i < 3; ++i) light[i] = linearFromEncoded(codes[i] / 255);
     for (std::size_t i = 0; i < 3; ++i)
         seen[i] =
             255 * encodedFromLinear(std::clamp(
                       m[i][0] * light[0] + m[i][1] * light[1] + m[i][2] * light[2], 0.0, 1.0));
+    return seen;
+}
+
+// With the room's light on it.
+Lab labInRoom(Sight sight, std::uint32_t p) {
+    constexpr double room = 0.05;
+    Codes seen = seenBy(sight, {static_cast<double>(redOf(p)), static_cast<double>(greenOf(p)),
+                                static_cast<double>(blueOf(p))});
+    for (double& code : seen)
+        code = 255 * encodedFromLinear((linearFromEncoded(code / 255) + room) / (1 + room));
     return labOf(seen[0], seen[1], seen[2]);
 }
 
-double differenceSeenBy(Sight sight, std::uint32_t one, std::uint32_t two) {
-    const auto lab = [&](std::uint32_t p) {
-        return labSeenBy(sight, redOf(p), greenOf(p), blueOf(p));
-    };
-    return differenceCie2000(lab(one), lab(two));
+}  // namespace
+
+Lab labSeenBy(Sight sight, double red, double green, double blue) {
+    const Codes seen = seenBy(sight, {red, green, blue});
+    return labOf(seen[0], seen[1], seen[2]);
+}
+
+double differenceSeenBy(Sight sight, std::uint32_t one, std::uint32_t two, bool hueAlone) {
+    Lab first = labInRoom(sight, one), second = labInRoom(sight, two);
+    if (hueAlone) first.l = second.l = (first.l + second.l) / 2;
+    return differenceCie2000(first, second);
 }
 
 }  // namespace zl

@@ -7,18 +7,17 @@
 
 namespace zl {
 
-enum class Sight {
-    full,
-    withoutLong,
-    withoutMiddle
-};  // protanopia lacks long, deuteranopia middle
+// Protanopia lacks the cones for long waves, deuteranopia middle, tritanopia short.
+enum class Sight { full, withoutLong, withoutMiddle, withoutShort };
 
 // CIE 1976 L*a*b* of encoded code values 0..255 as they look to that sight: G. M. Machado, M. M.
 // Oliveira and L. A. F. Fernandes, "A physiologically-based model for simulation of color vision
 // deficiency", IEEE TVCG 15 (2009), severity 1.0, on linear light; what leaves 0..1 is cut off.
 Lab labSeenBy(Sight sight, double red, double green, double blue);
 
-// CIEDE2000 between two colours 0xAARRGGBB, taken as opaque, for that sight.
-double differenceSeenBy(Sight sight, std::uint32_t one, std::uint32_t two);
+// CIEDE2000 between two colours 0xAARRGGBB, taken as opaque, for that sight, in a room whose light
+// adds a twentieth of white to both, as WCAG 2.2 has it in its contrast: what is dark is less
+// coloured there. `hueAlone`: as if both were equally light.
+double differenceSeenBy(Sight sight, std::uint32_t one, std::uint32_t two, bool hueAlone = false);
 
 }  // namespace zl

@@ -11,13 +11,11 @@ Result<std::shared_ptr<const VideoMoments>> momentsOf(Video& video, const std::s
     auto out = std::make_shared<VideoMoments>();
     out->name = name;
     const double length = video.facts().duration;
-    auto looked = video.each(
+    auto looked = video.pictures(
         std::max(glimpseStep, length / static_cast<double>(mostMoments)), momentWidth,
-        [&](const Passing& passing) {
-            if (passing.picture.empty()) return true;
-            if (progress && length > 0) progress(std::min(1.0, passing.glance.time / length));
-            out->all.push_back(
-                {passing.glance.time, std::make_shared<const Straight8>(passing.picture.clone())});
+        [&](const Straight8& picture, double time) {
+            if (progress && length > 0) progress(std::min(1.0, time / length));
+            out->all.push_back({time, std::make_shared<const Straight8>(picture.clone())});
             return true;
         },
         stop);

@@ -210,15 +210,12 @@ Result<Legibility> legibilityOver(Video& video, const LegibleQuestion& question,
     if (auto good = checkQuestion(question, facts.shown, facts.duration); !good)
         return passOn(good.error());
     std::optional<LegibleStudy> study;
-    auto looked = video.each(
+    auto looked = video.pictures(
         glimpseStep, facts.shown.width,
-        [&](const Passing& passing) {
-            if (passing.picture.empty()) return true;
-            if (!study)
-                study.emplace(question, passing.picture.size(), facts.shown, facts.duration);
-            study->see(passing.picture, passing.glance.time);
-            if (progress && facts.duration > 0)
-                progress(std::min(1.0, passing.glance.time / facts.duration));
+        [&](const Straight8& picture, double time) {
+            if (!study) study.emplace(question, picture.size(), facts.shown, facts.duration);
+            study->see(picture, time);
+            if (progress && facts.duration > 0) progress(std::min(1.0, time / facts.duration));
             return true;
         },
         stop);

@@ -161,9 +161,9 @@ inline constexpr double lettersHidden = 0.3;  // of the letters: more, and a wor
 inline constexpr double lettersShare = 0.45;  // of the frame: more, and nothing else is seen (ours)
 inline constexpr double contrastPass = 4.5, contrastWatch = 3;  // to 1
 inline constexpr double standingOut = 0.45;                     // share of the mark's edges
-// CIEDE2000 that is enough for a mark with a drawing of its own, and for one of one ink: no two
-// greys that miss 3 : 1 are that far apart. The share of its edges that lie between its own inks.
-inline constexpr double standingColour = 10, standingHue = 32, drawnShare = 0.05;
+// CIEDE2000 that is enough for a mark with a drawing of its own, and that a mark of one ink has to
+// have in its hue. The share of its edges that lie between its own inks.
+inline constexpr double standingColour = 10, standingHue = 20, drawnShare = 0.05;
 inline constexpr double lostPass = 0.02,
                         lostWatch = 0.10;  // of a video's moments: too little stands out (ours)
 inline constexpr double leastSeeThrough = 0.02;  // share of the pixels with alpha <= 127

@@ -16,11 +16,11 @@ double luminanceOf(std::uint32_t p) {
 
 constexpr int reach = 2;  // px: how far across an edge is looked
 
-// The mark over a footage, 0xFFRRGGBB.
-Straight8 laidOver(const Straight8& mark, const Straight8& behind) {
+// The mark over a footage, 0xFFRRGGBB, where it is close to an edge.
+Straight8 laidOver(const Straight8& mark, const MarkEdges& edges, const Straight8& behind) {
     Straight8 out(mark.size());
-    for (int y = 0; y < mark.height(); ++y)
-        for (int x = 0; x < mark.width(); ++x) {
+    for (const auto& [y, from, to] : edges.near)
+        for (int x = from; x < to; ++x) {
             const std::uint32_t p = mark.row(y)[x], b = behind.row(y)[x];
             const int a = alphaOf(p);
             const auto over = [&](int front, int back) {
@@ -42,6 +42,28 @@ void around(const Straight8& mark, int x, int y, const Each& each) {
     for (int sy = std::max(0, y - reach); sy <= std::min(mark.height() - 1, y + reach); ++sy)
         for (int sx = std::max(0, x - reach); sx <= std::min(mark.width() - 1, x + reach); ++sx)
             each(sx, sy);
+}
+
+// All pixels within reach of an edge.
+std::vector<MarkEdges::Span> spansNear(const std::vector<PixelRect>& edges, PixelSize size) {
+    std::vector<std::uint8_t> close(static_cast<std::size_t>(size.count()), 0);
+    const auto row = [&](int y) {
+        return close.data() + static_cast<std::ptrdiff_t>(y) * size.width;
+    };
+    for (const PixelRect& edge : edges)
+        for (int y = std::max(0, edge.top - reach); y < std::min(size.height, edge.bottom + reach);
+             ++y)
+            std::fill(row(y) + std::max(0, edge.left - reach),
+                      row(y) + std::min(size.width, edge.right + reach), 1);
+    std::vector<MarkEdges::Span> spans;
+    for (int y = 0; y < size.height; ++y)
+        for (int x = 0; x < size.width; ++x) {
+            if (row(y)[x] == 0) continue;
+            const int from = x;
+            while (x < size.width && row(y)[x] != 0) ++x;
+            spans.push_back({y, from, x});
+        }
+    return spans;
 }
 
 // Six codes are never a difference that counts, wherever they lie: most of a mark is one ink.
@@ -88,15 +110,17 @@ MarkEdges markEdges(const Straight8& mark) {
             edges.all += edges.weights.back();
             if (inks) edges.own += edges.weights.back();
         }
+    edges.near = spansNear(edges.at, mark.size());
     return edges;
 }
 
 namespace {
 
-// Luminances of a raster, and of each pixel the least and the most within reach along its row.
+// Luminances of a raster close to edges, and of each pixel there the least and the most within
+// reach along its row.
 class Lights {
   public:
-    explicit Lights(const Straight8& raster) : width_(raster.width()) {
+    Lights(const Straight8& raster, const MarkEdges& edges) : width_(raster.width()) {
         static const std::array<std::array<double, 256>, 3> parts = [] {
             std::array<std::array<double, 256>, 3> all{};
             for (int v = 0; v < 256; ++v) {
@@ -112,12 +136,17 @@ class Lights {
         least_.resize(count);
         most_.resize(count);
         const auto all = raster.pixels();
-        for (std::size_t i = 0; i < count; ++i)
-            own[i] = parts[0][all[i] & 255u] + parts[1][all[i] >> 8 & 255u] +
-                     parts[2][all[i] >> 16 & 255u];
-        for (int y = 0; y < raster.height(); ++y) {
-            const std::size_t row = static_cast<std::size_t>(y) * static_cast<std::size_t>(width_);
-            for (int x = 0; x < width_; ++x) {
+        const auto rowOf = [&](int y) {
+            return static_cast<std::size_t>(y) * static_cast<std::size_t>(width_);
+        };
+        for (const auto& [y, from, to] : edges.near)
+            for (std::size_t i = rowOf(y) + static_cast<std::size_t>(from);
+                 i < rowOf(y) + static_cast<std::size_t>(to); ++i)
+                own[i] = parts[0][all[i] & 255u] + parts[1][all[i] >> 8 & 255u] +
+                         parts[2][all[i] >> 16 & 255u];
+        for (const auto& [y, from, end] : edges.near) {
+            const std::size_t row = rowOf(y);
+            for (int x = from; x < end; ++x) {
                 const int to = std::min(width_ - 1, x + reach);
                 double low = 1, high = 0;
                 for (int sx = std::max(0, x - reach); sx <= to; ++sx) {
@@ -188,16 +217,17 @@ bool differsInHue(const Straight8& mark, const Straight8& seenAs, const Straight
     });
     if (atRim) out = behind.row(y)[x];
     using namespace thresholds;
-    return differenceSeenBy(Sight::full, in, out) >= standingHue &&
-           differenceSeenBy(Sight::withoutLong, in, out) >= standingColour &&
-           differenceSeenBy(Sight::withoutMiddle, in, out) >= standingColour;
+    return differenceSeenBy(Sight::full, in, out, true) >= standingHue &&
+           std::ranges::all_of(
+               std::array{Sight::withoutLong, Sight::withoutMiddle, Sight::withoutShort},
+               [&](Sight sight) { return differenceSeenBy(sight, in, out) >= standingColour; });
 }
 
 }  // namespace
 
 double shareStandingOut(const Straight8& mark, const MarkEdges& edges, const Straight8& behind) {
-    const Straight8 seenAs = laidOver(mark, behind);
-    const Lights lights(seenAs);
+    const Straight8 seenAs = laidOver(mark, edges, behind);
+    const Lights lights(seenAs, edges);
     const bool drawn = edges.own >= thresholds::drawnShare * edges.all;
     double seen = 0;
     for (std::size_t i = 0; i < edges.at.size(); ++i) {

@@ -13,6 +13,11 @@ struct MarkEdges {
     std::vector<PixelRect> at;    // a pixel each
     std::vector<double> weights;  // the alpha beside it, 0..1
     double own = 0, all = 0;      // the weight of the edges between its own inks, and of all
+    // What lies close to an edge, row by row: all that has to be looked at.
+    struct Span {
+        int y, from, to;  // px; from <= x < to
+    };
+    std::vector<Span> near{};
 };
 MarkEdges markEdges(const Straight8& mark);
 

@@ -3,10 +3,11 @@
 // and alpha, of its outer contour and of the edges between its own inks (CIEDE2000 >= 20 apart), at
 // the size it has on a large player, across which it stands out over the footage; on three
 // footages: light, dark, busy. A mark of one ink needs a contrast of 3 : 1 (WCAG 2.2, SC 1.4.11),
-// or a difference of colour of CIEDE2000 >= 32 (no two greys under 3 : 1 are that far apart) of
-// which protanopia and deuteranopia leave >= 10; one that has a drawing of its own carries contrast
+// or a difference of hue of CIEDE2000 >= 20 in a room with some light, of which every kind of
+// colour blindness leaves a difference >= 10; one that has a drawing of its own carries contrast
 // along, and CIEDE2000 >= 10 is enough there. The shares and the differences are ours, the 10 set
-// on real icons (docs/truth.md).
+// on real icons (docs/truth.md), the 20 on pairs of colours that were looked at
+// (tests/core/readings/marks_test.cpp).
 #include <fmt/core.h>
 
 #include <cmath>

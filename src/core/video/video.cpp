@@ -205,6 +205,25 @@ Result<void> Video::each(double step, int pictureWidth,
     });
 }
 
+Result<void> Video::pictures(double step, int width,
+                             const std::function<bool(const Straight8& picture, double time)>& told,
+                             const std::stop_token& stop) {
+    return unlessTooLarge("The frame", [&]() -> Result<void> {
+        constexpr int anyHeight = 100'000;
+        const Fitting how = fitted(facts(), {std::max(1, width), anyHeight});
+        const bool asItIs = facts().quarters == 0 && !facts().mirrored;
+        return source_->each(
+            {step, 0, false, how.coded},
+            [&](const Passing& passing) {
+                const Straight8& seen = passing.picture;
+                const double time = passing.glance.time;
+                return seen.empty() ||
+                       (asItIs ? told(seen, time) : told(how.upright(seen.clone(), facts()), time));
+            },
+            stop);
+    });
+}
+
 Result<Video> Video::again(const std::stop_token& stop, int threads) const {
     return unlessTooLarge("The video", [&]() -> Result<Video> {
         auto source = source_->again(threads, stop);

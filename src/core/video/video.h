@@ -91,8 +91,9 @@ struct Passing {
     Straight8 picture{};
 };
 struct LookThrough {
-    double step = 0.25;  // s between frames that are due
-    int lumaWidth = 160;
+    double step = 0.25;   // s between frames that are due
+    int lumaWidth = 160;  // 0: without luma
+    bool glances = true;  // else of each frame its number and its time alone
     PixelSize picture{};  // of those that are due, as it is coded; empty: none
 };
 
@@ -148,6 +149,11 @@ class Video {
     // From that frame on, upright, at most `room` large, as fast as they are taken.
     [[nodiscard]] Result<void> play(long long from, PixelSize room, const PlayedFrame& told,
                                     const std::stop_token& stop = {});
+    // The pictures of those that are due alone, upright.
+    [[nodiscard]] Result<void> pictures(
+        double step, int width,
+        const std::function<bool(const Straight8& picture, double time)>& told,
+        const std::stop_token& stop = {});
     // `pictureWidth` 0: without pictures. Pictures are upright.
     [[nodiscard]] Result<void> each(double step, int pictureWidth,
                                     const std::function<bool(const Passing&)>& told,

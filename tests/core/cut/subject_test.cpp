@@ -69,7 +69,9 @@ TEST(Subject, DepthIsWithinEightPercentOfTheEuclideanDistance) {
     for (int y = 0; y < 61; ++y)
         for (int x = 0; x < 61; ++x) {
             const double exact = std::hypot(x - 30, y - 30);
-            if (exact > 2) EXPECT_NEAR(depth.row(y)[x] + 0.5, exact, 0.08 * exact + 0.2);
+            if (exact > 2) {
+                EXPECT_NEAR(depth.row(y)[x] + 0.5, exact, 0.08 * exact + 0.2);
+            }
         }
 }
 

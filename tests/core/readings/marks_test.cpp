@@ -201,22 +201,40 @@ TEST(StandingOut, APlainWhiteMarkIsAWatchAndAnOutlineMendsIt) {
     EXPECT_EQ(after1.verdict, Verdict::pass) << english(after1.says);
 }
 
-// A mark of one ink over a ground of about its own lightness. CIEDE2000 by scikit-image, and by
-// colorspacious for who sees no red or no green: green on grey-blue 42, 41, 38; green on leaves 17;
-// red on a green that only full sight tells from it 40, 6, 6.
+// Marks of one ink over grounds of about their own lightness, as they were looked at by eye (ours),
+// and two greys by their contrast (WCAG 2.2: 2.8 and 3.2 : 1).
 TEST(StandingOut, AHueFarFromTheGroundIsSeenWhereAllCanSeeIt) {
-    const auto share = [](std::uint32_t ink, std::uint32_t ground) {
-        const Straight8 shape = disc(60, ink);
-        const Straight8 behind = mark([=](int, int) { return ground; });
-        return shareStandingOut(shape, markEdges(shape), behind);
+    struct Pair {
+        const char* what;
+        std::array<int, 3> ink, ground;
+        bool seen;
     };
-    const std::uint32_t green = packed(51, 209, 122, 255);
-    EXPECT_EQ(share(green, packed(109, 139, 174, 255)), 1);
-    EXPECT_EQ(share(green, packed(78, 161, 13, 255)), 0) << "green on leaves";
-    EXPECT_EQ(share(packed(200, 76, 36, 255), packed(110, 118, 36, 255)), 0)
-        << "one man in twelve does not see it";
-    EXPECT_EQ(share(packed(128, 128, 128, 255), packed(60, 60, 60, 255)), 0) << "2.8 : 1";
-    EXPECT_EQ(share(packed(128, 128, 128, 255), packed(50, 50, 50, 255)), 1) << "3.2 : 1";
+    const Pair pairs[] = {
+        {"green on a grey-blue sky", {51, 209, 122}, {109, 139, 174}, true},
+        {"green on a grey wall", {51, 209, 122}, {182, 182, 177}, true},
+        {"green on red", {51, 209, 122}, {203, 58, 11}, true},
+        {"green on leaves", {51, 209, 122}, {78, 161, 13}, false},
+        {"orange on grey", {240, 130, 20}, {150, 150, 150}, true},
+        {"red on grey", {200, 30, 40}, {105, 105, 105}, true},
+        {"blue on black", {0, 0, 255}, {5, 5, 5}, true},
+        {"blue on grass", {40, 90, 220}, {70, 110, 40}, true},
+        {"cyan on white", {0, 230, 255}, {255, 255, 255}, true},
+        {"red on olive, for one man in twelve the same", {200, 76, 36}, {110, 118, 36}, false},
+        {"brown on green, likewise", {120, 80, 40}, {70, 100, 40}, false},
+        {"dark red on black", {100, 0, 0}, {10, 10, 12}, false},
+        {"dark blue on black", {0, 0, 90}, {5, 5, 5}, false},
+        {"skin on beige", {205, 160, 130}, {190, 180, 160}, false},
+        {"violet on blue", {120, 60, 180}, {50, 80, 180}, false},
+        {"grey on grey", {128, 128, 128}, {60, 60, 60}, false},
+        {"grey on darker grey", {128, 128, 128}, {50, 50, 50}, true},
+    };
+    const auto code = [](const std::array<int, 3>& c) { return packed(c[0], c[1], c[2], 255); };
+    for (const Pair& pair : pairs) {
+        const Straight8 shape = disc(60, code(pair.ink));
+        const Straight8 behind = mark([&](int, int) { return code(pair.ground); });
+        EXPECT_EQ(shareStandingOut(shape, markEdges(shape), behind), pair.seen ? 1 : 0)
+            << pair.what;
+    }
 }
 
 TEST(StandingOut, AFileGetsItsOutlineToo) {
