@@ -4,7 +4,7 @@
 // players and programmes run. Or the wall: all of the kit.
 #pragma once
 
-#include <QWidget>
+#include <QStackedWidget>
 #include <set>
 #include <stop_token>
 
@@ -19,7 +19,6 @@ class QLabel;
 class QPushButton;
 class QHBoxLayout;
 class QScrollArea;
-class QStackedWidget;
 class QToolButton;
 class QVBoxLayout;
 
