@@ -14,6 +14,8 @@
 
 namespace zl::test {
 
+inline constexpr PixelSize small{320, 180};
+
 // Frames of `size`, 25 a second, written by the program itself.
 inline Path clipOf(const Path& file, PixelSize size, int frames,
                    const std::function<Straight8(int)>& frame, int quality = 18) {

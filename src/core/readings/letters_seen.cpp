@@ -221,15 +221,16 @@ std::optional<double> LettersSeen::contrastOver(const std::shared_ptr<const Stra
     const Ink under =
         resampled(behind, true, RealRect::of(behind->size()),
                   {place.x * by, place.y * by, place.width * by, place.height * by}, parts_->box);
-    if (under.box.empty()) return {};
-    const Straight8 there = rounded8(under);
+    const Straight8 there = under.box.empty() ? Straight8() : rounded8(under);
     std::vector<Plane> lights;
     lights.push_back(parts_->lightOver([&](int x, int y) {
-        // Beyond the video it goes on as it ends.
-        return there.row(std::clamp(
-            y + parts_->box.top - under.box.top, 0,
-            there.height() -
-                1))[std::clamp(x + parts_->box.left - under.box.left, 0, there.width() - 1)];
+        // Black bars stand beside the video, but for the part of a pixel that it reaches into.
+        const int vx = x + parts_->box.left - under.box.left,
+                  vy = y + parts_->box.top - under.box.top;
+        if (there.empty() || vx < -1 || vy < -1 || vx > there.width() || vy > there.height())
+            return 0xFF000000U;
+        const int column = std::clamp(vx, 0, there.width() - 1);
+        return there.row(std::clamp(vy, 0, there.height() - 1))[column];
     }));
     return parts_->contrast(lights);
 }

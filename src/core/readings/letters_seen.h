@@ -30,7 +30,8 @@ class LettersSeen {
     // seen over white and over black, since nobody knows what will be behind it; the lower one
     // counts.
     std::optional<double> contrast() const;
-    // The same over `behind`, which is opaque and is seen at `place` (px of the frame).
+    // The same over `behind`, which is opaque and is seen at `place` (px of the frame); beside it
+    // all is black.
     std::optional<double> contrastOver(const std::shared_ptr<const Straight8>& behind,
                                        const RealRect& place) const;
 

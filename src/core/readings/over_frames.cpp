@@ -93,7 +93,14 @@ RealRect placeOver(const Subject& subject, PixelSize video) {
     int largest = 0;
     for (const SurfaceSpec& surface : subject.brief->surfaces)
         if (surface.kind == SurfaceKind::player) largest = std::max(largest, surface.width);
-    if (largest == 0) return RealRect::of(video);
+    if (largest == 0) {
+        // A programme of that frame: a video of another shape stands in its middle, with bars.
+        const PixelSize frame = subject.pixels->size();
+        const double by = std::max(static_cast<double>(video.width) / frame.width,
+                                   static_cast<double>(video.height) / frame.height);
+        const double width = frame.width * by, height = frame.height * by;
+        return {(video.width - width) / 2, (video.height - height) / 2, width, height};
+    }
     const double by = static_cast<double>(video.width) / largest;
     const PixelRect on = playerPlan(largest, subject.pixels->size()).mark;
     return {on.left * by, on.top * by, on.width() * by, on.height() * by};

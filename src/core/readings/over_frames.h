@@ -60,7 +60,8 @@ class MarkInFrame {
 };
 
 // Where what is laid over the subject's video stands in a frame of it, px: on the largest player of
-// its brief as a mark does, else over all of it; and where the video lies in px of the piece.
+// its brief as a mark does, else round all of it, with bars where its shape is another; and where
+// the video lies in px of the piece.
 RealRect placeOver(const Subject& subject, PixelSize video);
 RealRect videoPlaceIn(const Subject& subject);
 

@@ -153,11 +153,16 @@ class Measure {
             return;
         const VideoMoments& video = *subject_.moments;
         const PixelSize frame = video.all.front().picture->size();
-        const MarkInFrame over(std::make_shared<const Straight8>(subject_.pixels->clone()),
-                               placeOver(subject_, frame), frame);
+        const RealRect place = placeOver(subject_, frame);
+        const MarkInFrame over(std::make_shared<const Straight8>(subject_.pixels->clone()), place,
+                               frame);
         for (const Zone& zone : brief_.zones) {
             if (!zone.allowance) continue;
-            const PixelRect within = roundOutwards(inFrame(zone, frame));
+            const RealRect& part = zone.part;
+            const PixelRect within =
+                roundOutwards({place.x + part.x * place.width, place.y + part.y * place.height,
+                               part.width * place.width, part.height * place.height})
+                    .intersected(PixelRect::of(frame));
             double most = 0, time = 0;
             for (const VideoMoments::One& one : video.all) {
                 const double share = over.hides(*one.picture, within);

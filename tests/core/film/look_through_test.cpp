@@ -9,7 +9,7 @@ namespace {
 
 using test::good;
 
-constexpr PixelSize small{320, 180};
+using test::small;
 
 // Shots of 20 to 60 frames, each another ground that moves at a pace of its own, at times faster
 // than a pan of the hand, and flickers as lamps do.

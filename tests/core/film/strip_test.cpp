@@ -15,7 +15,7 @@ namespace {
 
 using test::good;
 
-constexpr PixelSize small{320, 180};
+using test::small;
 
 Path clip(const test::Folder& folder, const std::string& name, unsigned seed, int frames = 75) {
     const test::Ground ground(small, seed);

@@ -155,7 +155,11 @@ TEST(PlaceOver, AMarkKnowsWhereTheVideoIs) {
     EXPECT_NEAR(video.y + there.y * by, 0, 1e-9);
     EXPECT_NEAR(video.width, 480 * by, 1e-9);
     subject.brief = &test::brief("stream-overlay");
+    const Straight8 overlay(PixelSize{1920, 1080});
+    subject.pixels = &overlay;
     EXPECT_EQ(placeOver(subject, {480, 270}), (RealRect{0, 0, 480, 270}));
+    // A capture of 4:3 has bars of 80 of its px at both sides.
+    EXPECT_EQ(placeOver(subject, {480, 360}), (RealRect{-80, 0, 640, 360}));
 }
 
 }  // namespace

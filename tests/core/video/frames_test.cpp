@@ -8,7 +8,7 @@ namespace {
 
 using test::good;
 
-constexpr PixelSize small{320, 180};
+using test::small;
 constexpr int frames = 130, bits = 8;
 
 // Each frame says its number: a column of the frame is light for each bit that is set.
