@@ -18,7 +18,9 @@ struct Vec {
 using Rgb = std::array<double, 3>;
 
 double hashed(int x, int y, int salt) {
-    auto h = static_cast<std::uint32_t>(x * 374761393 + y * 668265263 + salt * 2246822519U);
+    // A negative place wraps round, as it should in a hash.
+    const auto whole = [](int v) { return static_cast<std::uint32_t>(v); };
+    std::uint32_t h = whole(x) * 374761393U + whole(y) * 668265263U + whole(salt) * 2246822519U;
     h = (h ^ (h >> 13)) * 1274126177U;
     return static_cast<double>((h ^ (h >> 16)) & 0xFFFFU) / 65535.0;
 }
