@@ -39,9 +39,9 @@ def frames(name):
     return np.frombuffer(raw, np.uint8).reshape(-1, 270, 480, 3).astype(int)
 )";
 
-const std::vector<std::string> names{
-    "h264.mp4",   "copied.mkv", "stream.ts", "bare.h264", "mpeg4.avi", "mpeg2.mpg", "vp9.webm",
-    "hevc10.mp4", "prores.mov", "vary.mp4",  "full.mkv",  "older.avi"};
+const std::vector<std::string> names{"h264.mp4",   "copied.mkv", "stream.ts", "bare.h264",
+                                     "mpeg4.avi",  "mpeg2.mpg",  "vp9.webm",  "hevc10.mp4",
+                                     "prores.mov", "vary.mp4",   "full.mkv",  "older.avi"};
 
 TEST(StillReference, IsTheFrameThatWasAskedForInEveryKindOfFile) {
     const test::Folder folder;

@@ -16,8 +16,7 @@ const Colour red{210, 40, 30, 255}, blue{30, 60, 220, 255};
 // A second in all, at 30 frames a second: a red bar for its first half, a blue one for the other.
 Kit blinking() {
     Kit kit = test::kitWith("overlay-loop", {32, 16});
-    for (const auto& [colour, from, to] :
-         {std::tuple(red, 0.0, 0.5), std::tuple(blue, 0.5, 1.0)}) {
+    for (const auto& [colour, from, to] : {std::tuple(red, 0.0, 0.5), std::tuple(blue, 0.5, 1.0)}) {
         Layer bar;
         bar.name = "Bar";
         bar.what = BarLayer{};
