@@ -134,6 +134,13 @@ void tellShare(Reading& reading, const Subject& subject) {
     reading.verdict = std::max(reading.verdict, Verdict::watch);
 }
 
+Message wordsWhereGood(const Subject& subject, bool overVideo, double caps, long long width,
+                       double contrast) {
+    if (overVideo)
+        return {"lettering.good-video", {told(caps), width, told(contrast), subject.moments->name}};
+    return {"lettering.good", {told(caps), width, told(contrast)}};
+}
+
 }  // namespace
 
 Reading measureLettering(const Subject& subject) {
@@ -144,7 +151,7 @@ Reading measureLettering(const Subject& subject) {
     const auto sizes = sizesShown(*subject.brief, piece.frame);
     const auto [scale, width] = sizes.front();
     double smallest = 1e9, faintest = 21, needed = outlineThatCounts(scale);
-    bool faint = false, widens = false;
+    bool faint = false, widens = false, overVideo = false;
     std::string smallestName, faintestName;
     for (std::size_t i = 0; i < piece.layers.size(); ++i) {
         const Layer& layer = piece.layers[i];
@@ -153,6 +160,7 @@ Reading measureLettering(const Subject& subject) {
             continue;
         const auto covers = coversOf(subject, i);
         const Faintest seen = faintestOf(subject, *facts.fill, covers ? &*covers : nullptr, sizes);
+        overVideo = overVideo || seen.moment;
         if (covers) tellHidden(reading, layer, shareHidden(subject, *facts.fill, *covers));
         if (seen.contrast == 0) continue;  // wholly outside the frame; `naming` tells
         const double height = facts.capHeight * scale;
@@ -185,7 +193,7 @@ Reading measureLettering(const Subject& subject) {
     reading.shownBeside = fmt::format("at {} · {:.1f} : 1", width, told(faintest));
     const auto px = static_cast<long long>(width);
     if (reading.findings.empty())
-        reading.says = {"lettering.good", {told(smallest), px, told(faintest)}};
+        reading.says = wordsWhereGood(subject, overVideo, smallest, px, faintest);
     else
         reading.says = lettersTold(
             reading, {"lettering.several",

@@ -133,6 +133,8 @@ constexpr auto table = std::to_array<Phrase>({
 
     {"lettering.none", "There is no lettering."},
     {"lettering.good", "Capitals are {0:.1f} px high at {1} px wide; contrast {2:.1f} : 1."},
+    {"lettering.good-video",
+     "Capitals are {0:.1f} px high at {1} px wide; over {3} the contrast is {2:.1f} : 1."},
     {"lettering.small",
      "The capitals of \"{0}\" are {1:.1f} px high at {2} px wide; 10 can be read."},
     {"lettering.faint",

@@ -59,6 +59,7 @@ TEST(LetteringOverAVideo, IsHeldAgainstItsMomentsAndNotAgainstWhiteAndBlack) {
     EXPECT_EQ(dark.verdict, Verdict::pass) << english(dark.says);
     ASSERT_TRUE(dark.shownBeside.starts_with("at 412 · ")) << dark.shownBeside;
     EXPECT_NEAR(std::stod(dark.shownBeside.substr(10)), 16.2, 0.3);
+    EXPECT_NE(english(dark.says).find("over game.mp4"), std::string::npos) << english(dark.says);
     const Reading bright =
         read("lettering", kit, moments(40, [](int i, int, int) { return i >= 30 ? day : night; }));
     EXPECT_EQ(bright.verdict, Verdict::fail);
