@@ -69,6 +69,10 @@ ByteView viewOf(const std::string& text) {
     return {reinterpret_cast<const std::uint8_t*>(text.data()), text.size()};
 }
 
+std::string lineOf(const OrderedJson& json) {
+    return json.dump(-1, ' ', false, OrderedJson::error_handler_t::replace) + "\n";
+}
+
 // What has to be the same for a run to be taken up again.
 OrderedJson headOf(const Stamp& stamp, const RunAsked& asked) {
     constexpr std::array<const char*, 3> keeps{"none", "author", "all"};
@@ -84,6 +88,26 @@ OrderedJson headOf(const Stamp& stamp, const RunAsked& asked) {
     if (photo.quality > 0) json["quality"] = photo.quality;
     if (photo.limit) json["limit"] = *photo.limit;
     return json;
+}
+
+std::string stemOfReceipt(const std::string& name) {
+    return name.ends_with(receiptEnding) ? name.substr(0, name.size() - std::strlen(receiptEnding))
+                                         : stemOf(name);
+}
+
+// The newest receipt of the folder, or of that part of a run; nothing where there is none.
+std::optional<Path> newestReceipt(const Path& folder, int part) {
+    std::error_code none;
+    std::optional<Path> newest;
+    for (int i = 1; i == 1 || part == 0; ++i) {
+        const Path file =
+            folder / (part > 0 ? fmt::format("{}{:06}{}", partStem, part, receiptEnding)
+                      : i == 1 ? fmt::format("stamp-run{}", receiptEnding)
+                               : fmt::format("stamp-run-{}{}", i, receiptEnding));
+        if (!fs::exists(file, none)) break;
+        newest = file;
+    }
+    return newest;
 }
 
 // A stem of which neither the receipt nor the report stands in the folder.
@@ -131,6 +155,8 @@ struct RunRecord::State {
     std::string stampName;
     int part = 0;
     std::map<std::string, RunEntry> known;  // by target
+    std::optional<Path> receipt;            // of a run that was the same and came to its end
+    std::vector<RunEntry> inReceipt;
     std::set<std::string> begun;
     std::mutex mutex;
     int file = -1;
@@ -178,6 +204,28 @@ Result<void> RunRecord::takeUp(const Path& journal, const OrderedJson& head) {
     return {};
 }
 
+// A run may be killed between its receipt and its own end, and a list of jobs be given twice.
+void RunRecord::lookForReceipt() {
+    State& state = *state_;
+    const auto newest = newestReceipt(state.folder, state.part);
+    if (!newest) return;
+    const auto bytes = readFile(*newest);
+    if (!bytes) return;
+    auto json = parseJson(*bytes, newest->string());
+    if (!json || !json->is_object()) return;
+    json->erase("photos");
+    if (*json != Json::parse(state.head.dump())) return;
+    auto receipt = readReceipt(*newest);
+    if (!receipt) return;
+    for (const RunEntry& entry : receipt->entries)
+        if (entry.state == JobState::done) {
+            state.begun.insert(entry.target);
+            state.known.try_emplace(entry.target, entry);
+        }
+    state.receipt = *newest;
+    state.inReceipt = std::move(receipt->entries);
+}
+
 Result<RunRecord> RunRecord::opened(const Stamp& stamp, const RunAsked& asked, std::size_t) {
     RunRecord record;
     State& state = *record.state_;
@@ -197,25 +245,24 @@ Result<RunRecord> RunRecord::opened(const Stamp& stamp, const RunAsked& asked, s
     if (left)
         if (auto good = record.takeUp(state.journal, state.head); !good)
             return passOn(good.error());
-    state.file = ::open(state.journal.c_str(), O_CREAT | O_WRONLY | O_TRUNC | O_CLOEXEC, 0644);
+    if (asked.resume) record.lookForReceipt();
+    // What was known is written again, whole or not at all: a run may be killed as often as it
+    // likes, and one that forgot what it began would take its own files for somebody else's.
+    std::string text = lineOf(state.head);
+    for (const std::string& target : state.begun) text += lineOf({{"begins", target}});
+    for (const auto& [target, entry] : state.known)
+        if (entry.state == JobState::done) text += lineOf({{"ended", jsonOf(entry)}});
+    const auto kept = writeFile(state.journal, viewOf(text), Replace::yes);
+    if (kept) state.file = ::open(state.journal.c_str(), O_WRONLY | O_APPEND | O_CLOEXEC);
     if (state.file < 0)
         return fail(Code::unwritable,
                     fmt::format("Nothing can be written into {}.", asked.out.string()),
-                    "Choose another folder, or look at its rights.");
-    // What was known is written again, so that a run may be killed as often as it likes.
-    if (auto good = record.add(state.head); !good) return passOn(good.error());
-    for (const std::string& target : state.begun)
-        if (auto good = record.add({{"begins", target}}); !good) return passOn(good.error());
-    for (const auto& [target, entry] : state.known)
-        if (entry.state == JobState::done)
-            if (auto good = record.add({{"ended", jsonOf(entry)}}); !good)
-                return passOn(good.error());
+                    "Choose another folder, or look at its rights and at the room on its disk.");
     return record;
 }
 
 Result<void> RunRecord::add(const OrderedJson& line) {
-    const std::string text =
-        line.dump(-1, ' ', false, OrderedJson::error_handler_t::replace) + "\n";
+    const std::string text = lineOf(line);
     std::size_t at = 0;
     while (at < text.size()) {
         const ssize_t count = ::write(state_->file, text.data() + at, text.size() - at);
@@ -255,13 +302,23 @@ Result<void> RunRecord::ended(const RunEntry& entry) {
 
 Result<void> RunRecord::close(RunOutcome& outcome) {
     const State& state = *state_;
+    std::error_code none;
+    const auto same = [](const RunEntry& a, const RunEntry& b) { return jsonOf(a) == jsonOf(b); };
+    if (state.receipt && std::ranges::equal(outcome.entries, state.inReceipt, same)) {
+        outcome.receipt = *state.receipt;
+        if (state.part == 0) {
+            const std::string name = state.receipt->filename().string();
+            outcome.report = state.folder / (stemOfReceipt(name) + ".html");
+        }
+        fs::remove(state.journal, none);
+        return {};
+    }
     const bool part = state.part > 0;
     const std::string stem =
         part ? fmt::format("{}{:06}", partStem, state.part) : freeStem(state.folder);
     if (auto good = writeReceipt(state.folder, stem, state.stampName, state.head, outcome, !part);
         !good)
         return good;
-    std::error_code none;
     fs::remove(state.journal, none);
     return {};
 }
@@ -389,10 +446,7 @@ Result<Undone> undoneRun(const Path& file) {
         if (!receipt->clean.empty()) take(receipt->clean / entry.target, entry.cleanSha256);
     }
     if (!undone.changed.empty()) return undone;
-    const std::string name = file.filename().string();
-    const std::string stem = name.ends_with(receiptEnding)
-                                 ? name.substr(0, name.size() - std::strlen(receiptEnding))
-                                 : stemOf(file);
+    const std::string stem = stemOfReceipt(file.filename().string());
     fs::remove(folder / (stem + ".html"), none);
     fs::remove(file, none);
     return undone;

@@ -21,17 +21,20 @@ class RunRecord {
     RunRecord(RunRecord&&) noexcept;
     ~RunRecord();
 
-    // What the unfinished run did of it, when it still stands as it was written.
+    // What the unfinished run, or the same one that came to its end, did of it, when it still
+    // stands as it was written.
     std::optional<RunEntry> known(const std::string& target, const Path& file) const;
     bool wasBegun(const std::string& target) const;  // by the unfinished run
     [[nodiscard]] Result<void> begins(const std::string& target);
     [[nodiscard]] Result<void> ended(const RunEntry& entry);
-    // Writes receipt and report, and takes the journal away.
+    // Writes receipt and report, unless those of the folder tell the same already, and takes the
+    // journal away.
     [[nodiscard]] Result<void> close(RunOutcome& outcome);
 
   private:
     RunRecord();
     Result<void> takeUp(const Path& journal, const OrderedJson& head);
+    void lookForReceipt();
     Result<void> add(const OrderedJson& line);
     struct State;
     std::unique_ptr<State> state_;
