@@ -7,6 +7,20 @@
 
 namespace zl::cli {
 
+namespace {
+
+// Nothing for one that asks nothing of a piece that moves.
+std::string movingWords(const MovingBrief& moving) {
+    std::string words;
+    for (const std::string& format : moving.formats)
+        words += (words.empty() ? "; moving: " : ", ") + format;
+    if (moving.limit) words += fmt::format(", {}", weightWords(*moving.limit));
+    if (moving.longest > 0) words += fmt::format(", {:g} s at most", moving.longest);
+    return words;
+}
+
+}  // namespace
+
 std::function<Result<int>()> declareBriefs(Options&, const Common& common) {
     return [&common]() -> Result<int> {
         const auto briefs = shippedBriefs();
@@ -27,8 +41,9 @@ std::function<Result<int>()> declareBriefs(Options&, const Common& common) {
             std::string formats;
             for (const std::string& format : brief.formats)
                 formats += (formats.empty() ? "" : ", ") + format;
-            fmt::print("{:<18} {:<20} {:<21} {:<9} {}\n", brief.id, brief.title, frame,
-                       brief.limit ? weightWords(*brief.limit) : "no limit", formats);
+            fmt::print("{:<18} {:<20} {:<21} {:<9} {}{}\n", brief.id, brief.title, frame,
+                       brief.limit ? weightWords(*brief.limit) : "no limit", formats,
+                       movingWords(brief.moving));
         }
         return Exit::done;
     };

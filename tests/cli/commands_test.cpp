@@ -62,6 +62,7 @@ TEST(BriefsCommand, GivesEachWholeBriefWithItsProvenance) {
     }
     const auto plain = zledge(folder, "briefs");
     EXPECT_EQ(std::count(plain.out.begin(), plain.out.end(), '\n'), 20);
+    EXPECT_NE(plain.out.find("png; moving: webm, 20.00 MB, 60 s at most\n"), std::string::npos);
     // A person's own brief is added; a bad one is told and hides none.
     std::filesystem::create_directories(folder / "data/zinc-ledge/briefs");
     Json own = briefs[0];

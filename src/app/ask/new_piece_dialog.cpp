@@ -12,6 +12,7 @@
 #include "base/json.h"
 #include "edit/edits.h"
 #include "look/theme.h"
+#include "release/moving_kinds.h"
 #include "words/words.h"
 
 namespace zl::app {
@@ -35,6 +36,22 @@ QString factLine(const QString& name, const QString& value, const std::string& f
                "style='padding:3px 0; color:%1'>%4</td></tr>")
         .arg(Theme::now()["ink-soft"].name(), name, value.toHtmlEscaped(),
              QString::fromStdString(from).toHtmlEscaped());
+}
+
+// What it asks of a piece that moves.
+QString movingLine(const Brief& brief) {
+    const MovingBrief& moving = brief.moving;
+    if (moving.formats.empty()) return {};
+    QStringList words;
+    for (const std::string& id : moving.formats)
+        if (const auto kind = movingKindBy(id))
+            words << QString::fromUtf8(factsOf(*kind).title.data());
+    QString line = words.join(", ");
+    if (moving.limit)
+        line += NewPieceDialog::tr("; %1").arg(QString::fromStdString(weightWords(*moving.limit)));
+    if (moving.longest > 0) line += NewPieceDialog::tr("; %1 s at most").arg(moving.longest);
+    return factLine(NewPieceDialog::tr("Moving"), line,
+                    wholeOf(brief)["moving"].value("provenance", std::string()));
 }
 
 // The zones and the places where it is met, each with where its numbers come from.
@@ -188,7 +205,8 @@ void NewPieceDialog::showBrief() {
                  : chosen->alpha == AlphaDemand::any      ? tr("any")
                                                           : tr("not needed"),
                  provenance["alpha"].get<std::string>()) +
-        placesOf(*chosen) + "</table><p style='color:" + Theme::now()["ink-soft"].name() + "'>" +
+        movingLine(*chosen) + placesOf(*chosen) +
+        "</table><p style='color:" + Theme::now()["ink-soft"].name() + "'>" +
         tr("The last column says where each number comes from.") + "</p>");
     title_->setText(QString::fromStdString(chosen->title));
     width_->show(chosen->frame.width);

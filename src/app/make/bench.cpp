@@ -77,6 +77,10 @@ QMenu* Bench::buildAddMenu(QWidget* parent) {
     auto* menu = new QMenu(parent);
     menu->addAction(lineIcon("picture"), tr("Picture …"), this, &Bench::pictureAsked)
         ->setObjectName("addPicture");
+    menu->addAction(tr("Still from a video …"), this, &Bench::stillAsked)
+        ->setObjectName("addStill");
+    menu->addAction(lineIcon("clip"), tr("Clip from a video …"), this, &Bench::newClipAsked)
+        ->setObjectName("addClip");
     menu->addAction(lineIcon("lettering"), tr("Lettering"), this, &Bench::letteringAsked)
         ->setObjectName("addLettering");
     QMenu* bars = menu->addMenu(lineIcon("bar"), tr("Bar"));

@@ -40,6 +40,8 @@ class Bench : public QWidget {
     void fontAsked();
     void cropAsked(bool on);
     void pictureAsked();
+    void stillAsked();
+    void newClipAsked();
     void clipAsked();  // wants the file of the chosen clip's video
     void letteringAsked();
     void barAsked(int shape);

@@ -26,6 +26,8 @@ namespace {
 void listenToBench(MainWindow& window, Canvas* canvas, Bench* bench) {
     LayerDoor& door = window.layerDoor();
     QObject::connect(bench, &Bench::pictureAsked, &door, [&door] { door.addPicture(); });
+    QObject::connect(bench, &Bench::stillAsked, &door, &LayerDoor::addStill);
+    QObject::connect(bench, &Bench::newClipAsked, &door, &LayerDoor::addClip);
     QObject::connect(bench, &Bench::clipAsked, &door, [&door, bench] {
         door.openVideo([bench](const QString& file) { bench->clipFound(file); });
     });

@@ -15,7 +15,7 @@ namespace {
 constexpr Colour dark{16, 21, 28, 255}, bright{255, 246, 227, 255}, marked{255, 198, 83, 255};
 
 RealRect placeOf(BarShape shape, double w, double h) {
-    const double side = std::round(h * 0.4);
+    const double side = std::round(std::min(w, h) * 0.4);
     switch (shape) {
         case BarShape::rectangle:
             return {0, std::round(h * 0.92), w, h - std::round(h * 0.92)};
@@ -50,7 +50,13 @@ std::string freeName(const Piece& piece, const std::string& name) {
 Layer newLettering(const Piece& piece, const Brief* brief, std::string text, std::string name) {
     LetteringLayer letters;
     letters.text = std::move(text);
-    letters.size = std::max(12.0, std::round(piece.frame.height * 0.16));
+    letters.size =
+        std::max(12.0, std::round(std::min(piece.frame.width, piece.frame.height) * 0.16));
+    // Words begin within the frame, however narrow it is.
+    constexpr double widest = 0.9;
+    if (const auto box = measure(letters); box && box->block.width > widest * piece.frame.width)
+        letters.size = std::max(
+            12.0, std::floor(letters.size * widest * piece.frame.width / box->block.width));
     if (const auto box = measure(letters))
         letters.at = {std::round((piece.frame.width - box->block.width) / 2),
                       std::round((piece.frame.height - box->block.height) / 2)};

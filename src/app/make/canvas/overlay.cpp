@@ -158,9 +158,14 @@ void Overlay::paintFrame(QPainter& painter) const {
 }
 
 void Overlay::paintWords(QPainter& painter, const QRect& widget, const QString& wrong) const {
+    const Brief* brief = session_.brief();
+    const bool moves = brief && !brief->moving.formats.empty();
     const QString words = !wrong.isEmpty() ? wrong
-                                           : tr("This frame is empty.\nDrop a picture here, "
-                                                "paste one, or use Layer ▸ Add picture.");
+                          : moves
+                              ? tr("This frame is empty.\nDrop a video or a picture here, or use "
+                                   "“+ Add” beside it.")
+                              : tr("This frame is empty.\nDrop a picture here, "
+                                   "paste one, or use “+ Add” beside it.");
     constexpr int how = Qt::AlignCenter | Qt::TextWordWrap;
     painter.setFont(interfaceFont(15, 500));
     const QRect box =
