@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Kits: new, open, save, unsaved changes, files that are no kits. And work aside: the newest wins.
 #include <QCloseEvent>
+#include <QFileDialog>
+#include <QLineEdit>
 #include <QMenu>
 
 #include "store/kit_file.h"
@@ -47,6 +49,28 @@ TEST_F(KitTest, OpensWhatWasSavedAndNothingElse) {
     EXPECT_EQ(KitFiles::lastKit(), QString::fromStdString((folder / "demo.zlkit").string()));
     std::filesystem::remove(folder / "demo.zlkit");
     EXPECT_EQ(KitFiles::lastKit(), "") << "a kit that is gone is not asked for";
+}
+
+// The dialog of the program itself: a name gets the ending of what is written, and no other.
+TEST_F(KitTest, ANameWithoutAnEndingGetsTheOneOfItsKind) {
+    openDemo();
+    const QString home = QString::fromStdString(folder.path().string());
+    const std::pair<const char*, const char*> kinds[] = {
+        {"links-report.html", "Pages (*.html)"},
+        {"film-marked.mkv", "Videos (*.mp4 *.mkv)"},
+        {"kit.zlkit", "Kits (*.zlkit)"}};
+    for (const auto& [suggested, filter] : kinds) {
+        QString given;
+        realDialogs().saveFile(window.get(), "Write", home + "/" + suggested, filter,
+                               [&](const QString& file) { given = file; });
+        auto* dialog = window->findChild<QFileDialog*>();
+        ASSERT_TRUE(dialog);
+        EXPECT_EQ(dialog->directory().path(), home);
+        dialog->findChild<QLineEdit*>("fileNameEdit")->setText("mine");
+        static_cast<QDialog*>(dialog)->accept();
+        EXPECT_EQ(given, home + "/mine." + QFileInfo(suggested).suffix());
+        delete dialog;
+    }
 }
 
 TEST_F(KitTest, UnsavedChangesAreAskedAbout) {

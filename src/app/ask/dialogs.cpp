@@ -99,7 +99,7 @@ Dialogs realDialogs() {
         auto* dialog = fileDialog(parent, title, std::move(done));
         dialog->setAcceptMode(QFileDialog::AcceptSave);
         dialog->setNameFilter(filter);
-        dialog->setDefaultSuffix("zlkit");
+        dialog->setDefaultSuffix(QFileInfo(suggested).suffix());
         dialog->selectFile(suggested);
         dialog->open();
     };

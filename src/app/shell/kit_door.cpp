@@ -25,8 +25,10 @@ void KitDoor::save(std::function<void(bool)> done) {
 }
 
 void KitDoor::saveAs(std::function<void(bool)> done) {
+    const auto& path = session_.files().path();
     const QString suggested =
-        QString::fromStdString(fileNameFromTitle(session_.kit().title)) + ".zlkit";
+        path ? QString::fromStdString(path->string())
+             : QString::fromStdString(fileNameFromTitle(session_.kit().title)) + ".zlkit";
     dialogs_.saveFile(window_, tr("Save the kit"), suggested, kitFilter(),
                       [this, done = std::move(done)](QString file) {
                           if (!file.endsWith(".zlkit")) file += ".zlkit";
