@@ -343,7 +343,7 @@ void addSubjects(Maker& maker, const std::vector<Finish>& titled) {
     careless.edge = SubjectEdge::tighter;
     PictureLayer cropped = maker.filling("cat-on-the-boards.png", frame);
     cropped.cuts = {{careless}};
-    maker.piece({"cat-first-try", "Cat, cut carelessly", "digital-prop", frame, {"cat-cut"}, {}},
+    maker.piece({"cat-first-try", "Cat, cut carelessly", "cut-out-object", frame, {"cat-cut"}, {}},
                 {layer("Cat on the boards", cropped)});
 }
 

@@ -224,9 +224,12 @@ Result<Brief> parseBrief(ByteView text, const Json& schema, const std::string& n
     return brief;
 }
 
+std::string_view Briefs::nameNow(std::string_view id) {
+    return id == "digital-prop" ? "cut-out-object" : id;  // its name in kits of format 5
+}
+
 const Brief* Briefs::find(std::string_view id) const {
-    const std::string_view wanted =
-        id == "digital-prop" ? "cut-out-object" : id;  // its name in kits of format 5
+    const std::string_view wanted = nameNow(id);
     const auto found = std::find_if(all.begin(), all.end(),
                                     [&](const Brief& brief) { return brief.id == wanted; });
     return found == all.end() ? nullptr : &*found;

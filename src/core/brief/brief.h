@@ -145,6 +145,8 @@ struct Briefs {
     SharedList<Brief> all;  // copies of all briefs share them
     std::vector<Error> refused;
     const Brief* find(std::string_view id) const;  // nothing when there is none
+    // The name of today for one that older kits use; else the same.
+    static std::string_view nameNow(std::string_view id);
 };
 [[nodiscard]] Result<Briefs> loadBriefs(const Path& dataFolder, const Path& personalFolder);
 

@@ -7,6 +7,7 @@
 #include <set>
 
 #include "base/json.h"
+#include "brief/brief.h"
 #include "store/kit_file.h"
 #include "store/layer_json.h"
 #include "store/stamp_json.h"
@@ -70,7 +71,7 @@ Result<Piece> pieceFrom(const Json& json, const std::string& name) {
     Piece piece;
     piece.id = json["id"];
     piece.title = json["title"];
-    piece.brief = json["brief"];
+    piece.brief = Briefs::nameNow(json["brief"].get_ref<const std::string&>());
     piece.frame = {json["frame"][0], json["frame"][1]};
     const Json& release = json["release"];
     piece.release.name = release["name"];
@@ -101,7 +102,8 @@ Result<Piece> pieceFrom(const Json& json, const std::string& name) {
     if (json.contains("slices"))
         for (const Json& slice : json["slices"])
             piece.slices.push_back(
-                {slice["name"], pixelsFrom(slice["place"]), slice.value("brief", "")});
+                {slice["name"], pixelsFrom(slice["place"]),
+                 std::string(Briefs::nameNow(slice.value("brief", "")))});
     std::set<int> ids;
     for (const auto& one : json["layers"]) {
         auto layer = layerFrom(one, name);

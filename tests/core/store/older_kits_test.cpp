@@ -20,5 +20,18 @@ TEST(OlderKits, BringTheirOutlineAlong) {
     EXPECT_EQ(back.pieces[0].layers[0].finishes, std::vector{outlineOf(6, {16, 32, 48, 255})});
 }
 
+TEST(OlderKits, BriefsGetTheirNamesOfToday) {
+    Kit kit = test::kitWith("free-frame", {20, 20});
+    OrderedJson whole = jsonOf(kit);
+    whole["version"] = 5;
+    whole["pieces"][0]["brief"] = "digital-prop";
+    whole["pieces"][0]["slices"] = {
+        {{"name", "a"}, {"place", {0, 0, 9, 9}}, {"brief", "digital-prop"}}};
+    const Kit back = good(kitFrom(Json(whole), "old"));
+    EXPECT_EQ(back.pieces[0].brief, "cut-out-object");
+    EXPECT_EQ(back.pieces[0].slices.at(0).brief, "cut-out-object");
+    EXPECT_EQ(jsonOf(back)["pieces"][0]["brief"], "cut-out-object");
+}
+
 }  // namespace
 }  // namespace zl
