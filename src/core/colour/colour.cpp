@@ -25,12 +25,6 @@ const std::array<double, 256>& linearTable() {
     return table;
 }
 
-double linearOf(double code) {
-    const auto whole = static_cast<std::size_t>(code);
-    if (code >= 0 && code <= 255 && static_cast<double>(whole) == code) return linearTable()[whole];
-    return linearFromEncoded(code / 255.0);
-}
-
 double radians(double degrees) {
     return degrees * std::numbers::pi / 180.0;
 }
@@ -51,8 +45,17 @@ double encodedFromLinear(double l) {
     return l <= 0.0031308 ? l * 12.92 : 1.055 * std::pow(l, 1.0 / 2.4) - 0.055;
 }
 
+double lightOfCode(double code) {
+    const auto whole = static_cast<std::size_t>(code);
+    if (code >= 0 && code <= 255 && static_cast<double>(whole) == code) return linearTable()[whole];
+    return linearFromEncoded(code / 255.0);
+}
+
 Lab labOf(double red, double green, double blue) {
-    const double r = linearOf(red), g = linearOf(green), b = linearOf(blue);
+    return labOfLight(lightOfCode(red), lightOfCode(green), lightOfCode(blue));
+}
+
+Lab labOfLight(double r, double g, double b) {
     // IEC 61966-2-1's matrix; the white is its own row sums, so that white is exactly L* 100, a* =
     // b* = 0.
     const double x = (0.4124 * r + 0.3576 * g + 0.1805 * b) / 0.9505;
@@ -99,7 +102,7 @@ double differenceCie2000(const Lab& one, const Lab& two) {
 }
 
 double relativeLuminance(double red, double green, double blue) {
-    return 0.2126 * linearOf(red) + 0.7152 * linearOf(green) + 0.0722 * linearOf(blue);
+    return 0.2126 * lightOfCode(red) + 0.7152 * lightOfCode(green) + 0.0722 * lightOfCode(blue);
 }
 
 double contrastRatio(double one, double other) {

@@ -16,6 +16,10 @@ struct Lab {
 
 // CIE 1976 L*a*b* of encoded code values 0..255, reference white D65 (2 degrees).
 Lab labOf(double red, double green, double blue);
+// The same of linear light, 0..1.
+Lab labOfLight(double red, double green, double blue);
+// Linear light of an encoded code value 0..255; whole ones are looked up.
+double lightOfCode(double code);
 
 // CIEDE2000 colour difference (CIE 142-2001, as published by Sharma, Wu and Dalal 2005), k_L = k_C
 // = k_H = 1.

@@ -21,37 +21,34 @@ constexpr Matrix withoutShort{{{1.255528, -0.076749, -0.178779},
                                {-0.078411, 0.930809, 0.147602},
                                {0.004733, 0.691367, 0.303900}}};
 
-using Codes = std::array<double, 3>;
+using Light = std::array<double, 3>;  // linear, 0..1
 
-Codes seenBy(Sight sight, const Codes& codes) {
-    if (sight == Sight::full) return codes;
+Light seenBy(Sight sight, const Light& light) {
+    if (sight == Sight::full) return light;
     const Matrix& m = sight == Sight::withoutLong     ? withoutLong
                       : sight == Sight::withoutMiddle ? withoutMiddle
                                                       : withoutShort;
-    Codes light{}, seen{};
-    for (std::size_t i = 0; i < 3; ++i) light[i] = linearFromEncoded(codes[i] / 255);
+    Light seen{};
     for (std::size_t i = 0; i < 3; ++i)
         seen[i] =
-            255 * encodedFromLinear(std::clamp(
-                      m[i][0] * light[0] + m[i][1] * light[1] + m[i][2] * light[2], 0.0, 1.0));
+            std::clamp(m[i][0] * light[0] + m[i][1] * light[1] + m[i][2] * light[2], 0.0, 1.0);
     return seen;
 }
 
 // With the room's light on it.
 Lab labInRoom(Sight sight, std::uint32_t p) {
     constexpr double room = 0.05;
-    Codes seen = seenBy(sight, {static_cast<double>(redOf(p)), static_cast<double>(greenOf(p)),
-                                static_cast<double>(blueOf(p))});
-    for (double& code : seen)
-        code = 255 * encodedFromLinear((linearFromEncoded(code / 255) + room) / (1 + room));
-    return labOf(seen[0], seen[1], seen[2]);
+    Light seen =
+        seenBy(sight, {lightOfCode(redOf(p)), lightOfCode(greenOf(p)), lightOfCode(blueOf(p))});
+    for (double& light : seen) light = (light + room) / (1 + room);
+    return labOfLight(seen[0], seen[1], seen[2]);
 }
 
 }  // namespace
 
 Lab labSeenBy(Sight sight, double red, double green, double blue) {
-    const Codes seen = seenBy(sight, {red, green, blue});
-    return labOf(seen[0], seen[1], seen[2]);
+    const Light seen = seenBy(sight, {lightOfCode(red), lightOfCode(green), lightOfCode(blue)});
+    return labOfLight(seen[0], seen[1], seen[2]);
 }
 
 double differenceSeenBy(Sight sight, std::uint32_t one, std::uint32_t two, bool hueAlone) {

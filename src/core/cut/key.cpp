@@ -142,7 +142,7 @@ void bendBack(const Straight8& picture, const Seen& seen, Straight8& out) {
 }  // namespace
 
 Straight8 keyed(const Straight8& picture, const KeyCut& key, int threads, std::stop_token stop) {
-    if (picture.empty()) return picture.clone();
+    if (picture.empty()) return Straight8(picture.size());
     const Seen seen = seenBy(picture, key);
     if (seen.plan.share <= 0 || stop.stop_requested()) return picture.clone();
     Straight8 out =

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/crew.h"
 #include "base/json.h"
 #include "colour/colour.h"
 #include "finish/finish.h"
@@ -210,15 +211,25 @@ Result<Legibility> legibilityOver(Video& video, const LegibleQuestion& question,
     if (auto good = checkQuestion(question, facts.shown, facts.duration); !good)
         return passOn(good.error());
     std::optional<LegibleStudy> study;
+    // A picture is measured while the next one is decoded.
+    std::optional<Straight8> kept;
+    std::optional<Beside> seeing;
+    const auto seen = [&] {
+        if (seeing) seeing->finish();
+        seeing.reset();
+    };
     auto looked = video.pictures(
         glimpseStep, facts.shown.width,
         [&](const Straight8& picture, double time) {
+            seen();
             if (!study) study.emplace(question, picture.size(), facts.shown, facts.duration);
-            study->see(picture, time);
+            kept = picture.clone();
+            seeing.emplace([&study, &kept, time] { study->see(*kept, time); });
             if (progress && facts.duration > 0) progress(std::min(1.0, time / facts.duration));
             return true;
         },
         stop);
+    seen();
     if (!looked) return passOn(looked.error());
     if (!study) return fail(Code::unreadable, "No frame of the video could be seen.");
     return study->told();

@@ -10,8 +10,25 @@
 namespace zl {
 namespace {
 
-double luminanceOf(std::uint32_t p) {
-    return relativeLuminance(redOf(p), greenOf(p), blueOf(p));
+using ByCode = std::array<double, 256>;
+
+// What a code of red, of green, of blue gives to the luminance.
+const std::array<ByCode, 3>& luminanceParts() {
+    static const std::array<ByCode, 3> parts = [] {
+        std::array<ByCode, 3> all{};
+        for (int v = 0; v < 256; ++v) {
+            const auto at = static_cast<std::size_t>(v);
+            all[0][at] = relativeLuminance(v, 0, 0);
+            all[1][at] = relativeLuminance(0, v, 0);
+            all[2][at] = relativeLuminance(0, 0, v);
+        }
+        return all;
+    }();
+    return parts;
+}
+
+double luminanceOf(std::uint32_t p, const std::array<ByCode, 3>& parts = luminanceParts()) {
+    return parts[0][p & 255u] + parts[1][p >> 8 & 255u] + parts[2][p >> 16 & 255u];
 }
 
 constexpr int reach = 2;  // px: how far across an edge is looked
@@ -121,16 +138,7 @@ namespace {
 class Lights {
   public:
     Lights(const Straight8& raster, const MarkEdges& edges) : width_(raster.width()) {
-        static const std::array<std::array<double, 256>, 3> parts = [] {
-            std::array<std::array<double, 256>, 3> all{};
-            for (int v = 0; v < 256; ++v) {
-                const auto at = static_cast<std::size_t>(v);
-                all[0][at] = relativeLuminance(v, 0, 0);
-                all[1][at] = relativeLuminance(0, v, 0);
-                all[2][at] = relativeLuminance(0, 0, v);
-            }
-            return all;
-        }();
+        const std::array<ByCode, 3>& parts = luminanceParts();
         const auto count = static_cast<std::size_t>(raster.size().count());
         std::vector<double> own(count);
         least_.resize(count);
@@ -142,8 +150,7 @@ class Lights {
         for (const auto& [y, from, to] : edges.near)
             for (std::size_t i = rowOf(y) + static_cast<std::size_t>(from);
                  i < rowOf(y) + static_cast<std::size_t>(to); ++i)
-                own[i] = parts[0][all[i] & 255u] + parts[1][all[i] >> 8 & 255u] +
-                         parts[2][all[i] >> 16 & 255u];
+                own[i] = luminanceOf(all[i], parts);
         for (const auto& [y, from, end] : edges.near) {
             const std::size_t row = rowOf(y);
             for (int x = from; x < end; ++x) {
@@ -178,10 +185,11 @@ class Lights {
 // Whether a difference of colour is enough there: between the lightest and the darkest pixel within
 // reach, or between the edge's own and any of them.
 bool differsInColour(const Straight8& seenAs, const Straight8& behind, int x, int y, bool atRim) {
+    const std::array<ByCode, 3>& parts = luminanceParts();
     std::uint32_t lightest = seenAs.row(y)[x], darkest = lightest;
-    double most = luminanceOf(lightest), least = most;
+    double most = luminanceOf(lightest, parts), least = most;
     const auto look = [&](std::uint32_t p) {
-        const double l = luminanceOf(p);
+        const double l = luminanceOf(p, parts);
         if (l > most) {
             most = l;
             lightest = p;
