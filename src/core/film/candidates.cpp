@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 #include <set>
 
 #include "picture/faces.h"
@@ -116,6 +117,12 @@ void tellFaults(const Seen& one, std::vector<std::string>& reasons) {
         reasons.emplace_back("less sharp than its shot");
 }
 
+bool isAlike(const std::vector<const Seen*>& taken, const Seen& one) {
+    return std::ranges::any_of(taken, [&](const Seen* other) {
+        return cellDifference(other->glimpse->glance, one.glimpse->glance) < alikeAt;
+    });
+}
+
 // The best of what is left: the sharpest of their shot, those of shots without one first.
 std::vector<const Seen*> bestOthers(const std::vector<Seen>& seen, std::vector<const Seen*> taken,
                                     std::size_t count) {
@@ -130,10 +137,7 @@ std::vector<const Seen*> bestOthers(const std::vector<Seen>& seen, std::vector<c
         const Seen* best = nullptr;
         for (const Seen& one : seen) {
             if (!one.good() || one.rank < 0.5) continue;
-            const bool alike = std::any_of(taken.begin(), taken.end(), [&](const Seen* other) {
-                return cellDifference(other->glimpse->glance, one.glimpse->glance) < alikeAt;
-            });
-            if (!alike && (!best || score(one) > score(*best))) best = &one;
+            if (!isAlike(taken, one) && (!best || score(one) > score(*best))) best = &one;
         }
         if (!best) break;
         chosen.push_back(best);
@@ -141,6 +145,93 @@ std::vector<const Seen*> bestOthers(const std::vector<Seen>& seen, std::vector<c
         shots.insert(best->shot);
     }
     return chosen;
+}
+
+struct SeenFace {
+    RealRect head;
+    OpenEyes eyes = OpenEyes::unknown;
+};
+
+// The surest three of a frame; none of one that cannot be read. Code::cancelled.
+Result<std::vector<SeenFace>> facesAt(Video& video, long long number, const std::stop_token& stop) {
+    std::vector<SeenFace> out;
+    const auto frame = video.frame(number, stop);
+    if (!frame && frame.error().code == Code::cancelled) return passOn(frame.error());
+    if (!frame) return out;
+    constexpr std::size_t surest = 3;
+    const auto faces = facesIn(frame->pixels);
+    for (std::size_t i = 0; i < std::min(surest, faces.size()); ++i)
+        out.push_back({faces[i].head, openEyesOf(frame->pixels, faces[i])});
+    return out;
+}
+
+// Open eyes are there in the one, and none in a face at the same place in the other.
+bool opensEyesOf(const std::vector<SeenFace>& shut, const std::vector<SeenFace>& open) {
+    return std::ranges::any_of(shut, [&](const SeenFace& one) {
+        return one.eyes == OpenEyes::none && std::ranges::any_of(open, [&](const SeenFace& other) {
+                   const RealRect both = one.head.intersected(other.head);
+                   return other.eyes == OpenEyes::seen &&
+                          both.width * both.height > 0.4 * one.head.width * one.head.height;
+               });
+    });
+}
+
+// A blink is short: whoever has no open eyes at a moment, and has them a moment on or before, has
+// them closed. That other moment, which is nearest of the same shot; nothing where it is no blink.
+Result<const Seen*> withOpenEyes(const std::vector<Seen>& seen, std::size_t shot, double time,
+                                 const std::vector<SeenFace>& faces, Video& video,
+                                 const std::stop_token& stop) {
+    constexpr double reach = 1.0;  // s
+    constexpr std::size_t most = 4;
+    if (std::ranges::none_of(faces, [](const auto& f) { return f.eyes == OpenEyes::none; }))
+        return nullptr;
+    const auto apart = [&](const Seen* one) { return std::abs(one->glimpse->glance.time - time); };
+    std::vector<const Seen*> near;
+    for (const Seen& one : seen)
+        if (one.shot == shot && one.good() && apart(&one) > 0 && apart(&one) <= reach)
+            near.push_back(&one);
+    std::ranges::stable_sort(near, {}, apart);
+    for (std::size_t i = 0; i < std::min(most, near.size()); ++i) {
+        const auto there = facesAt(video, near[i]->glimpse->glance.number, stop);
+        if (!there) return passOn(there.error());
+        if (opensEyesOf(faces, *there)) return near[i];
+    }
+    return nullptr;
+}
+
+// Nothing for a blink whose moment with open eyes is as good as proposed already.
+Result<std::optional<Candidate>> proposed(const std::vector<Seen>& seen, const Seen* there,
+                                          std::vector<const Seen*>& taken, Video& video,
+                                          const std::stop_token& stop) {
+    const Glance& first = there->glimpse->glance;
+    const auto faces = facesAt(video, first.number, stop);
+    if (!faces) return passOn(faces.error());
+    const auto other = withOpenEyes(seen, there->shot, first.time, *faces, video, stop);
+    if (!other) return passOn(other.error());
+    if (*other && isAlike(taken, **other)) return std::optional<Candidate>();
+    if (*other) there = *other;
+    taken.push_back(there);
+    const Glance& glance = there->glimpse->glance;
+    Candidate one{glance.number, glance.time, {}};
+    one.reasons.emplace_back(there->rank >= 0.9   ? "the sharpest of its shot"
+                             : there->rank >= 0.5 ? "sharp for its shot"
+                                                  : "sharp enough for its shot");
+    one.reasons.emplace_back("well exposed");
+    if (*other)
+        one.reasons.emplace_back("a face, seen whole, and no blink");
+    else if (!faces->empty())
+        one.reasons.emplace_back("a face, seen whole");
+    return std::optional(std::move(one));
+}
+
+Result<void> tellBlink(const std::vector<Seen>& seen, const Seen& there, Video& video,
+                       Candidate& one, const std::stop_token& stop) {
+    const auto faces = facesAt(video, one.number, stop);
+    if (!faces) return passOn(faces.error());
+    const auto other = withOpenEyes(seen, there.shot, one.time, *faces, video, stop);
+    if (!other) return passOn(other.error());
+    if (*other) one.reasons.emplace_back("the eyes are closed");
+    return {};
 }
 
 }  // namespace
@@ -175,19 +266,14 @@ Result<std::vector<Candidate>> candidatesAmong(const LookedThrough& looked, Vide
         if (const Seen* there = nearest(seen, looked.shotOf(one.number), one.time)) {
             tellFaults(*there, one.reasons);
             taken.push_back(there);
+            if (const auto good = tellBlink(seen, *there, video, one, stop); !good)
+                return passOn(good.error());
         }
     const auto left = static_cast<std::size_t>(std::max(0, count - static_cast<int>(all.size())));
     for (const Seen* there : bestOthers(seen, taken, left)) {
-        const Glance& glance = there->glimpse->glance;
-        Candidate one{glance.number, glance.time, {}};
-        one.reasons.emplace_back(there->rank >= 0.9 ? "the sharpest of its shot"
-                                                    : "sharp for its shot");
-        one.reasons.emplace_back("well exposed");
-        auto frame = video.frame(one.number, stop);
-        if (!frame && frame.error().code == Code::cancelled) return passOn(frame.error());
-        if (frame && !facesIn(frame->pixels).empty())
-            one.reasons.emplace_back("a face, seen whole");
-        all.push_back(std::move(one));
+        auto one = proposed(seen, there, taken, video, stop);
+        if (!one) return passOn(one.error());
+        if (*one) all.push_back(std::move(**one));
     }
     return all;
 }

@@ -29,8 +29,8 @@ struct Span {
 std::vector<Candidate> thirdsOf(const Video& video, const Span& within);
 
 // The thirds first; then the best others: sharp for their shot, well exposed, no black, no fade, no
-// smear of motion, no near-duplicate, a face seen whole, spread over the shots. At most `count` of
-// them. The same video gives the same.
+// smear of motion, no near-duplicate, a face seen whole, no blink, spread over the shots. At most
+// `count` of them; those of the thirds that blink are told. The same video gives the same.
 [[nodiscard]] Result<std::vector<Candidate>> candidatesAmong(const LookedThrough& looked,
                                                              Video& video, int count,
                                                              const Span& within,
