@@ -226,6 +226,11 @@ Result<std::optional<Candidate>> proposed(const std::vector<Seen>& seen, const S
 
 Result<void> tellBlink(const std::vector<Seen>& seen, const Seen& there, Video& video,
                        Candidate& one, const std::stop_token& stop) {
+    // A frame between key frames takes long to decode: only where there is a face near it.
+    constexpr PixelSize room{640, 640};
+    const auto key = video.keyFrame(one.number, room, stop);
+    if (!key && key.error().code == Code::cancelled) return passOn(key.error());
+    if (!key || facesIn(key->pixels).empty()) return {};
     const auto faces = facesAt(video, one.number, stop);
     if (!faces) return passOn(faces.error());
     const auto other = withOpenEyes(seen, there.shot, one.time, *faces, video, stop);
