@@ -21,7 +21,7 @@ void measureFile(benchmark::State& state, const char* briefId) {
     subject.opaque = picture.opaque;
     subject.file = {
         "dusk.png", static_cast<long long>(bytes.size()), true, Content::png, false, 8, true, false,
-        {}};
+        {}, false};
     compare(
         state, [&] { benchmark::DoNotOptimize(measureAll(subject)); },
         [&] { benchmark::DoNotOptimize(must(decode(bytes, "dusk.png")).opaque); });

@@ -69,7 +69,10 @@ ClockRow::ClockRow(QWidget* parent) : QWidget(parent) {
 
 void ClockRow::showMoment(double seconds, long long number) {
     clock_->showMoment(seconds);
-    count_->setText(tr("frame %1 of %2").arg(number).arg(facts_.frames));
+    constexpr long long many = 100'000;  // of more the words would not fit beside the buttons
+    count_->setText((facts_.frames < many ? tr("frame %1 of %2") : tr("#%1 of %2"))
+                        .arg(number)
+                        .arg(facts_.frames));
 }
 
 void ClockRow::say(const QString& words) {
