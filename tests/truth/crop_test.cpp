@@ -4,6 +4,8 @@
 
 #include "base/json.h"
 #include "corpus.h"
+#include "edit/edits.h"
+#include "layout/new_layers.h"
 #include "picture/attention.h"
 
 namespace zl::truth {
@@ -45,6 +47,39 @@ TEST(Crop, KeepsTheWholeFace) {
         fmt::format("{}, {} beheaded", kept, beheaded), "≥ 39 of 42, none beheaded");
     EXPECT_GE(kept * 42, 39 * judged);
     EXPECT_EQ(beheaded, 0);
+}
+
+TEST(Crop, APictureThatComesInKeepsItsHead) {
+    const auto all = items("faces");
+    const Json boxes =
+        test::good(parseJson(test::good(readFile(corpusFolder() / "faces.json")), "faces.json"));
+    int cut = 0, byTheMiddle = 0, judged = 0;
+    for (const Item& item : all) {
+        const Straight8 picture = pictureOf(item);
+        const auto box = boxes[item.name].get<std::array<double, 4>>();
+        for (const PixelSize frame : {PixelSize{1280, 720}, {1080, 1080}, {1500, 500}}) {
+            const auto losesHead = [&](const PictureLayer& layer) {
+                const double scale = layer.place.width / picture.width(),
+                             top = -layer.place.y / scale;
+                EXPECT_LE(layer.place.x, 0);
+                EXPECT_LE(layer.place.y, 0);
+                EXPECT_GE(layer.place.right(), frame.width - 1e-6);
+                EXPECT_GE(layer.place.bottom(), frame.height - 1e-6);
+                return top > box[1] + 0.3 * (box[3] - box[1]);
+            };
+            ++judged;
+            const bool lost = losesHead(newPicture("x", picture, frame));
+            if (lost) list("head cut", item, fmt::format("in {} x {}", frame.width, frame.height));
+            cut += lost;
+            byTheMiddle += losesHead(fillingFrame("x", picture.size(), frame));
+        }
+    }
+    row(fmt::format(
+            "pictures with a face brought into three frames: beheaded, of {}; in the middle",
+            judged),
+        fmt::format("{}; {}", cut, byTheMiddle), "none; –");
+    EXPECT_LE(20 * cut, judged);
+    EXPECT_GT(byTheMiddle, 5 * cut);
 }
 
 }  // namespace

@@ -6,6 +6,7 @@
 
 #include "edit/edits.h"
 #include "film/clip_frames.h"
+#include "layout/new_layers.h"
 #include "lettering/fonts.h"
 #include "work/kit_files.h"
 
@@ -82,17 +83,19 @@ void Intake::bringIn(Bytes bytes, const std::string& name, bool reference) {
     const std::string pieceId = choice_.pieceId();
     struct Brought {
         Asset asset;
-        PixelSize size;
+        PixelSize frame;
+        PictureLayer picture;
     };
     // Decoded wholly before it may come in: a damaged picture never reaches the kit.
     aside(
         jobs_, this,
-        [bytes = std::move(bytes), name,
+        [bytes = std::move(bytes), name, frame = choice_.piece()->frame,
          store = inks_](const std::stop_token& stop) mutable -> Result<Brought> {
             Asset asset = makeAsset(std::move(bytes), name);
             const auto picture = store->picture(asset, stop);
             if (!picture) return passOn(picture.error());
-            return Brought{std::move(asset), (*picture)->facts.size};
+            PictureLayer layer = newPicture(asset.sha256, *(*picture)->pixels, frame);
+            return Brought{std::move(asset), frame, std::move(layer)};
         },
         [this, pieceId, reference](const Result<Brought>& brought) {
             if (!brought) {
@@ -104,8 +107,10 @@ void Intake::bringIn(Bytes bytes, const std::string& name, bool reference) {
             if (!target) return;
             Layer layer;
             layer.name = cutToFit(stemOf(brought->asset.name));
-            PictureLayer picture =
-                fillingFrame(brought->asset.sha256, brought->size, target->frame);
+            PictureLayer picture = brought->picture;
+            if (target->frame != brought->frame)
+                picture =
+                    fillingFrame(picture.source, roundOutwards(picture.crop).size(), target->frame);
             picture.reference = reference;
             layer.what = picture;
             if (document_.apply(

@@ -52,9 +52,8 @@ RealRect cropKeeping(const RealRect& kept, PixelSize size, double w, double h) {
         largest.width, largest.height};
 }
 
-RealRect attentiveCrop(const Straight8& picture, double w, double h) {
-    const RealRect whole = RealRect::of(picture.size());
-    const RealRect largest = largestInside(whole, w, h);
+std::optional<RealRect> headsIn(const Straight8& picture, double w, double h) {
+    const RealRect largest = largestInside(RealRect::of(picture.size()), w, h);
     std::vector<Face> faces = facesIn(picture);
     // A face that is far less sure than the surest is likely none; the smallest of several stand in
     // the background.
@@ -66,14 +65,7 @@ RealRect attentiveCrop(const Straight8& picture, double w, double h) {
         for (const Face& f : faces) widest = std::max(widest, f.head.width);
         std::erase_if(faces, [&](const Face& f) { return f.head.width < large * widest; });
     }
-    if (faces.empty()) {
-        const RealPoint focus = attentionPoint(picture);
-        constexpr double upper = 0.4;
-        const bool cutsHeight = largest.height < whole.height;
-        return largestInside(
-            whole, w, h,
-            {focus.x, cutsHeight ? std::min(focus.y, (focus.y + upper) / 2) : focus.y});
-    }
+    if (faces.empty()) return {};
     // As many heads as fit, the surest first.
     RealRect kept = faces.front().head;
     for (const Face& f : faces) {
@@ -83,7 +75,17 @@ RealRect attentiveCrop(const Straight8& picture, double w, double h) {
         if (right - left <= largest.width && bottom - top <= largest.height)
             kept = {left, top, right - left, bottom - top};
     }
-    return cropKeeping(kept, picture.size(), w, h);
+    return kept;
+}
+
+RealRect attentiveCrop(const Straight8& picture, double w, double h) {
+    if (const auto kept = headsIn(picture, w, h)) return cropKeeping(*kept, picture.size(), w, h);
+    const RealRect whole = RealRect::of(picture.size());
+    const bool cutsHeight = largestInside(whole, w, h).height < whole.height;
+    const RealPoint focus = attentionPoint(picture);
+    constexpr double upper = 0.4;
+    return largestInside(
+        whole, w, h, {focus.x, cutsHeight ? std::min(focus.y, (focus.y + upper) / 2) : focus.y});
 }
 
 }  // namespace zl

@@ -2,6 +2,8 @@
 // Where a picture draws the eye, and the crop that keeps it.
 #pragma once
 
+#include <optional>
+
 #include "raster/raster.h"
 
 namespace zl {
@@ -9,6 +11,10 @@ namespace zl {
 // The point of most attention as shares of width and height, 0..1 (libvips' measure: edges, skin
 // tones, saturation). The centre when it cannot be told.
 RealPoint attentionPoint(const Straight8& picture);
+
+// The heads that fit into the largest part of the picture in the shape w : h, the surest first, in
+// px of the picture; nothing where no face is found.
+std::optional<RealRect> headsIn(const Straight8& picture, double w, double h);
 
 // The largest part of the picture in the shape w : h, laid where it matters: no head that fits is
 // cut (the surest faces first); where no face is found, round the point of most attention, and
