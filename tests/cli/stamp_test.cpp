@@ -221,6 +221,10 @@ TEST_F(StampCommand, ARunThatEndedIsFoundDone) {
     ASSERT_EQ(third.status, 0) << third.err;
     EXPECT_TRUE(fs::exists(folder_ / "out/a.jpg"));
     EXPECT_EQ(countIn(folder_ / "out"), count);
+    // One that somebody changed since is theirs.
+    put(folder_, "out/a.jpg", test::bytesOf("mine"));
+    EXPECT_EQ(zledge("stamp r.json --out out in --resume").status, 1);
+    EXPECT_EQ(test::textOf(good(readFile(folder_ / "out/a.jpg"))), "mine");
     // With another stamp they are somebody's files.
     EXPECT_EQ(zledge("stamp r.json --out out in --resume --quality 50").status, 1);
 }

@@ -193,8 +193,9 @@ Result<void> RunRecord::takeUp(const Path& journal, const OrderedJson& head) {
             if (json->contains("begins")) state_->begun.insert((*json)["begins"]);
             if (json->contains("ended")) {
                 RunEntry entry = entryFrom((*json)["ended"]);
-                // What could not be written may be somebody else's file.
-                if (entry.state == JobState::failed) state_->begun.erase(entry.target);
+                // What could not be written may be somebody else's file, and what was written and
+                // is another one now was changed by somebody: neither is replaced.
+                state_->begun.erase(entry.target);
                 state_->known[entry.target] = std::move(entry);
             }
         } catch (const Json::exception&) {
@@ -218,10 +219,7 @@ void RunRecord::lookForReceipt() {
     auto receipt = readReceipt(*newest);
     if (!receipt) return;
     for (const RunEntry& entry : receipt->entries)
-        if (entry.state == JobState::done) {
-            state.begun.insert(entry.target);
-            state.known.try_emplace(entry.target, entry);
-        }
+        if (entry.state == JobState::done) state.known.try_emplace(entry.target, entry);
     state.receipt = *newest;
     state.inReceipt = std::move(receipt->entries);
 }
