@@ -101,9 +101,8 @@ Result<Piece> pieceFrom(const Json& json, const std::string& name) {
                 {pixelsFrom(link["place"]), link["address"], link.value("says", "")});
     if (json.contains("slices"))
         for (const Json& slice : json["slices"])
-            piece.slices.push_back(
-                {slice["name"], pixelsFrom(slice["place"]),
-                 std::string(Briefs::nameNow(slice.value("brief", "")))});
+            piece.slices.push_back({slice["name"], pixelsFrom(slice["place"]),
+                                    std::string(Briefs::nameNow(slice.value("brief", "")))});
     std::set<int> ids;
     for (const auto& one : json["layers"]) {
         auto layer = layerFrom(one, name);
