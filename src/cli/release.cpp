@@ -49,7 +49,8 @@ Result<int> run(const Asked& asked, const Common& common) {
         if (!at) return passOn(at.error());
         order->posterAt = at->front();
     }
-    InkStore store;
+    constexpr std::size_t room = 50'000'000;  // bytes of pixels: an encoder needs some, too
+    InkStore store(room);
     knowVideosOf(store, asked.kit);
     std::optional<Error> broken;  // no matter of the piece: the folder, the disk
     std::stop_source stop;

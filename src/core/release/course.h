@@ -28,7 +28,7 @@ class Course {
     Kit kit_;
     FrameRate rate_;
     // Frames of clips pass through; what stands still is kept.
-    InkStore store_{250'000'000};
+    InkStore store_{150'000'000, 10'000'000};
     Piece last_;
     Straight8 frame_;
     bool changed_ = true;

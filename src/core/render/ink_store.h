@@ -70,9 +70,10 @@ struct StoreHash {
 
 class InkStore {
   public:
-    // What a store may keep beyond what is in use, in bytes of pixels.
-    explicit InkStore(std::size_t room = 700'000'000)
-        : InkStore(std::make_shared<CacheRoom>(room)) {}
+    // What a store may keep beyond what is in use, in bytes of pixels; `moments`: of that which
+    // frames of clips come to, which are seldom asked for twice.
+    explicit InkStore(std::size_t room = 700'000'000, std::size_t moments = 100'000'000)
+        : InkStore(std::make_shared<CacheRoom>(room), moments) {}
 
     [[nodiscard]] Result<std::shared_ptr<const Picture>> picture(const Asset& asset,
                                                                  const std::stop_token& stop = {});
@@ -106,8 +107,12 @@ class InkStore {
     ClipSource* clips() const { return clips_.get(); }
 
   private:
-    explicit InkStore(const std::shared_ptr<CacheRoom>& room)
-        : pictures_(room), subjects_(room), inks_(room) {}
+    explicit InkStore(const std::shared_ptr<CacheRoom>& room, std::size_t moments)
+        : pictures_(room),
+          subjects_(room),
+          inks_(room),
+          momentPictures_(moments * 2 / 5),
+          momentInks_(moments * 3 / 5) {}
     // The original with its cuts, its veils, its tone, its mirrors and quarter turns.
     Result<std::shared_ptr<const Picture>> prepared(const Asset& asset, const PictureLayer& layer,
                                                     int quarters, const Turn& turn,
@@ -142,8 +147,8 @@ class InkStore {
     Cache<PictureKey, std::shared_ptr<const Picture>, StoreHash> pictures_;
     Cache<SubjectKey, std::shared_ptr<const SubjectStart>, StoreHash> subjects_;
     Cache<InkKey, Ink, StoreHash> inks_;
-    Cache<PictureKey, std::shared_ptr<const Picture>, StoreHash> momentPictures_{40'000'000};
-    Cache<InkKey, Ink, StoreHash> momentInks_{60'000'000};
+    Cache<PictureKey, std::shared_ptr<const Picture>, StoreHash> momentPictures_;
+    Cache<InkKey, Ink, StoreHash> momentInks_;
     Cache<MeasureKey, std::any, StoreHash> measures_{100'000'000};
 };
 
