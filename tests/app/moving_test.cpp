@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Moving pieces in the real window: a clip brought in, its clock, its showing times, played,
 // released; and a piece laid over a video of one's own, measured and burned in.
+#include <QAction>
 #include <QCheckBox>
 #include <QRadioButton>
 #include <QToolButton>
@@ -49,6 +50,16 @@ class MovingTest : public WindowTest {
         });
     }
 };
+
+TEST_F(MovingTest, AClipIsInTheMenuOfWhatCanBeAdded) {
+    start("upright-clip", {108, 192});
+    answers = {clip()};
+    auto* add = window->findChild<QAction*>("addClip");
+    ASSERT_TRUE(add);
+    add->trigger();
+    ASSERT_TRUE(comesTrue([this] { return session().piece()->layers.size() == 1; }));
+    EXPECT_TRUE(session().piece()->layers[0].picture()->clip);
+}
 
 TEST_F(MovingTest, AClipComesInAndItsClockMovesThePiece) {
     start("free-frame", {320, 180});

@@ -5,16 +5,17 @@
 
 #include "brief/brief.h"
 #include "kit/kit.h"
+#include "raster/raster.h"
 
 namespace zl {
 
 // The name, with a number behind it when a layer has it already.
 std::string freeName(const Piece& piece, const std::string& name);
 
-// In the middle, with an outline that is seen where the piece is smallest.
-// A picture that fills the frame, centred; where that would cut a head, laid so that none is cut.
-// `source`: the original's hash.
+// A picture that fills the frame, centred; where that would cut a head, laid so that the heads
+// which fit are whole. `source`: the original's hash.
 PictureLayer newPicture(const std::string& source, const Straight8& picture, PixelSize frame);
+// In the middle, with an outline that is seen where the piece is smallest.
 Layer newLettering(const Piece& piece, const Brief* brief, std::string text, std::string name);
 // A bar along the foot, a line or an arrow in the middle, as its shape asks.
 Layer newBar(const Piece& piece, BarShape shape, std::string name);
