@@ -397,13 +397,13 @@ void FilmView::takeClip() {
     clip.sounds = !facts.sound.empty();
     clip.in = part_.from;
     clip.out = part_.to >= facts.duration - 1e-6 ? 0 : part_.to;
-    edit.make = [frame = now_->whole, file = desk_.file(), facts, clip, id = session_.piece()->id](
+    edit.make = [frame = now_->whole, file = desk_.file(), clip, id = session_.piece()->id](
                     const Kit& kit, const std::stop_token&) -> Result<Kit> {
         auto poster = stillOf(*frame, file.filename().string());
         if (!poster) return passOn(poster.error());
         Clip known = clip;
         known.identity = contentOf(file);
-        return withClip(kit, id, std::move(*poster), facts, std::move(known));
+        return withClip(kit, id, std::move(*poster), frame->pixels, std::move(known));
     };
     edit.applied = [this, clip] {
         if (const Piece* piece = session_.piece())
@@ -433,7 +433,7 @@ void FilmView::take() {
         auto still = stillOf(*frame, name);
         if (!still) return passOn(still.error());
         const auto taken = withStill(kit, id, piece ? layerForStill(*piece, chosen) : 0,
-                                     std::move(*still), from.size, from, part);
+                                     std::move(*still), frame->pixels, from, part);
         return taken ? withPieceVideo(*taken, id, video) : taken;
     };
     edit.applied = [this, from, at = now_->time] {

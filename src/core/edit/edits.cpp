@@ -556,9 +556,20 @@ Layer withShapesStanding(const Layer& before, Layer after) {
     return after;
 }
 
-PictureLayer fillingFrame(const std::string& source, PixelSize sourceSize, PixelSize frame) {
-    return {source, RealRect::of(sourceSize),
-            smallestCovering(RealRect::of(frame), sourceSize.width, sourceSize.height)};
+PictureLayer fillingFrame(const std::string& source, PixelSize sourceSize, PixelSize frame,
+                          const std::optional<RealRect>& seen) {
+    const RealRect whole = RealRect::of(sourceSize);
+    RealRect place = smallestCovering(RealRect::of(frame), sourceSize.width, sourceSize.height);
+    if (seen) {
+        const RealRect middle = largestInside(whole, frame.width, frame.height);
+        const double scale = place.width / whole.width;
+        const auto laid = [scale](double start, double by, double room) {
+            return std::clamp(start + by * scale, std::min(0.0, room), 0.0);
+        };
+        place.x = laid(place.x, middle.x - seen->x, frame.width - place.width);
+        place.y = laid(place.y, middle.y - seen->y, frame.height - place.height);
+    }
+    return {source, whole, place};
 }
 
 }  // namespace zl

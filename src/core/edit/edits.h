@@ -103,7 +103,9 @@ PictureLayer withShapesStanding(const PictureLayer& before, PictureLayer after);
 RealPoint inFrame(const PictureLayer& picture, RealPoint original);
 RealPoint inOriginal(const PictureLayer& picture, RealPoint frame);
 
-// A picture layer that fills `frame` without stretching: the smallest cover, centred.
-PictureLayer fillingFrame(const std::string& source, PixelSize sourceSize, PixelSize frame);
+// A picture layer that fills `frame` without stretching: the smallest cover, centred; or laid so
+// that the frame shows `seen`, the largest part of the frame's shape (px of the original).
+PictureLayer fillingFrame(const std::string& source, PixelSize sourceSize, PixelSize frame,
+                          const std::optional<RealRect>& seen = {});
 
 }  // namespace zl

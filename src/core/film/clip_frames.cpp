@@ -11,6 +11,7 @@
 #include "film/take_still.h"
 #include "kit/layer_kinds.h"
 #include "kit/moving.h"
+#include "picture/attention.h"
 
 namespace zl {
 
@@ -135,7 +136,7 @@ Result<void> checkClips(const Piece& piece, const std::optional<Path>& kitFile) 
 }
 
 Result<Kit> withClip(const Kit& kit, const std::string& pieceId, Asset poster,
-                     const VideoFacts& facts, Clip clip) {
+                     const Straight8& pixels, Clip clip) {
     if (auto good = checkClip(clip); !good) return passOn(good.error());
     const Piece* piece = kit.piece(pieceId);
     if (!piece) return fail(Code::badUsage, "That piece is gone.");
@@ -144,9 +145,12 @@ Result<Kit> withClip(const Kit& kit, const std::string& pieceId, Asset poster,
                      [](const Layer& layer) { return releasedPicture(layer) != nullptr; });
     Layer layer;
     layer.name = cutToFit(stemOf(clip.file));
-    const PixelSize size = facts.shown;
-    PictureLayer picture = first ? fillingFrame(poster.sha256, size, piece->frame) : PictureLayer{};
-    if (!first) {
+    const PixelSize size = pixels.size();
+    PictureLayer picture;
+    if (first) {
+        picture = fillingFrame(poster.sha256, size, piece->frame,
+                               firstCrop(pixels, piece->frame.width, piece->frame.height));
+    } else {
         const double by = std::min(static_cast<double>(piece->frame.width) / size.width,
                                    static_cast<double>(piece->frame.height) / size.height);
         picture.source = poster.sha256;
@@ -177,7 +181,7 @@ Result<Kit> withClipOf(const Kit& kit, const std::string& pieceId, const Path& f
     clip.length = facts.duration;
     clip.fps = facts.fps;
     clip.sounds = !facts.sound.empty();
-    return withClip(kit, pieceId, std::move(*poster), facts, std::move(clip));
+    return withClip(kit, pieceId, std::move(*poster), frame->pixels, std::move(clip));
 }
 
 }  // namespace zl

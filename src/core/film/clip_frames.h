@@ -38,9 +38,10 @@ class ClipFrames final : public ClipSource {
 [[nodiscard]] Result<void> checkClips(const Piece& piece, const std::optional<Path>& kitFile);
 
 // The kit with the clip as a picture layer of the piece: at the bottom and filling the frame where
-// no picture is there yet, else on top and wholly in the frame. `poster`: a frame of it, as PNG.
+// no picture is there yet, laid as firstCrop has its poster, else on top and wholly in the frame.
+// `poster`: a frame of it, as PNG; `pixels`: that frame's.
 [[nodiscard]] Result<Kit> withClip(const Kit& kit, const std::string& pieceId, Asset poster,
-                                   const VideoFacts& facts, Clip clip);
+                                   const Straight8& pixels, Clip clip);
 // The same from the file: opens it, takes the frame at a tenth of it as its poster.
 [[nodiscard]] Result<Kit> withClipOf(const Kit& kit, const std::string& pieceId, const Path& file,
                                      const std::optional<Path>& kitFile,

@@ -10,6 +10,7 @@
 #include "edit/edits.h"
 #include "encode/encode.h"
 #include "encode/png.h"
+#include "picture/attention.h"
 #include "picture/decode.h"
 
 namespace zl {
@@ -89,7 +90,9 @@ int layerForStill(const Piece& piece, int chosenId) {
 }
 
 Result<Kit> withStill(const Kit& kit, const std::string& pieceId, int layerId, Asset still,
-                      PixelSize size, const StillFrom& from, const std::optional<PixelRect>& part) {
+                      const Straight8& pixels, const StillFrom& from,
+                      const std::optional<PixelRect>& part) {
+    const PixelSize size = pixels.size();
     const Piece* piece = kit.piece(pieceId);
     if (!piece) return fail(Code::badUsage, "That piece is gone.");
     const std::string hash = still.sha256, name = stemOf(still.name);
@@ -99,11 +102,13 @@ Result<Kit> withStill(const Kit& kit, const std::string& pieceId, int layerId, A
     if (!old || !old->picture()) {
         Layer layer;
         layer.name = cutToFit(name);
-        PictureLayer picture = fillingFrame(hash, size, piece->frame);
+        const Straight8 inBars = part ? partOf(pixels, *part) : Straight8{};
+        const Straight8& filling = part ? inBars : pixels;
+        PictureLayer picture =
+            fillingFrame(hash, filling.size(), piece->frame,
+                         firstCrop(filling, piece->frame.width, piece->frame.height));
+        picture.crop = shown;
         picture.still = from;
-        if (part)
-            picture = cropped(picture, largestInside(shown, picture.place.width,
-                                                     picture.place.height, {0.5, 0.5}));
         layer.what = picture;
         auto next = withLayer(with, pieceId, layer);
         if (!next) return next;

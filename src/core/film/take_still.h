@@ -28,10 +28,11 @@ Kit withWholeVideoPaths(const Kit& kit, const Path& kitFile);
 int layerForStill(const Piece& piece, int chosenId);
 
 // The picture replaced by the still, its tone, veils and shape cuts kept, its crop too where the
-// shape of the picture allows it; or a new layer at the bottom that fills the frame. `part`: what
-// of the still is shown at most, without its black bars.
+// shape of the picture allows it; or a new layer at the bottom that fills the frame, laid as
+// firstCrop has it. `pixels`: those of the still. `part`: what of it is shown at most, without its
+// black bars.
 [[nodiscard]] Result<Kit> withStill(const Kit& kit, const std::string& pieceId, int layerId,
-                                    Asset still, PixelSize size, const StillFrom& from,
+                                    Asset still, const Straight8& pixels, const StillFrom& from,
                                     const std::optional<PixelRect>& part = {});
 
 }  // namespace zl

@@ -49,24 +49,8 @@ std::string freeName(const Piece& piece, const std::string& name) {
 }
 
 PictureLayer newPicture(const std::string& source, const Straight8& picture, PixelSize frame) {
-    PictureLayer layer = fillingFrame(source, picture.size(), frame);
-    const auto heads = headsIn(picture, frame.width, frame.height);
-    if (!heads) return layer;
-    const double scale = layer.place.width / picture.width();
-    const auto isCut = [&] {
-        const RealRect seen{-layer.place.x / scale, -layer.place.y / scale, frame.width / scale,
-                            frame.height / scale};
-        const RealRect there = heads->intersected(RealRect::of(picture.size()));
-        return there.intersected(seen).area() < 0.999 * there.area();
-    };
-    if (!isCut()) return layer;
-    const RealRect kept = cropKeeping(*heads, picture.size(), frame.width, frame.height);
-    const auto within = [](double start, double room) {
-        return std::clamp(start, std::min(0.0, room), 0.0);
-    };
-    layer.place.x = within(-kept.x * scale, frame.width - layer.place.width);
-    layer.place.y = within(-kept.y * scale, frame.height - layer.place.height);
-    return layer;
+    return fillingFrame(source, picture.size(), frame,
+                        firstCrop(picture, frame.width, frame.height));
 }
 
 Layer newLettering(const Piece& piece, const Brief* brief, std::string text, std::string name) {

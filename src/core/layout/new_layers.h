@@ -12,8 +12,7 @@ namespace zl {
 // The name, with a number behind it when a layer has it already.
 std::string freeName(const Piece& piece, const std::string& name);
 
-// A picture that fills the frame, centred; where that would cut a head, laid so that the heads
-// which fit are whole. `source`: the original's hash.
+// A picture that fills the frame, laid as firstCrop has it. `source`: the original's hash.
 PictureLayer newPicture(const std::string& source, const Straight8& picture, PixelSize frame);
 // In the middle, with an outline that is seen where the piece is smallest.
 Layer newLettering(const Piece& piece, const Brief* brief, std::string text, std::string name);

@@ -222,7 +222,7 @@ TEST(Clips, AStillThatReplacesAClipStandsStill) {
     frame.pixels = test::textured({64, 36});
     const Kit next =
         good(withStill(kit, "p", kit.pieces[0].layers[0].id, good(stillOf(frame, "greys.mp4")),
-                       {64, 36}, {"greys.mp4", 0, 0, {64, 36}}));
+                       frame.pixels, {"greys.mp4", 0, 0, {64, 36}}));
     EXPECT_FALSE(next.pieces[0].layers[0].picture()->clip);
     EXPECT_FALSE(moves(next.pieces[0]));
 }

@@ -43,7 +43,8 @@ TEST(TakeStill, WithoutAPictureItBecomesTheLowestLayerAndFillsTheFrame) {
     }()));
     const PixelSize size{64, 64};
     EXPECT_EQ(layerForStill(kit.pieces[0], 0), 0);
-    kit = good(withStill(kit, "p", 0, good(stillOf(frameOf(size), "clip.mp4")), size, from(size)));
+    kit = good(withStill(kit, "p", 0, good(stillOf(frameOf(size), "clip.mp4")),
+                         frameOf(size).pixels, from(size)));
     const Piece& piece = std::as_const(kit).pieces[0];
     ASSERT_EQ(piece.layers.size(), 2u);
     const PictureLayer* picture = piece.layers[0].picture();
@@ -73,7 +74,8 @@ TEST(TakeStill, ReplacesTheMainPictureAndKeepsItsToneCropAndShapes) {
     EXPECT_EQ(id, layer.id) << "the picture that covers the frame";
     // The same shape at twice the size: the crop goes along.
     const PixelSize size{320, 180};
-    kit = good(withStill(kit, "p", id, good(stillOf(frameOf(size), "clip.mp4")), size, from(size)));
+    kit = good(withStill(kit, "p", id, good(stillOf(frameOf(size), "clip.mp4")),
+                         frameOf(size).pixels, from(size)));
     const PictureLayer now = *std::as_const(kit).pieces[0].layers[0].picture();
     EXPECT_EQ(now.crop, (RealRect{80, 40, 160, 90}));
     EXPECT_EQ(now.place, (RealRect{0, 0, 1280, 720}));
@@ -85,8 +87,8 @@ TEST(TakeStill, ReplacesTheMainPictureAndKeepsItsToneCropAndShapes) {
     EXPECT_EQ(*now.cuts[1].subject(), anew) << "another picture is asked anew";
     // Another shape: nothing is stretched.
     const PixelSize upright{90, 160};
-    kit = good(withStill(kit, "p", id, good(stillOf(frameOf(upright), "clip.mp4")), upright,
-                         from(upright)));
+    kit = good(withStill(kit, "p", id, good(stillOf(frameOf(upright), "clip.mp4")),
+                         frameOf(upright).pixels, from(upright)));
     const PictureLayer last = *std::as_const(kit).pieces[0].layers[0].picture();
     EXPECT_NEAR(last.crop.width / last.crop.height, last.place.width / last.place.height, 1e-9);
 }
@@ -99,7 +101,7 @@ TEST(TakeStill, ASmallPictureIsNotTheMainOneUnlessItIsChosen) {
     kit = good(withChangedLayer(kit, "p", layer));
     EXPECT_EQ(layerForStill(kit.pieces[0], 0), 0);
     EXPECT_EQ(layerForStill(kit.pieces[0], layer.id), layer.id);
-    EXPECT_FALSE(withStill(kit, "gone", 0, {}, {1, 1}, {}));
+    EXPECT_FALSE(withStill(kit, "gone", 0, {}, Straight8({1, 1}), {}));
 }
 
 }  // namespace

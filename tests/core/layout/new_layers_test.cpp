@@ -41,6 +41,34 @@ TEST(NewLayers, BeginWithinTheFrame) {
     EXPECT_LT(wide.lettering()->size, 173) << "the frame holds the words";
 }
 
+// A plain ground with one patch that draws the eye.
+Straight8 withPatch(PixelSize size, const PixelRect& patch) {
+    Straight8 made(size);
+    for (int y = 0; y < size.height; ++y)
+        for (int x = 0; x < size.width; ++x)
+            made.row(y)[x] =
+                patch.contains(x, y) ? ((x ^ y) & 8 ? 0xffd23a2au : 0xff7a120cu) : 0xff8c9096u;
+    return made;
+}
+
+TEST(NewLayers, APictureThatIsCutByHalfShowsWhereTheEyeIsDrawn) {
+    const PixelRect patch{260, 90, 340, 170};
+    const auto shown = [&](PixelSize size, PixelSize frame) {
+        const PictureLayer layer = newPicture("h", withPatch(size, patch), frame);
+        EXPECT_LE(layer.place.x, 0);
+        EXPECT_LE(layer.place.y, 0);
+        EXPECT_GE(layer.place.right(), frame.width - 1e-9);
+        EXPECT_GE(layer.place.bottom(), frame.height - 1e-9);
+        return layer.place;
+    };
+    // 600 x 900 in 900 x 300: 200 of 900 px are seen, in the middle none of the patch.
+    const RealRect tall = shown({600, 900}, {900, 300});
+    EXPECT_LE(-tall.y / 1.5, patch.top);
+    EXPECT_GE((300 - tall.y) / 1.5, patch.bottom);
+    // More than half of it is seen: the middle.
+    EXPECT_EQ(shown({600, 500}, {600, 300}), (RealRect{0, -100, 600, 500}));
+}
+
 TEST(NewLayers, TakeANameThatIsFree) {
     Piece piece = pieceOf({1280, 720});
     piece.layers.push_back(newLettering(piece, nullptr, "a", "Lettering"));

@@ -364,6 +364,14 @@ TEST(Edits, APictureFillsTheFrameWithoutStretching) {
     EXPECT_NEAR(filled.place.width, 1600 * 10.0 / 9, 1e-9);
     EXPECT_NEAR(filled.place.x, -(1600 * 10.0 / 9 - 1000) / 2, 1e-9);
     EXPECT_NEAR(filled.place.height, 1000, 1e-9);
+    // Its left 900 x 900 are to be seen, and what is asked for outside of it is not.
+    const auto seen = [](double x) {
+        return fillingFrame("h", {1600, 900}, {1000, 1000}, RealRect{x, 0, 900, 900}).place.x;
+    };
+    EXPECT_NEAR(seen(0), 0, 1e-9);
+    EXPECT_NEAR(seen(90), -100, 1e-9);
+    EXPECT_EQ(seen(350), filled.place.x) << "the middle, to the last bit";
+    EXPECT_NEAR(seen(5000), -700 * 10.0 / 9, 1e-9);
 }
 
 }  // namespace
