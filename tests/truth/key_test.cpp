@@ -82,8 +82,10 @@ struct Edge {
 
 struct Judged {
     double lost = 0, left = 0;  // share of the ink; share of the ground
+    double alike = 0;  // share of the ink that has the ground's own colour all the way to it
     Edge edge;
-    bool warned = false, refused = false;
+    bool warned = false;  // in so many words, beside what is noted of good ones, too
+    bool noted = false;
     bool good() const { return lost <= 0.05 && left <= 0.002; }
 };
 
@@ -118,7 +120,9 @@ void tellTheColour(const Laid& scene, const Straight8& picture, int x, int y, Ed
 Judged judged(const Laid& scene, const Straight8& picture) {
     Judged out;
     const KeyCut key;
-    if (const auto trouble = troubleOf(picture, key)) out.warned = true;
+    const KeyReport report = reportOf(picture, key);
+    out.warned = report.trouble.has_value();
+    out.noted = out.warned || !notesOf(report, key).empty();
     const Straight8 cut = keyed(picture, key, 1);
     double ink = 0, lost = 0, ground = 0, left = 0;
     // Ground that ink closes in is offered, not taken; and where the ink has the ground's own
@@ -160,6 +164,15 @@ Judged judged(const Laid& scene, const Straight8& picture) {
             out.edge.pixels += 1;
             tellTheColour(scene, picture, x, y, out.edge);
         }
+    // Three code values are less than a JPEG of quality 85 is off by.
+    const Components alike({frame, frame}, Neighbours::four, [&](int x, int y) {
+        return awayFrom(scene.picture.row(y)[x], scene.ground) <= 3;
+    });
+    double same = 0;
+    for (const Components::Run& run : alike.runs())
+        for (int x = run.from; x < run.to && alike.of(run).touchesRim; ++x)
+            same += scene.alphaAt(x, run.y);
+    out.alike = ink > 0 ? same / ink : 0;
     out.lost = ink > 0 ? lost / ink : 0;
     out.left = ground > 0 ? left / ground : 0;
     return out;
@@ -175,8 +188,11 @@ Straight8 saved(const Straight8& picture, int quality) {
 
 struct Shares {
     double lost = 0, left = 0, good = 0,
-           quiet = 0;  // percent of the icons; quiet: neither good nor warned
-    Edge edge;         // of all icons' edges
+           quiet = 0,   // percent of the icons; quiet: neither good nor warned
+        silent = 0;     // neither good nor a word said
+    int lostAlike = 0;  // of those that lose ink, over 5 % of which has the ground's own colour
+    int lostIcons = 0;
+    Edge edge;  // of all icons' edges
 };
 
 Shares over(const std::string& what, const std::function<Ground(std::size_t)>& ground,
@@ -200,6 +216,9 @@ Shares over(const std::string& what, const std::function<Ground(std::size_t)>& g
         out.left += each * (j.left > 0.002);
         out.good += each * j.good();
         out.quiet += each * (!j.good() && !j.warned);
+        out.silent += each * (!j.good() && !j.noted);
+        out.lostIcons += j.lost > 0.05;
+        out.lostAlike += j.lost > 0.05 && j.alike > 0.05;
         out.edge.add(j.edge);
     }
     return out;
@@ -217,8 +236,15 @@ TEST(Key, LosesNoInkAndLeavesNoGroundOfAJpeg) {
         "green JPEG", [](std::size_t) { return flat(green); }, 85);
     row("key, JPEG 85 on white: icons that lose over 5 % of their ink",
         fmt::format("{:.1f} %", onWhite.lost), "≤ 2 %");
-    row("of all, icons with a fault of one of these kinds that nothing warned of, white / green",
+    row(fmt::format(
+            "of these {}, icons of whose ink over 5 % has the ground's own colour (within 3) "
+            "up to the ground",
+            onWhite.lostIcons),
+        fmt::format("{}", onWhite.lostAlike), "–");
+    row("icons in JPEGs with a fault of one of these kinds that nothing warned of, white / green",
         fmt::format("{:.1f} % / {:.1f} %", onWhite.quiet, onGreen.quiet), "–");
+    row("of which nothing at all was said, white / green",
+        fmt::format("{:.1f} % / {:.1f} %", onWhite.silent, onGreen.silent), "–");
     row("key, JPEG 85: icons with over 0.2 % of the ground left, white / green",
         fmt::format("{:.1f} % / {:.1f} %", onWhite.left, onGreen.left), "≤ 5 % / ≤ 5 %");
     row("mean α error on outer edge pixels, JPEG 85, white / green",
@@ -290,23 +316,29 @@ TEST(Key, FollowsAGroundThatDriftsOrIsPaper) {
         fmt::format("{:.0f} % / {:.0f} %", drift.good, paper.good), "≥ 85 %");
     row("of them neither keyed well nor warned of",
         fmt::format("{:.1f} % / {:.1f} %", drift.quiet, paper.quiet), "0");
-    EXPECT_GE(drift.good, 85);
-    EXPECT_GE(paper.good, 85);
+    row("of them not keyed well without a word",
+        fmt::format("{:.1f} % / {:.1f} %", drift.silent, paper.silent), "0");
+    EXPECT_GE(drift.good, 95);
+    EXPECT_GE(paper.good, 95);
+    EXPECT_EQ(drift.silent, 0);
+    EXPECT_EQ(paper.silent, 0);
 }
 
-// A photograph has no flat ground: the key says so.
+// A photograph has no flat ground: the key says so, or what stays of nearly the ground's colour.
+// Only an eye's ground, photographed for a doctor, is a disc on black, and is keyed as such.
 TEST(Key, APhotographIsNotKeyedWithoutAWord) {
-    const auto all = items("photos");
+    auto all = items("photos");
+    std::erase_if(all, [](const Item& item) { return item.name.starts_with("retina"); });
     std::vector<int> quiet(all.size());
     forAll(all, [&](std::size_t i) {
-        quiet[i] = !troubleOf(pictureOf(all[i]), {});
+        const KeyReport report = reportOf(pictureOf(all[i]), {});
+        quiet[i] = !report.trouble && notesOf(report, {}).empty();
         if (quiet[i]) list("photo keyed", all[i]);
     });
     const auto count = std::count(quiet.begin(), quiet.end(), 1);
     row(fmt::format("photographs without a flat ground, of {}, keyed without a word", all.size()),
         fmt::format("{}", count), "0");
-    EXPECT_LE(static_cast<double>(count), 0.15 * static_cast<double>(all.size()))
-        << "those with an even border, as a sky";
+    EXPECT_EQ(count, 0);
 }
 
 }  // namespace

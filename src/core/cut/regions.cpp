@@ -59,13 +59,58 @@ std::uint8_t greater(std::uint8_t a, std::uint8_t b) {
     return std::max(a, b);
 }
 
+// How far the mean of the 5 x 5 px round each pixel is from the background, a channel, the most of
+// the three: a grain is a fifth as strong there, and light ink within it shows. Cut at the frame.
+Codes meanAway(const Straight8& picture, const std::array<double, 3>& background) {
+    constexpr int reach = 2;
+    const int w = picture.width(), h = picture.height();
+    Codes out(picture.size());
+    using Sum = std::array<int, 3>;
+    const auto code = [](double v) { return static_cast<int>(std::lround(v)); };
+    const Sum ground{code(background[0]), code(background[1]), code(background[2])};
+    std::vector<Sum> columns(static_cast<std::size_t>(w));  // of the rows round this one
+    const auto addRow = [&](int y, int sign) {
+        if (y < 0 || y >= h) return;
+        for (int x = 0; x < w; ++x) {
+            Sum& sum = columns[static_cast<std::size_t>(x)];
+            const std::uint32_t p = picture.row(y)[x];
+            const bool seen = alphaOf(p) >= darkest;
+            sum[0] += sign * (seen ? redOf(p) : ground[0]);
+            sum[1] += sign * (seen ? greenOf(p) : ground[1]);
+            sum[2] += sign * (seen ? blueOf(p) : ground[2]);
+        }
+    };
+    for (int y = -reach; y < reach; ++y) addRow(y, 1);
+    for (int y = 0; y < h; ++y) {
+        addRow(y + reach, 1);
+        addRow(y - reach - 1, -1);
+        const int rows = std::min(h - 1, y + reach) - std::max(0, y - reach) + 1;
+        for (int x = 0; x < w; ++x) {
+            const int from = std::max(0, x - reach), to = std::min(w - 1, x + reach);
+            double most = 0;
+            for (std::size_t c = 0; c < 3; ++c) {
+                int sum = 0;
+                for (int sx = from; sx <= to; ++sx) sum += columns[static_cast<std::size_t>(sx)][c];
+                most = std::max(most, std::abs(static_cast<double>(sum) / (rows * (to - from + 1)) -
+                                               background[c]));
+            }
+            out.row(y)[x] = static_cast<std::uint8_t>(std::lround(std::min(255.0, most)));
+        }
+    }
+    return out;
+}
+
 // Follows the background from where it is sure. A crack of one or two pixels in a thin rim is no
 // way in, light ink that is flat is not background however near its colour is, and what noise hides
 // belongs to what it is nearer to.
 class Follow {
   public:
     Follow(const Straight8& picture, const KeyCut& key, const KeyPlan& plan)
-        : picture_(picture), key_(key), away_(picture.size()), owner_(picture.size()) {
+        : picture_(picture),
+          key_(key),
+          grainy_(plan.ground && plan.ground->grain > 0 && !key.tolerance),
+          away_(picture.size()),
+          owner_(picture.size()) {
         for (int y = 0; y < picture.height(); ++y)
             for (int x = 0; x < picture.width(); ++x) {
                 const std::uint32_t p = picture.row(y)[x];
@@ -77,6 +122,11 @@ class Follow {
         wide_ = static_cast<int>(plan.noise.tolerance);
         constexpr int blocks = 2;  // code values that a JPEG's flat blocks are off by
         tight_ = key.tolerance || !plan.exact ? wide_ : std::min(wide_, blocks);
+        ringing_ = static_cast<int>(std::ceil(ringing(plan.noise)));
+        calm_ = grainy_ ? meanAway(picture, plan.background) : away_;
+        flat_ = grainy_ ? std::min(tight_,
+                                   offTheFit + static_cast<int>(std::lround(plan.ground->grain)))
+                        : tight_;
     }
 
     // What was found to be ink though it is near the background's colour.
@@ -84,10 +134,8 @@ class Follow {
 
     Regions run() {
         seedFlat();
-        if (wide_ > tight_) {
-            seedPlateaus();
-            followNoise();
-        }
+        if (wide_ > flat_) seedPlateaus();
+        if (wide_ > tight_) followNoise();
         seedClosed();
         spread();
         Regions out(picture_.size());
@@ -99,6 +147,7 @@ class Follow {
 
   private:
     enum Owner : std::uint8_t { nobody, ground, ink };
+    static constexpr int offTheFit = 2;  // code values that a grainy ground's drift is off by
 
     void own(const Components::Run& run, Owner owner) {
         std::fill(owner_.row(run.y) + run.from, owner_.row(run.y) + run.to, owner);
@@ -112,8 +161,9 @@ class Follow {
     // What is flat with room round it: background that is reached, and closed areas that are not.
     void seedFlat() {
         const Codes roomy = roomyAway();
-        const Components flat(picture_.size(), Neighbours::four,
-                              [&](int x, int y) { return roomy.row(y)[x] <= tight_; });
+        const Components flat(picture_.size(), Neighbours::four, [&](int x, int y) {
+            return roomy.row(y)[x] <= tight_ && calm_.row(y)[x] <= flat_;
+        });
         int linked = -1;
         if (key_.from) {
             const Components::Run* at = runNear(flat, static_cast<int>(std::floor(key_.from->x)),
@@ -151,7 +201,8 @@ class Follow {
         constexpr int large = 8;  // times the least hole
         const Codes roomy = roomyAway();
         const Components closed(picture_.size(), Neighbours::four, [&](int x, int y) {
-            return owner_.row(y)[x] == nobody && roomy.row(y)[x] <= tight_;
+            return owner_.row(y)[x] == nobody && roomy.row(y)[x] <= tight_ &&
+                   calm_.row(y)[x] <= flat_;
         });
         for (const Components::Run& run : closed.runs())
             if (closed.of(run).pixels >= large * leastHole(picture_.size())) own(run, ink);
@@ -197,30 +248,40 @@ class Follow {
     // edge, as a soft shadow does.
     void seedPlateaus() {
         constexpr int calm = 3, gradual = 3;  // code values
-        const Codes high = square(away_, 2, greater), low = square(away_, 2, lesser);
+        const Codes high = square(calm_, 2, greater), low = square(calm_, 2, lesser);
         Codes besideGround(picture_.size());
         for (int y = 0; y < picture_.height(); ++y)
             for (int x = 0; x < picture_.width(); ++x)
                 besideGround.row(y)[x] = owner_.row(y)[x] == ground;
         const Codes nearGround = square(besideGround, 2, greater);
+        // What is farther off is no background, whatever it grows out of.
+        const int most = grainy_ ? std::max(2 * wide_, ringing_) : 2 * wide_;
         const auto inside = [&](int x, int y) {
-            return owner_.row(y)[x] == nobody && away_.row(y)[x] > tight_ &&
-                   away_.row(y)[x] <= 2 * wide_ && high.row(y)[x] - low.row(y)[x] <= calm;
+            return owner_.row(y)[x] == nobody && calm_.row(y)[x] > flat_ &&
+                   calm_.row(y)[x] <= most && high.row(y)[x] - low.row(y)[x] <= calm;
         };
         const Components plateaus(picture_.size(), Neighbours::eight, inside);
         struct Rim {
-            long long all = 0, soft = 0;
+            long long all = 0, soft = 0, sum = 0;
         };
         std::vector<Rim> rims(plateaus.all().size());
+        for (const Components::Run& run : plateaus.runs())
+            for (int x = run.from; x < run.to; ++x)
+                rims[static_cast<std::size_t>(run.component)].sum += calm_.row(run.y)[x];
         for (const Components::Run& run : plateaus.runs()) {
             Rim& rim = rims[static_cast<std::size_t>(run.component)];
+            // A mean goes up slowly over any edge: there, soft is what begins below the rest.
+            constexpr double below = 0.75;
+            const double mean = static_cast<double>(rim.sum) /
+                                static_cast<double>(plateaus.of(run).pixels),
+                         soft = grainy_ ? std::min<double>(flat_ + gradual, below * mean)
+                                        : flat_ + gradual;
             for (int x = run.from; x < run.to; ++x) {
                 const bool edge = x == run.from || x + 1 == run.to || run.y == 0 ||
                                   run.y + 1 == picture_.height() || !inside(x, run.y - 1) ||
                                   !inside(x, run.y + 1);
                 rim.all += edge;
-                rim.soft +=
-                    edge && nearGround.row(run.y)[x] && away_.row(run.y)[x] <= tight_ + gradual;
+                rim.soft += edge && nearGround.row(run.y)[x] && calm_.row(run.y)[x] <= soft;
             }
         }
         for (const Components::Run& run : plateaus.runs())
@@ -263,8 +324,11 @@ class Follow {
 
     const Straight8& picture_;
     const KeyCut& key_;
-    Codes away_, owner_;
-    int wide_ = 1, tight_ = 1;
+    bool grainy_;
+    // How far each pixel is from the background, and on a grainy ground the mean round it.
+    Codes away_, calm_{{}}, owner_;
+    // Code values: what noise hides; what is the ground's own colour; the same of a mean.
+    int wide_ = 1, tight_ = 1, flat_ = 1, ringing_ = 12;
     std::vector<Spot> grounds_, inks_;
 };
 
@@ -279,7 +343,9 @@ class ShadowSearch {
           regions_(regions),
           noise_(plan.noise),
           b_(plan.background),
-          tolerance_(plan.noise.tolerance) {
+          tolerance_(plan.noise.tolerance),
+          // A JPEG's ringing on white is grey, too; a grain alone has its strays.
+          ringing_(plan.ground ? strays * tolerance_ : ringing(plan.noise)) {
         square_ = b_[0] * b_[0] + b_[1] * b_[1] + b_[2] * b_[2];
     }
 
@@ -290,7 +356,8 @@ class ShadowSearch {
     }
 
   private:
-    static constexpr int look = 6;  // px inwards, to see whether it goes on getting darker
+    static constexpr double strays = 1.6;  // times the tolerance
+    static constexpr int look = 6;         // px inwards, to see whether it goes on getting darker
 
     // How much of the background's light is left, 0..1; nothing where the colour is no darkened
     // background.
@@ -380,20 +447,20 @@ class ShadowSearch {
                 rim.crisp += mostAway(x, run.y, 2) >= alike * mostAway(x, run.y, look) + 1;
             }
         constexpr long long leastPatch = 120;
-        constexpr int leastWidth = 5,
-                      closedIn = 3;  // light ink is entered through a gap, and closed in by ink
+        constexpr int leastWidth = 5;
+        // Light ink is entered through a gap, and closed in by ink.
+        const auto isClosedIn = [](const Rim& rim) { return 5 * rim.all < 2 * rim.ink; };
         for (const Components::Run& run : patches.runs()) {
             const auto& patch = patches.of(run);
             const Rim& rim = rims[static_cast<std::size_t>(run.component)];
             const bool narrow =
                 patch.pixels < leastPatch ||
                 patch.pixels < leastWidth * (patch.box.width() + patch.box.height());
-            // A JPEG's ringing on white is grey, too.
-            const bool rings = noise_.lossy && rim.darkest <= ringing(noise_);
+            const bool rings = noise_.lossy && rim.darkest <= ringing_;
             if (rings)
                 std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to,
                           Region::background);
-            else if (narrow || 2 * rim.crisp > rim.all || closedIn * rim.all < rim.ink)
+            else if (narrow || 2 * rim.crisp > rim.all || isClosedIn(rim))
                 std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to,
                           Region::ink);
         }
@@ -404,7 +471,7 @@ class ShadowSearch {
     Regions& regions_;
     const Noise& noise_;
     std::array<double, 3> b_;
-    double tolerance_, square_ = 0;
+    double tolerance_, ringing_, square_ = 0;
     std::vector<Spot> todo_;
 };
 

@@ -2,6 +2,7 @@
 // Cuts against scenes whose alpha and ink are known, and shapes against their areas.
 #include <fmt/core.h>
 #include <numbers>
+#include <random>
 
 #include "base/json.h"
 #include "cut/block_code.h"
@@ -266,6 +267,44 @@ TEST(Key, KeepsLightInkInsideAThinRim) {
             EXPECT_GE(kept, 68 * 68 * 98 / 100) << paper << crack;
             EXPECT_EQ(left, 0) << paper << crack;
         }
+}
+
+// On paper with a grain of sigma 1.5 single pixels of light ink are within the noise; their mean is
+// not. A frame 9 px wide is too narrow for its mean, and tells by its crisp edge.
+TEST(Key, KeepsLightInkOnPaperWithAGrain) {
+    std::mt19937 random(7);
+    std::normal_distribution<double> grain(0, 1.5);
+    const auto paper = [&](int x, int y) {
+        const double drift = 4 * std::sin(2.5 * x / 200.0) + 4 * std::cos(2.0 * y / 200.0);
+        const auto code = [&](int base) {
+            return static_cast<int>(std::lround(base + drift + grain(random)));
+        };
+        return packed(code(238), code(236), code(228), 255);
+    };
+    const auto kept = [](const Straight8& cut, const PixelRect& where) {
+        int sum = 0;
+        for (int y = where.top; y < where.bottom; ++y)
+            for (int x = where.left; x < where.right; ++x) sum += alphaOf(cut.row(y)[x]);
+        return sum / 255.0 / static_cast<double>(where.size().count());
+    };
+    const PixelRect sheet{60, 60, 140, 140}, inside{69, 69, 131, 131};
+    const Straight8 solid = keyed(
+        test::painted({200, 200},
+                      [&](int x, int y) {
+                          return sheet.contains(x, y) ? packed(250, 248, 240, 255) : paper(x, y);
+                      }),
+        {});
+    EXPECT_GE(kept(solid, sheet), 0.9) << "but for a pixel along its rim";
+    EXPECT_LE(kept(solid, {0, 0, 200, 56}), 0.001);
+    const Straight8 framed = keyed(
+        test::painted({200, 200},
+                      [&](int x, int y) {
+                          if (inside.contains(x, y)) return packed(30, 60, 90, 255);
+                          return sheet.contains(x, y) ? packed(222, 222, 222, 255) : paper(x, y);
+                      }),
+        {});
+    EXPECT_GE(kept(framed, sheet), 0.97);
+    EXPECT_LE(kept(framed, {0, 0, 200, 56}), 0.001);
 }
 
 // Ink that fills the frame but for one pixel, and a slit that was clicked: there is no room round
