@@ -386,23 +386,36 @@ bool strokeWhatIsWrong(const SubjectScene& scene, const Labels& labels, double s
                        SubjectCut& cut) {
     const PixelSize size = labels.size();
     Labels truth(size);
+    // Where a hand may draw: what it calls subject or ground is so all over the working pixel, and
+    // a pixel of the picture round it. Nobody calls the soft part of an edge sure.
+    Labels sure(size, undecided);
+    const Plane& alpha = scene.alpha;
     for (int y = 0; y < size.height; ++y)
-        for (int x = 0; x < size.width; ++x)
-            truth.at(x, y) =
-                scene.alpha.row(std::min(
-                    scene.alpha.height() - 1,
-                    static_cast<int>((y + 0.5) /
-                                     scale)))[std::min(scene.alpha.width() - 1,
-                                                       static_cast<int>((x + 0.5) / scale))] > 0.5F
-                    ? ofSubject
-                    : ofGround;
+        for (int x = 0; x < size.width; ++x) {
+            const auto at = [&](int v, double by, int most) {
+                return std::clamp(static_cast<int>((v + by) / scale), 0, most - 1);
+            };
+            const int cx = at(x, 0.5, alpha.width()), cy = at(y, 0.5, alpha.height());
+            truth.at(x, y) = alpha.row(cy)[cx] > 0.5F ? ofSubject : ofGround;
+            float low = 1, high = 0;
+            for (int v = std::max(0, at(y, 0, alpha.height()) - 1);
+                 v <= std::min(alpha.height() - 1, at(y, 1, alpha.height()) + 1); ++v)
+                for (int u = std::max(0, at(x, 0, alpha.width()) - 1);
+                     u <= std::min(alpha.width() - 1, at(x, 1, alpha.width()) + 1); ++u) {
+                    low = std::min(low, alpha.row(v)[u]);
+                    high = std::max(high, alpha.row(v)[u]);
+                }
+            constexpr float nearly = 0.95F;
+            if (low >= nearly) sure.at(x, y) = ofSubject;
+            if (high <= 1 - nearly) sure.at(x, y) = ofGround;
+        }
     if (overlapOf(labels, truth) >= 0.97) return false;
     long long most = 7;  // px: less is not worth a stroke
     Labels region(size);
     bool keeps = false;
     for (const std::uint8_t side : {ofGround, ofSubject}) {
         const Components parts(size, Neighbours::eight, [&](int x, int y) {
-            return truth.at(x, y) == side && labels.at(x, y) != side;
+            return sure.at(x, y) == side && labels.at(x, y) != side;
         });
         for (std::size_t i = 0; i < parts.all().size(); ++i) {
             if (parts.all()[i].pixels <= most) continue;

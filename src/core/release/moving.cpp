@@ -210,13 +210,16 @@ Result<Released> releaseMoving(const Piece& piece, const Kit& kit, const Brief& 
     told.size = piece.frame;
     told.limit = brief.moving.limit;
     const View view{piece, kit, moment, For::release};
-    const auto read = readPiece(view, brief, store, Weighing::quickBound, stop);
+    auto read = readPiece(view, brief, store, Weighing::quickBound, stop);
     if (!read) return passOn(read.error());
     told.readings = read->readings;
     const auto poster = posterOf(*read->frame);
     if (!poster) return passOn(poster.error());
     const Path posterFile =
         folder / (stem + "-poster" + (isOpaque(*read->frame) ? ".jpg" : ".png"));
+    // Encoding needs the memory more.
+    read->frame.reset();
+    store.clear();
     std::error_code none;
     for (const Path& path : {told.file, told.receipt, posterFile})
         if (replace == Replace::no && std::filesystem::exists(path, none))

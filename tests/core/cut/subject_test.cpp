@@ -6,6 +6,7 @@
 #include <set>
 
 #include "cut/cut.h"
+#include "cut/subject/chroma.h"
 #include "cut/subject/enlarge.h"
 #include "cut/subject/foreground.h"
 #include "cut/subject/graph.h"
@@ -162,6 +163,44 @@ TEST(Subject, AnEnlargedAlphaFollowsThePicture) {
             doubled += std::abs(static_cast<double>(alpha.at(x / 2, y / 2)) - truth);
         }
     EXPECT_LT(guided, 0.5 * doubled);
+}
+
+// A JPEG halves chroma; what is brought back along luma is nearer to the picture that was saved,
+// most of all at edges. A picture with all of its chroma is left alone.
+TEST(Subject, ChromaIsBroughtBackAlongLuma) {
+    // The mean error of red and blue in the band, code values.
+    const auto off = [](const SubjectScene& scene, const Straight8& picture) {
+        const Labels band = bandOf(scene);
+        double sum = 0, count = 0;
+        for (int y = 0; y < band.height(); ++y)
+            for (int x = 0; x < band.width(); ++x) {
+                if (band.at(x, y) != undecided) continue;
+                const std::uint32_t was = scene.picture.row(y)[x], now = picture.row(y)[x];
+                sum += std::abs(redOf(was) - redOf(now)) + std::abs(blueOf(was) - blueOf(now));
+                count += 2;
+            }
+        return sum / count;
+    };
+    double befores = 0, afters = 0;
+    for (const Form form : {Form::blob, Form::cup, Form::spikes})
+        for (const Contrast contrast : {Contrast::easy, Contrast::medium}) {
+            const SubjectScene scene = subjectScene(form, contrast, 20, 400);
+            EXPECT_FALSE(withSharpChroma(scene.picture)) << scene.name;
+            const Straight8 saved = test::throughJpeg(scene.picture);
+            const auto sharp = withSharpChroma(saved);
+            ASSERT_TRUE(sharp) << scene.name;
+            const double before = off(scene, saved), after = off(scene, *sharp);
+            EXPECT_LT(after, 0.97 * before) << scene.name;
+            befores += before;
+            afters += after;
+            const auto again = withSharpChroma(saved, 3);
+            ASSERT_TRUE(again) << scene.name;
+            EXPECT_TRUE(std::ranges::equal(sharp->pixels(), again->pixels())) << scene.name;
+        }
+    EXPECT_LE(afters, 0.85 * befores);
+    // Nothing to judge by: grey, one colour, a pixel.
+    EXPECT_FALSE(withSharpChroma(flat({64, 64}, 0xFF808080)));
+    EXPECT_FALSE(withSharpChroma(flat({1, 1}, 0xFF2040F0)));
 }
 
 TEST(Subject, IsTheSameOnAnyNumberOfThreads) {

@@ -24,8 +24,8 @@ struct Window {
 // picture alone, so that those which are there stay when pixels are added.
 class Laplacian {
   public:
-    Laplacian(const Straight8& picture, int threads)
-        : picture_(picture), threads_(threads), windowAt_(picture.size(), -1) {}
+    Laplacian(const Straight8& picture, ChromaDetail chroma, int threads)
+        : picture_(picture), chroma_(chroma), threads_(threads), windowAt_(picture.size(), -1) {}
 
     void add(const PixelList& all) {
         const std::size_t from = rows_.size();
@@ -63,8 +63,14 @@ class Laplacian {
   private:
     std::array<float, 3> colour(int x, int y) const {
         const std::uint32_t p = picture_.row(y)[x];
-        return {static_cast<float>(redOf(p)) / 255, static_cast<float>(greenOf(p)) / 255,
-                static_cast<float>(blueOf(p)) / 255};
+        const float r = static_cast<float>(redOf(p)) / 255,
+                    g = static_cast<float>(greenOf(p)) / 255,
+                    b = static_cast<float>(blueOf(p)) / 255;
+        if (chroma_ == ChromaDetail::whole) return {r, g, b};
+        // ITU-T T.871's Y, Cb and Cr.
+        constexpr float weight = 0.5F;
+        const float luma = 0.299F * r + 0.587F * g + 0.114F * b;
+        return {luma, weight * (b - luma) / 1.772F, weight * (r - luma) / 1.402F};
     }
 
     // The middles of windows that hold a new pixel.
@@ -146,6 +152,7 @@ class Laplacian {
     }
 
     const Straight8& picture_;
+    ChromaDetail chroma_;
     int threads_;
     Cells<int> windowAt_;
     std::vector<Window> windows_;
@@ -168,13 +175,14 @@ double summed(int count, int threads, const Block& block) {
 // The band between subject and ground: alpha of its pixels, which may become more.
 class Band {
   public:
-    Band(const Straight8& picture, const Labels& known, int threads, std::stop_token stop)
+    Band(const Straight8& picture, ChromaDetail chroma, const Labels& known, int threads,
+         std::stop_token stop)
         : known_(known),
           threads_(threads),
           stop_(std::move(stop)),
           numbered_(known.size(), 0),
           samples_(picture, known),
-          rows_(picture, threads),
+          rows_(picture, chroma, threads),
           alpha_(known.size()) {}
 
     // Solves what is undecided in the labels now.
@@ -278,8 +286,8 @@ class Band {
 }  // namespace
 
 Plane solvedAlpha(const Straight8& picture, const Labels& known, int threads,
-                  const std::stop_token& stop) {
-    Band band(picture, known, threads, stop);
+                  const std::stop_token& stop, ChromaDetail chroma) {
+    Band band(picture, chroma, known, threads, stop);
     band.solved();
     return std::move(band).taken();
 }
@@ -325,7 +333,8 @@ bool grown(Labels& known, const Plane& alpha, const Plane& depth, const Labels& 
 }  // namespace
 
 Matte matteOf(const Straight8& picture, const Labels& sure, const Labels& labels,
-              const Labels& touched, int threads, const std::stop_token& stop) {
+              const Labels& touched, int threads, const std::stop_token& stop,
+              ChromaDetail chroma) {
     const PixelSize size = picture.size();
     const int longest = std::max(size.width, size.height);
     const float first = std::max(3.0F, static_cast<float>(longest) / 320),
@@ -338,7 +347,7 @@ Matte matteOf(const Straight8& picture, const Labels& sure, const Labels& labels
                 (touched.empty() || touched.at(x, y) == undecided))
                 out.known.at(x, y) = undecided;
     constexpr int rounds = 5;
-    Band band(picture, out.known, threads, stop);
+    Band band(picture, chroma, out.known, threads, stop);
     for (int round = 0;; ++round) {
         const Plane& alpha = band.solved();
         if (stop.stop_requested() || round == rounds ||

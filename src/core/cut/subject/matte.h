@@ -4,6 +4,7 @@
 
 #include <stop_token>
 
+#include "cut/subject/chroma.h"
 #include "cut/subject/working.h"
 #include "raster/plane.h"
 
@@ -13,9 +14,10 @@ namespace zl {
 // closed-form matting Laplacian (Levin, Lischinski and Weiss 2008; windows of 3 x 3, epsilon 1e-5)
 // with samples of subject and ground along rays (Gastal and Oliveira 2010) as its data, a part of
 // their confidence in weight (Wang and Cohen 2007), solved by conjugate gradients; in code values,
-// not in light, since what is made of it is blended there. The same on any number of threads.
+// not in light, since what is made of it is blended there. Chroma that was halved counts for half
+// of luma (ours). The same on any number of threads.
 Plane solvedAlpha(const Straight8& picture, const Labels& known, int threads = 1,
-                  const std::stop_token& stop = {});
+                  const std::stop_token& stop = {}, ChromaDetail chroma = ChromaDetail::whole);
 
 // What is nearly nothing is nothing, and what is nearly all is all: a haze of one code would be
 // seen as dirt (`specks`). 1.5 percent at either end, ours.
@@ -33,6 +35,7 @@ struct Matte {
 };
 // `sure` as Working has it. All are of the picture's size.
 Matte matteOf(const Straight8& picture, const Labels& sure, const Labels& labels,
-              const Labels& touched, int threads = 1, const std::stop_token& stop = {});
+              const Labels& touched, int threads = 1, const std::stop_token& stop = {},
+              ChromaDetail chroma = ChromaDetail::whole);
 
 }  // namespace zl

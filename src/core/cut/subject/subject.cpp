@@ -7,6 +7,7 @@
 #include "base/parallel.h"
 #include "cut/background.h"
 #include "cut/subject/band_cut.h"
+#include "cut/subject/chroma.h"
 #include "cut/subject/enlarge.h"
 #include "cut/subject/foreground.h"
 #include "cut/subject/shadow.h"
@@ -68,13 +69,21 @@ Start startFor(const SubjectStart& start, const SubjectCut& cut) {
     return out;
 }
 
+// The picture with sharp chroma where its smear is seen at the size that is worked at.
+std::optional<Straight8> sharpFor(const Straight8& picture, int longSide, int threads) {
+    constexpr int seen = 2;  // px of the picture, to one that is worked on
+    if (std::max(picture.width(), picture.height()) > seen * longSide) return {};
+    return withSharpChroma(picture, threads);
+}
+
 }  // namespace
 
 Result<std::shared_ptr<const SubjectStart>> subjectStart(const Straight8& picture,
                                                          const std::optional<RealRect>& box,
                                                          int threads, const std::stop_token& stop) {
     auto out = std::make_shared<SubjectStart>();
-    out->working = workingOf(picture, labelSize, threads);
+    const auto sharp = sharpFor(picture, labelSize, threads);
+    out->working = workingOf(sharp ? *sharp : picture, labelSize, threads);
     out->size = picture.size();
     const Background ground = backgroundOf(out->working.pixels);
     constexpr double flat = 0.9;
@@ -224,9 +233,11 @@ Result<SubjectReport> subjectReport(const SubjectStart& start, const SubjectCut&
     return out;
 }
 
-Result<SubjectMatte> subjectMatte(const Straight8& picture, const SubjectStart& start,
-                                  const SubjectCut& cut, int longSide, int threads,
-                                  const std::stop_token& stop) {
+namespace {
+
+Result<SubjectMatte> matteFor(const Straight8& picture, ChromaDetail chroma,
+                              const SubjectStart& start, const SubjectCut& cut, int longSide,
+                              int threads, const std::stop_token& stop) {
     const auto labels = subjectLabels(start, cut, stop);
     if (!labels) return passOn(labels.error());
     Working large = workingOf(picture, longSide, threads);
@@ -234,7 +245,7 @@ Result<SubjectMatte> subjectMatte(const Straight8& picture, const SubjectStart& 
     if (!fine) return passOn(fine.error());
     const Labels touched =
         cut.strokes.empty() ? Labels{} : drawn(cut.strokes, large.size(), large.scale);
-    Matte matte = matteOf(large.pixels, large.sure, *fine, touched, threads, stop);
+    Matte matte = matteOf(large.pixels, large.sure, *fine, touched, threads, stop, chroma);
     TwoColours two =
         coloursUnder(large.pixels, matte.alpha, cut.part == SubjectPart::filled, threads, stop);
     if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
@@ -244,28 +255,43 @@ Result<SubjectMatte> subjectMatte(const Straight8& picture, const SubjectStart& 
         std::move(matte.known),  cut.keepsShadow ? shadowOf(start.working, *labels) : Plane()};
 }
 
+}  // namespace
+
+Result<SubjectMatte> subjectMatte(const Straight8& picture, const SubjectStart& start,
+                                  const SubjectCut& cut, int longSide, int threads,
+                                  const std::stop_token& stop) {
+    const auto sharp = sharpFor(picture, longSide, threads);
+    return matteFor(sharp ? *sharp : picture, sharp ? ChromaDetail::halved : ChromaDetail::whole,
+                    start, cut, longSide, threads, stop);
+}
+
 namespace {
 
 // Alpha of the picture's own size and the colours under it; the colours of the smaller size are
 // put right by what the picture says here.
 class Laid {
   public:
-    Laid(const Straight8& picture, const SubjectMatte& matte, int threads)
+    // `seen`: the picture, or the same with sharp chroma, which the matte was made of.
+    Laid(const Straight8& picture, const Straight8& seen, const SubjectMatte& matte, int threads)
         : picture_(picture),
+          seen_(seen),
           matte_(matte),
           same_(matte.alpha.width() == picture.width() && matte.alpha.height() == picture.height()),
           alpha_(same_ ? matte.alpha.clone()
-                       : enlargedAlpha(matte.alpha, matte.picture, picture, threads)) {}
+                       : enlargedAlpha(matte.alpha, matte.picture, seen, threads)) {}
 
     float alpha(int x, int y) const { return alpha_.row(y)[x]; }
     // `side`: 1 the subject's, 0 the ground's.
     std::array<float, 3> colour(int x, int y, int side) const {
-        const std::uint32_t p = picture_.row(y)[x];
-        const std::array<float, 3> c{static_cast<float>(redOf(p)), static_cast<float>(greenOf(p)),
-                                     static_cast<float>(blueOf(p))};
+        const auto rgb = [](std::uint32_t p) {
+            return std::array<float, 3>{static_cast<float>(redOf(p)),
+                                        static_cast<float>(greenOf(p)),
+                                        static_cast<float>(blueOf(p))};
+        };
         const float a = alpha(x, y);
-        if (side == 1 ? a >= 1 : a <= 0) return c;
+        if (side == 1 ? a >= 1 : a <= 0) return rgb(picture_.row(y)[x]);
         if (same_) return side == 1 ? matte_.subject[at(x, y)] : matte_.ground[at(x, y)];
+        const std::array<float, 3> c = rgb(seen_.row(y)[x]);
         const Between there(x, y, picture_.size(), matte_.alpha.size());
         std::array<float, 3> out{};
         for (std::size_t k = 0; k < 3; ++k) {
@@ -282,7 +308,7 @@ class Laid {
         return static_cast<std::size_t>(y) * static_cast<std::size_t>(matte_.alpha.width()) +
                static_cast<std::size_t>(x);
     }
-    const Straight8& picture_;
+    const Straight8 &picture_, &seen_;
     const SubjectMatte& matte_;
     bool same_;
     Plane alpha_;
@@ -304,9 +330,12 @@ std::uint32_t overShadow(const std::array<float, 3>& ink, float alpha, float sha
 
 Result<Straight8> subjectCut(const Straight8& picture, const SubjectStart& start,
                              const SubjectCut& cut, int threads, const std::stop_token& stop) {
-    const auto matte = subjectMatte(picture, start, cut, mattingSize, threads, stop);
+    const auto sharp = sharpFor(picture, mattingSize, threads);
+    const Straight8& seen = sharp ? *sharp : picture;
+    const auto matte = matteFor(seen, sharp ? ChromaDetail::halved : ChromaDetail::whole, start,
+                                cut, mattingSize, threads, stop);
     if (!matte) return passOn(matte.error());
-    const Laid laid(picture, *matte, threads);
+    const Laid laid(picture, seen, *matte, threads);
     const bool subject = cut.part == SubjectPart::subject;
     const Plane& shadow = matte->shadow;
     Straight8 out(picture.size());
