@@ -82,7 +82,8 @@ Result<std::shared_ptr<const SubjectStart>> subjectStart(const Straight8& pictur
                                                          const std::optional<RealRect>& box,
                                                          int threads, const std::stop_token& stop) {
     auto out = std::make_shared<SubjectStart>();
-    const auto sharp = sharpFor(picture, labelSize, threads);
+    // A guess is no better for it (measured on 81 made JPEGs).
+    const auto sharp = box ? sharpFor(picture, labelSize, threads) : std::nullopt;
     out->working = workingOf(sharp ? *sharp : picture, labelSize, threads);
     out->size = picture.size();
     const Background ground = backgroundOf(out->working.pixels);
