@@ -53,7 +53,7 @@ class Source final : public VideoSource {
     Result<SeenFrame> quick(long long number, PixelSize size, const std::stop_token& stop) override;
     Result<void> play(long long from, PixelSize size, const PlayedFrame& told,
                       const std::stop_token& stop) override;
-    Result<void> each(const LookThrough& how, const std::function<bool(const Passing&)>& told,
+    Result<void> each(const LookThrough& how, const std::function<bool(Passing&)>& told,
                       const std::stop_token& stop) override;
     Result<std::unique_ptr<VideoSource>> again(int threads,
                                                const std::stop_token& stop) const override;
@@ -523,7 +523,7 @@ Result<void> Source::play(long long from, PixelSize size, const PlayedFrame& tol
     return {};
 }
 
-Result<void> Source::each(const LookThrough& how, const std::function<bool(const Passing&)>& told,
+Result<void> Source::each(const LookThrough& how, const std::function<bool(Passing&)>& told,
                           const std::stop_token& stop) {
     stop_ = stop;
     if (!seek(index_->front().pts, 1))

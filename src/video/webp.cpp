@@ -43,7 +43,7 @@ class WebpSource final : public VideoSource {
     Result<SeenFrame> quick(long long number, PixelSize size, const std::stop_token& stop) override;
     Result<void> play(long long from, PixelSize size, const PlayedFrame& told,
                       const std::stop_token& stop) override;
-    Result<void> each(const LookThrough& how, const std::function<bool(const Passing&)>& told,
+    Result<void> each(const LookThrough& how, const std::function<bool(Passing&)>& told,
                       const std::stop_token& stop) override;
     Result<std::unique_ptr<VideoSource>> again(int threads,
                                                const std::stop_token& stop) const override {
@@ -194,8 +194,7 @@ Result<void> WebpSource::play(long long from, PixelSize size, const PlayedFrame&
     return {};
 }
 
-Result<void> WebpSource::each(const LookThrough& how,
-                              const std::function<bool(const Passing&)>& told,
+Result<void> WebpSource::each(const LookThrough& how, const std::function<bool(Passing&)>& told,
                               const std::stop_token& stop) {
     double due = -1;
     for (long long number = 0; number < facts_.frames; ++number) {

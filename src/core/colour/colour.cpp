@@ -65,6 +65,27 @@ Lab labOfLight(double r, double g, double b) {
     return {116.0 * fy - 16.0, 500.0 * (fx - fy), 200.0 * (fy - fz)};
 }
 
+namespace {
+
+// CIEDE2000's weight of lightness.
+double weightOfLightness(double one, double two) {
+    const double mean = (one + two) / 2, off = (mean - 50) * (mean - 50);
+    return 1 + 0.015 * off / std::sqrt(20 + off);
+}
+
+}  // namespace
+
+bool differsCie2000(const Lab& one, const Lab& two, double limit) {
+    // Never less than what lightness gives: the rotation term is weaker than 2, so that chroma and
+    // hue together take nothing away.
+    const double dL = two.l - one.l, da = two.a - one.a, db = two.b - one.b;
+    if (std::abs(dL) >= limit * weightOfLightness(one.l, two.l)) return true;
+    // Nor more than this: no weight is under 1, a* is stretched by half at most, and the rotation
+    // term at most doubles the rest.
+    if (dL * dL + 2 * (2.25 * da * da + db * db) < limit * limit) return false;
+    return differenceCie2000(one, two) >= limit;
+}
+
 double differenceCie2000(const Lab& one, const Lab& two) {
     constexpr double pow25to7 = 6103515625.0;
     const double c1 = std::hypot(one.a, one.b), c2 = std::hypot(two.a, two.b);
@@ -87,15 +108,14 @@ double differenceCie2000(const Lab& one, const Lab& two) {
     }
     const double dH = 2.0 * std::sqrt(chroma1 * chroma2) * std::sin(radians(dh) / 2.0);
 
-    const double meanL = (one.l + two.l) / 2, meanC = (chroma1 + chroma2) / 2;
+    const double meanC = (chroma1 + chroma2) / 2;
     const double t = 1 - 0.17 * std::cos(radians(meanH - 30)) +
                      0.24 * std::cos(radians(2 * meanH)) + 0.32 * std::cos(radians(3 * meanH + 6)) -
                      0.20 * std::cos(radians(4 * meanH - 63));
     const double turn = 30 * std::exp(-std::pow((meanH - 275) / 25, 2));
     const double c7 = std::pow(meanC, 7);
     const double rotation = -2 * std::sqrt(c7 / (c7 + pow25to7)) * std::sin(radians(2 * turn));
-    const double lightness = (meanL - 50) * (meanL - 50);
-    const double sL = 1 + 0.015 * lightness / std::sqrt(20 + lightness);
+    const double sL = weightOfLightness(one.l, two.l);
     const double sC = 1 + 0.045 * meanC, sH = 1 + 0.015 * meanC * t;
     const double l = dL / sL, c = dC / sC, h = dH / sH;
     return std::sqrt(std::max(0.0, l * l + c * c + h * h + rotation * c * h));

@@ -24,6 +24,8 @@ double lightOfCode(double code);
 // CIEDE2000 colour difference (CIE 142-2001, as published by Sharma, Wu and Dalal 2005), k_L = k_C
 // = k_H = 1.
 double differenceCie2000(const Lab& one, const Lab& two);
+// Whether it is `limit` or more; most pairs are told without an angle or a power.
+bool differsCie2000(const Lab& one, const Lab& two, double limit);
 
 // WCAG 2.2 relative luminance of code values 0..255, 0..1, and the contrast ratio of two
 // luminances, 1..21.

@@ -51,10 +51,24 @@ Lab labSeenBy(Sight sight, double red, double green, double blue) {
     return labOfLight(seen[0], seen[1], seen[2]);
 }
 
-double differenceSeenBy(Sight sight, std::uint32_t one, std::uint32_t two, bool hueAlone) {
+namespace {
+
+std::pair<Lab, Lab> seenInRoom(Sight sight, std::uint32_t one, std::uint32_t two, bool hueAlone) {
     Lab first = labInRoom(sight, one), second = labInRoom(sight, two);
     if (hueAlone) first.l = second.l = (first.l + second.l) / 2;
+    return {first, second};
+}
+
+}  // namespace
+
+double differenceSeenBy(Sight sight, std::uint32_t one, std::uint32_t two, bool hueAlone) {
+    const auto [first, second] = seenInRoom(sight, one, two, hueAlone);
     return differenceCie2000(first, second);
+}
+
+bool differsSeenBy(Sight sight, std::uint32_t one, std::uint32_t two, double limit, bool hueAlone) {
+    const auto [first, second] = seenInRoom(sight, one, two, hueAlone);
+    return differsCie2000(first, second, limit);
 }
 
 }  // namespace zl

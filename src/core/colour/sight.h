@@ -19,5 +19,8 @@ Lab labSeenBy(Sight sight, double red, double green, double blue);
 // adds a twentieth of white to both, as WCAG 2.2 has it in its contrast: what is dark is less
 // coloured there. `hueAlone`: as if both were equally light.
 double differenceSeenBy(Sight sight, std::uint32_t one, std::uint32_t two, bool hueAlone = false);
+// Whether it is `limit` or more.
+bool differsSeenBy(Sight sight, std::uint32_t one, std::uint32_t two, double limit,
+                   bool hueAlone = false);
 
 }  // namespace zl

@@ -13,9 +13,9 @@ Result<std::shared_ptr<const VideoMoments>> momentsOf(Video& video, const std::s
     const double length = video.facts().duration;
     auto looked = video.pictures(
         std::max(glimpseStep, length / static_cast<double>(mostMoments)), momentWidth,
-        [&](const Straight8& picture, double time) {
+        [&](Straight8 picture, double time) {
             if (progress && length > 0) progress(std::min(1.0, time / length));
-            out->all.push_back({time, std::make_shared<const Straight8>(picture.clone())});
+            out->all.push_back({time, std::make_shared<const Straight8>(std::move(picture))});
             return true;
         },
         stop);

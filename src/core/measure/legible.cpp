@@ -220,10 +220,10 @@ Result<Legibility> legibilityOver(Video& video, const LegibleQuestion& question,
     };
     auto looked = video.pictures(
         glimpseStep, facts.shown.width,
-        [&](const Straight8& picture, double time) {
+        [&](Straight8 picture, double time) {
             seen();
             if (!study) study.emplace(question, picture.size(), facts.shown, facts.duration);
-            kept = picture.clone();
+            kept = std::move(picture);
             seeing.emplace([&study, &kept, time] { study->see(*kept, time); });
             if (progress && facts.duration > 0) progress(std::min(1.0, time / facts.duration));
             return true;

@@ -119,7 +119,7 @@ MarkEdges markEdges(const Straight8& mark) {
                 least = std::min(least, a);
                 most = std::max(most, a);
                 inks = inks || (own >= solid && a >= solid && mayDiffer(mark, x, y, sx, sy) &&
-                                differenceCie2000(lab(x, y), lab(sx, sy)) >= apart);
+                                differsCie2000(lab(x, y), lab(sx, sy), apart));
             });
             if ((most <= 127 || least >= outside) && !inks) continue;
             edges.at.push_back({x, y, x + 1, y + 1});
@@ -182,9 +182,28 @@ class Lights {
     std::vector<double> least_, most_;
 };
 
+// L*a*b* of a raster's pixels, each worked out once, when it is asked for.
+class SeenLabs {
+  public:
+    explicit SeenLabs(const Straight8& raster)
+        : raster_(raster), labs_(static_cast<std::size_t>(raster.size().count()), Lab{unknown}) {}
+    const Lab& at(int x, int y) {
+        Lab& lab = labs_[static_cast<std::size_t>(y) * static_cast<std::size_t>(raster_.width()) +
+                         static_cast<std::size_t>(x)];
+        if (lab.l == unknown) lab = labAt(raster_.row(y)[x]);
+        return lab;
+    }
+
+  private:
+    static constexpr double unknown = -1;
+    const Straight8& raster_;
+    std::vector<Lab> labs_;
+};
+
 // Whether a difference of colour is enough there: between the lightest and the darkest pixel within
 // reach, or between the edge's own and any of them.
-bool differsInColour(const Straight8& seenAs, const Straight8& behind, int x, int y, bool atRim) {
+bool differsInColour(const Straight8& seenAs, const Straight8& behind, SeenLabs& labs, int x, int y,
+                     bool atRim) {
     const std::array<ByCode, 3>& parts = luminanceParts();
     std::uint32_t lightest = seenAs.row(y)[x], darkest = lightest;
     double most = luminanceOf(lightest, parts), least = most;
@@ -201,13 +220,12 @@ bool differsInColour(const Straight8& seenAs, const Straight8& behind, int x, in
     };
     around(seenAs, x, y, [&](int sx, int sy) { look(seenAs.row(sy)[sx]); });
     if (atRim) look(behind.row(y)[x]);
-    bool out = differenceCie2000(labAt(lightest), labAt(darkest)) >= thresholds::standingColour;
-    const Lab own = labAt(seenAs.row(y)[x]);
-    if (!out)
-        around(seenAs, x, y, [&](int sx, int sy) {
-            out = out ||
-                  differenceCie2000(own, labAt(seenAs.row(sy)[sx])) >= thresholds::standingColour;
-        });
+    bool out = differsCie2000(labAt(lightest), labAt(darkest), thresholds::standingColour);
+    if (out) return true;
+    const Lab own = labs.at(x, y);
+    around(seenAs, x, y, [&](int sx, int sy) {
+        out = out || differsCie2000(own, labs.at(sx, sy), thresholds::standingColour);
+    });
     return out;
 }
 
@@ -225,10 +243,10 @@ bool differsInHue(const Straight8& mark, const Straight8& seenAs, const Straight
     });
     if (atRim) out = behind.row(y)[x];
     using namespace thresholds;
-    return differenceSeenBy(Sight::full, in, out, true) >= standingHue &&
+    return differsSeenBy(Sight::full, in, out, standingHue, true) &&
            std::ranges::all_of(
                std::array{Sight::withoutLong, Sight::withoutMiddle, Sight::withoutShort},
-               [&](Sight sight) { return differenceSeenBy(sight, in, out) >= standingColour; });
+               [&](Sight sight) { return differsSeenBy(sight, in, out, standingColour); });
 }
 
 }  // namespace
@@ -236,6 +254,7 @@ bool differsInHue(const Straight8& mark, const Straight8& seenAs, const Straight
 double shareStandingOut(const Straight8& mark, const MarkEdges& edges, const Straight8& behind) {
     const Straight8 seenAs = laidOver(mark, edges, behind);
     const Lights lights(seenAs, edges);
+    SeenLabs labs(seenAs);
     const bool drawn = edges.own >= thresholds::drawnShare * edges.all;
     double seen = 0;
     for (std::size_t i = 0; i < edges.at.size(); ++i) {
@@ -249,7 +268,7 @@ double shareStandingOut(const Straight8& mark, const MarkEdges& edges, const Str
             most = std::max(most, beside);
         }
         if (contrastRatio(most, least) >= thresholds::contrastWatch ||
-            (drawn && differsInColour(seenAs, behind, x, y, atRim)) ||
+            (drawn && differsInColour(seenAs, behind, labs, x, y, atRim)) ||
             differsInHue(mark, seenAs, behind, x, y, atRim))
             seen += edges.weights[i];
     }

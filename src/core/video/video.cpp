@@ -183,8 +183,7 @@ Result<void> Video::play(long long from, PixelSize room, const PlayedFrame& told
     });
 }
 
-Result<void> Video::each(double step, int pictureWidth,
-                         const std::function<bool(const Passing&)>& told,
+Result<void> Video::each(double step, int pictureWidth, const std::function<bool(Passing&)>& told,
                          const std::stop_token& stop) {
     return unlessTooLarge("The frame", [&]() -> Result<void> {
         constexpr int anyHeight = 100'000;
@@ -194,11 +193,11 @@ Result<void> Video::each(double step, int pictureWidth,
         if (pictureWidth > 0) asked.picture = how.coded;
         return source_->each(
             asked,
-            [&](const Passing& passing) {
+            [&](Passing& passing) {
                 if (passing.picture.empty() || (facts().quarters == 0 && !facts().mirrored))
                     return told(passing);
                 Passing turned{passing.glance, passing.width, passing.height, passing.luma, {}};
-                turned.picture = how.upright(passing.picture.clone(), facts());
+                turned.picture = how.upright(std::move(passing.picture), facts());
                 return told(turned);
             },
             stop);
@@ -206,7 +205,7 @@ Result<void> Video::each(double step, int pictureWidth,
 }
 
 Result<void> Video::pictures(double step, int width,
-                             const std::function<bool(const Straight8& picture, double time)>& told,
+                             const std::function<bool(Straight8 picture, double time)>& told,
                              const std::stop_token& stop) {
     return unlessTooLarge("The frame", [&]() -> Result<void> {
         constexpr int anyHeight = 100'000;
@@ -214,11 +213,11 @@ Result<void> Video::pictures(double step, int width,
         const bool asItIs = facts().quarters == 0 && !facts().mirrored;
         return source_->each(
             {step, 0, false, how.coded},
-            [&](const Passing& passing) {
-                const Straight8& seen = passing.picture;
-                const double time = passing.glance.time;
-                return seen.empty() ||
-                       (asItIs ? told(seen, time) : told(how.upright(seen.clone(), facts()), time));
+            [&](Passing& passing) {
+                if (passing.picture.empty()) return true;
+                Straight8 seen = std::move(passing.picture);
+                return told(asItIs ? std::move(seen) : how.upright(std::move(seen), facts()),
+                            passing.glance.time);
             },
             stop);
     });

@@ -119,9 +119,8 @@ class VideoSource {
     virtual Result<void> play(long long from, PixelSize size, const PlayedFrame& told,
                               const std::stop_token& stop) = 0;
     // Runs through the video once and tells every frame that others need, and those that are due
-    // with their pictures. False from `told` ends it.
-    virtual Result<void> each(const LookThrough& how,
-                              const std::function<bool(const Passing&)>& told,
+    // with their pictures, which `told` may take. False from it ends it.
+    virtual Result<void> each(const LookThrough& how, const std::function<bool(Passing&)>& told,
                               const std::stop_token& stop) = 0;
     // Another reader of the same file, which knows its index already.
     virtual Result<std::unique_ptr<VideoSource>> again(int threads,
@@ -151,12 +150,11 @@ class Video {
                                     const std::stop_token& stop = {});
     // The pictures of those that are due alone, upright.
     [[nodiscard]] Result<void> pictures(
-        double step, int width,
-        const std::function<bool(const Straight8& picture, double time)>& told,
+        double step, int width, const std::function<bool(Straight8 picture, double time)>& told,
         const std::stop_token& stop = {});
     // `pictureWidth` 0: without pictures. Pictures are upright.
     [[nodiscard]] Result<void> each(double step, int pictureWidth,
-                                    const std::function<bool(const Passing&)>& told,
+                                    const std::function<bool(Passing&)>& told,
                                     const std::stop_token& stop = {});
     // Another reader of the same file for another thread; quicker than opening it again, and may be
     // called while this one reads. `threads` decode, each with frames of its own in memory; 0: as
