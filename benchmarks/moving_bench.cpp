@@ -94,7 +94,7 @@ void movingRelease(benchmark::State& state) {
     if (!writeFile(ground, groundPng, Replace::yes) || !writeFile(mark, markPng, Replace::yes))
         throw std::runtime_error("no pictures");
     Piece piece;
-    piece.id = piece.title = "p";
+    piece.id = piece.title = std::string(1, 'p');
     piece.brief = "free-frame";
     piece.frame = {1920, 1080};
     piece.release.name = "p";

@@ -19,11 +19,9 @@ void measureFile(benchmark::State& state, const char* briefId) {
     subject.brief = briefs.find(briefId);
     subject.pixels = picture.pixels.get();
     subject.opaque = picture.opaque;
-    subject.file = {"dusk.png", static_cast<long long>(bytes.size()),
-                    true,       Content::png,
-                    false,      8,
-                    true,       false,
-                    {},         {}};
+    subject.file.name = "dusk.png";
+    subject.file.bytes = static_cast<long long>(bytes.size());
+    subject.file.content = Content::png;
     compare(
         state, [&] { benchmark::DoNotOptimize(measureAll(subject)); },
         [&] { benchmark::DoNotOptimize(must(decode(bytes, "dusk.png")).opaque); });

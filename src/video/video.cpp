@@ -161,11 +161,12 @@ Result<void> Source::openDecoder() {
     // Each thread has frames of its own: of a large video few of them fit.
     constexpr long long pixelsOfThreads = 17'000'000;
     const long long pixels = std::max(1ll, static_cast<long long>(coded.width) * coded.height);
-    decoder_->thread_count =
-        threads_ > 0 ? threads_
-                     : static_cast<int>(std::clamp<long long>(
-                           pixelsOfThreads / pixels, 1,
-                           static_cast<long long>(std::thread::hardware_concurrency()) + 1));
+    decoder_->thread_count = threads_ > 0
+                                 ? threads_
+                                 : static_cast<int>(std::clamp<long long>(
+                                       pixelsOfThreads / pixels, 1,
+                                       static_cast<long long>(std::thread::hardware_concurrency()) +
+                                           (threads_ == aheadThreads ? 2 : 1)));
     decoder_->max_pixels = mostPixels;
     AVDictionary* options = nullptr;
     av_dict_set(&options, "codec_whitelist", pictureKinds, 0);

@@ -218,7 +218,9 @@ Result<Legibility> legibilityOver(Video& video, const LegibleQuestion& question,
         if (seeing) seeing->finish();
         seeing.reset();
     };
-    auto looked = video.pictures(
+    auto reader = video.again(stop, aheadThreads);
+    if (!reader) return passOn(reader.error());
+    auto looked = reader->pictures(
         glimpseStep, facts.shown.width,
         [&](Straight8 picture, double time) {
             seen();

@@ -102,6 +102,9 @@ struct LookThrough {
 using PlayedFrame = std::function<bool(long long number, double time,
                                        const std::function<Result<Straight8>()>& pixels)>;
 
+// For whoever runs through a video and does work of its own on what comes: decoding goes on ahead.
+inline constexpr int aheadThreads = -1;
+
 // What a module gives. Not for several threads at a time.
 class VideoSource {
   public:
@@ -158,7 +161,7 @@ class Video {
                                     const std::stop_token& stop = {});
     // Another reader of the same file for another thread; quicker than opening it again, and may be
     // called while this one reads. `threads` decode, each with frames of its own in memory; 0: as
-    // many as there are processors.
+    // many as there are processors; aheadThreads: one more.
     [[nodiscard]] Result<Video> again(const std::stop_token& stop = {}, int threads = 0) const;
 
   private:
