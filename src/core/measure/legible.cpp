@@ -219,6 +219,7 @@ Result<Legibility> legibilityOver(Video& video, const LegibleQuestion& question,
         seeing.reset();
     };
     auto reader = video.again(stop, aheadThreads);
+    if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
     if (!reader) return passOn(reader.error());
     auto looked = reader->pictures(
         glimpseStep, facts.shown.width,
