@@ -34,7 +34,8 @@ using namespace zl::app;
 // What it can be told needs no display to be read.
 void helpWithoutDisplay(int argc, char** argv) {
     for (int i = 1; i < argc; ++i)
-        if (const std::string_view word = argv[i]; word == "--help" || word == "-h")
+        if (const std::string_view word = argv[i];
+            word == "--help" || word == "-h" || word == "--version" || word == "-v")
             qputenv("QT_QPA_PLATFORM", "offscreen");
 }
 
@@ -62,9 +63,11 @@ int main(int argc, char** argv) {
     QApplication app(argc, argv);
     QApplication::setApplicationName("Zinc Ledge");
     QApplication::setOrganizationName("zinc-ledge");
+    QApplication::setApplicationVersion(ZL_VERSION);
     QSettings::setDefaultFormat(QSettings::IniFormat);
     QCommandLineParser words;
     words.addHelpOption();
+    words.addVersionOption();
     words.addPositionalArgument("kit", "A kit to open (.zlkit)", "[kit]");
     const QCommandLineOption demo("demo", "Open the demo kit, made in FOLDER when it is not there.",
                                   "FOLDER");
