@@ -28,8 +28,8 @@ struct MovingPlan {
                                         const std::stop_token& stop = {});
 
 // FILE, NAME-poster.png or .jpg and NAME.receipt.json in `folder`, as the piece's brief asks;
-// `posterAt`: the moment of the poster, s. Its readings are those of that moment. What `store` keeps
-// and nothing else uses is forgotten then: encoding takes the memory.
+// `posterAt`: the moment of the poster, s. Its readings are those of that moment. What `store`
+// keeps and nothing else uses is forgotten then: encoding takes the memory.
 [[nodiscard]] Result<Released> releaseMoving(const Piece& piece, const Kit& kit, const Brief& brief,
                                              InkStore& store, const std::optional<Path>& kitFile,
                                              const Path& folder, Replace replace,
