@@ -13,7 +13,7 @@ namespace {
 using test::good;
 
 // A white disc with a clear rim.
-std::shared_ptr<const Straight8> disc(int side = 48, int grey = 255) {
+std::shared_ptr<const Straight8> roundMark(int side = 48, int grey = 255) {
     return std::make_shared<const Straight8>(test::painted({side, side}, [&](int x, int y) {
         const double r = std::hypot(x - side / 2.0 + 0.5, y - side / 2.0 + 0.5);
         const int a = std::clamp(static_cast<int>((side / 2.0 - 3 - r) * 255), 0, 255);
@@ -32,7 +32,7 @@ Path clip(const test::Folder& folder) {
 
 LegibleQuestion asked(StampAt at) {
     LegibleQuestion question;
-    question.mark = disc();
+    question.mark = roundMark();
     question.placing = {at, {8, 8}, 0};
     return question;
 }
@@ -127,14 +127,15 @@ TEST(StandingOutOverAVideo, IsTheShareOfTheTime) {
     const auto moments = good(momentsOf(video, "c.mp4"));
     ASSERT_GT(moments->all.size(), 10u);
     const Brief& brief = test::brief("corner-mark");
-    const Bytes mark = test::png(*disc(150));
+    const Bytes mark = test::png(*roundMark(150));
     // On the player a mark stands at the right, where this video stays light.
     const auto over = good(readPictureFile(mark, "mark.png", brief, moments));
     const Reading reading = test::one(over.readings, "standing-out");
     EXPECT_EQ(reading.verdict, Verdict::fail);
     EXPECT_NE(english(reading.says).find("c.mp4"), std::string::npos);
     EXPECT_EQ(reading.mends, (std::vector<std::string>{"outline-contrast"}));
-    const auto dark = good(readPictureFile(test::png(*disc(150, 10)), "mark.png", brief, moments));
+    const auto dark =
+        good(readPictureFile(test::png(*roundMark(150, 10)), "mark.png", brief, moments));
     EXPECT_EQ(test::one(dark.readings, "standing-out").verdict, Verdict::pass);
 }
 

@@ -26,7 +26,7 @@ Straight8 block(PixelRect ink, std::uint32_t colour = red) {
         return x >= ink.left && x < ink.right && y >= ink.top && y < ink.bottom ? colour : 0u;
     });
 }
-Straight8 disc(double radius, std::uint32_t colour = red) {
+Straight8 redDisc(double radius, std::uint32_t colour = red) {
     return mark([=](int x, int y) {
         return std::hypot(x + 0.5 - 75, y + 0.5 - 75) <= radius ? colour : 0u;
     });
@@ -55,9 +55,9 @@ Kit after(const std::string& mend, const Kit& kit) {
 }
 
 TEST(CutOff, ADiscThatTouchesIsNotCutAndOneThatIsCutIs) {
-    EXPECT_EQ(ofFile("cut-off", disc(75)).verdict, Verdict::pass);
-    EXPECT_EQ(ofFile("cut-off", disc(60)).verdict, Verdict::pass);
-    const Reading cut = ofFile("cut-off", disc(85));
+    EXPECT_EQ(ofFile("cut-off", redDisc(75)).verdict, Verdict::pass);
+    EXPECT_EQ(ofFile("cut-off", redDisc(60)).verdict, Verdict::pass);
+    const Reading cut = ofFile("cut-off", redDisc(85));
     EXPECT_EQ(cut.verdict, Verdict::fail);
     // At the border a disc of 85 px about the middle is 2 sqrt(85^2 - 74.5^2) = 81.8 px wide; on
     // four sides.
@@ -75,7 +75,7 @@ TEST(CutOff, ABarFromSideToSideIsAWatch) {
 }
 
 TEST(CutOff, MakeRoomBringsAllInkInside) {
-    const Kit kit = kitOf(disc(75), {-20, -10, 190, 190});
+    const Kit kit = kitOf(redDisc(75), {-20, -10, 190, 190});
     ASSERT_EQ(ofPiece("cut-off", kit).verdict, Verdict::fail);
     EXPECT_EQ(ofPiece("cut-off", kit).mends, std::vector<std::string>{"make-room"});
     const Kit roomy = after("make-room", kit);
@@ -171,7 +171,7 @@ TEST(Colours, CountPlainInksAndNoMixtures) {
 // WCAG 2.2: white on the light footage (code values from 196 up) is under 1.8 : 1, on the dark one
 // (up to 44) over 13 : 1.
 TEST(StandingOut, APlainWhiteMarkIsAWatchAndAnOutlineMendsIt) {
-    const Kit plain = kitOf(disc(60, white));
+    const Kit plain = kitOf(redDisc(60, white));
     const Reading before = ofPiece("standing-out", plain);
     EXPECT_NE(before.verdict, Verdict::pass);
     EXPECT_LT(std::get<double>(before.value), 0.05);
@@ -182,7 +182,7 @@ TEST(StandingOut, APlainWhiteMarkIsAWatchAndAnOutlineMendsIt) {
     EXPECT_TRUE(light);
     // A thin ring all of whose ink is near its outline stands out everywhere once it has one.
     EXPECT_EQ(before.verdict, Verdict::watch) << english(before.says);
-    EXPECT_EQ(ofPiece("standing-out", kitOf(disc(60, packed(128, 128, 128, 255)))).verdict,
+    EXPECT_EQ(ofPiece("standing-out", kitOf(redDisc(60, packed(128, 128, 128, 255)))).verdict,
               Verdict::fail)
         << "mid grey is lost on most";
     const auto rim = [](double outer) {
@@ -230,7 +230,7 @@ TEST(StandingOut, AHueFarFromTheGroundIsSeenWhereAllCanSeeIt) {
     };
     const auto code = [](const std::array<int, 3>& c) { return packed(c[0], c[1], c[2], 255); };
     for (const Pair& pair : pairs) {
-        const Straight8 shape = disc(60, code(pair.ink));
+        const Straight8 shape = redDisc(60, code(pair.ink));
         const Straight8 behind = mark([&](int, int) { return code(pair.ground); });
         EXPECT_EQ(shareStandingOut(shape, markEdges(shape), behind), pair.seen ? 1 : 0)
             << pair.what;
