@@ -94,10 +94,10 @@ void movingRelease(benchmark::State& state) {
     if (!writeFile(ground, groundPng, Replace::yes) || !writeFile(mark, markPng, Replace::yes))
         throw std::runtime_error("no pictures");
     Piece piece;
-    piece.id = piece.title = std::string(1, 'p');
+    piece.id = piece.title = "p";
     piece.brief = "free-frame";
     piece.frame = {1920, 1080};
-    piece.release.name = "p";
+    piece.release.name = piece.id;
     Kit kit = must(withPiece(Kit{}, piece));
     const Asset first = makeAsset(groundPng, "g.png"), second = makeAsset(markPng, "m.png");
     kit = withAsset(withAsset(kit, first), second);
