@@ -248,12 +248,14 @@ class Follow {
     // edge, as a soft shadow does.
     void seedPlateaus() {
         constexpr int calm = 3, gradual = 3;  // code values
+        constexpr double step = 0.5;          // of a plateau's height, within the reach of a mean
         const Codes high = square(calm_, 2, greater), low = square(calm_, 2, lesser);
         Codes besideGround(picture_.size());
         for (int y = 0; y < picture_.height(); ++y)
             for (int x = 0; x < picture_.width(); ++x)
                 besideGround.row(y)[x] = owner_.row(y)[x] == ground;
         const Codes nearGround = square(besideGround, 2, greater);
+        const Codes foot = grainy_ ? square(calm_, 5, lesser) : calm_;
         // What is farther off is no background, whatever it grows out of.
         const int most = grainy_ ? std::max(2 * wide_, ringing_) : 2 * wide_;
         const auto inside = [&](int x, int y) {
@@ -270,18 +272,19 @@ class Follow {
                 rims[static_cast<std::size_t>(run.component)].sum += calm_.row(run.y)[x];
         for (const Components::Run& run : plateaus.runs()) {
             Rim& rim = rims[static_cast<std::size_t>(run.component)];
-            // A mean goes up slowly over any edge: there, soft is what begins below the rest.
-            constexpr double below = 0.75;
-            const double mean = static_cast<double>(rim.sum) /
-                                static_cast<double>(plateaus.of(run).pixels),
-                         soft = grainy_ ? std::min<double>(flat_ + gradual, below * mean)
-                                        : flat_ + gradual;
+            const double mean =
+                static_cast<double>(rim.sum) / static_cast<double>(plateaus.of(run).pixels);
+            // A mean goes up over any edge: there, soft is what does not go up at once.
+            const auto isSoft = [&](int x) {
+                const int own = calm_.row(run.y)[x];
+                return grainy_ ? own - foot.row(run.y)[x] < step * mean : own <= flat_ + gradual;
+            };
             for (int x = run.from; x < run.to; ++x) {
                 const bool edge = x == run.from || x + 1 == run.to || run.y == 0 ||
                                   run.y + 1 == picture_.height() || !inside(x, run.y - 1) ||
                                   !inside(x, run.y + 1);
                 rim.all += edge;
-                rim.soft += edge && nearGround.row(run.y)[x] && calm_.row(run.y)[x] <= soft;
+                rim.soft += edge && nearGround.row(run.y)[x] && isSoft(x);
             }
         }
         for (const Components::Run& run : plateaus.runs())
@@ -345,7 +348,8 @@ class ShadowSearch {
           b_(plan.background),
           tolerance_(plan.noise.tolerance),
           // A JPEG's ringing on white is grey, too; a grain alone has its strays.
-          ringing_(plan.ground ? strays * tolerance_ : ringing(plan.noise)) {
+          ringing_(ringing(plan.noise)),
+          strays_(plan.ground ? strays * tolerance_ : ringing_) {
         square_ = b_[0] * b_[0] + b_[1] * b_[1] + b_[2] * b_[2];
     }
 
@@ -456,11 +460,14 @@ class ShadowSearch {
             const bool narrow =
                 patch.pixels < leastPatch ||
                 patch.pixels < leastWidth * (patch.box.width() + patch.box.height());
-            const bool rings = noise_.lossy && rim.darkest <= ringing_;
+            const bool crisp = 2 * rim.crisp > rim.all;
+            // Beside a grainy ground that is so dark only where it rings or is ink: ink is crisp.
+            const bool rings = noise_.lossy && rim.darkest <= ringing_ &&
+                               (narrow || !crisp || rim.darkest <= strays_);
             if (rings)
                 std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to,
                           Region::background);
-            else if (narrow || 2 * rim.crisp > rim.all || isClosedIn(rim))
+            else if (narrow || crisp || isClosedIn(rim))
                 std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to,
                           Region::ink);
         }
@@ -471,7 +478,7 @@ class ShadowSearch {
     Regions& regions_;
     const Noise& noise_;
     std::array<double, 3> b_;
-    double tolerance_, ringing_, square_ = 0;
+    double tolerance_, ringing_, strays_, square_ = 0;
     std::vector<Spot> todo_;
 };
 
