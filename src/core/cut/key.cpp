@@ -189,7 +189,7 @@ KeyReport reportOf(const Straight8& picture, const KeyCut& key) {
         report.unsure = true;
     } else if (taken == 0)
         report.trouble = Message{"key.nothing", {}};
-    else if (!seen.plan.exact && report.left > mostLeft) {
+    else if (!key.colour && !seen.plan.exact && report.left > mostLeft) {
         report.trouble = Message{"key.left", {100 * report.left}};
         report.unsure = true;
     }

@@ -288,23 +288,28 @@ TEST(Key, KeepsLightInkOnPaperWithAGrain) {
         return sum / 255.0 / static_cast<double>(where.size().count());
     };
     const PixelRect sheet{60, 60, 140, 140}, inside{69, 69, 131, 131};
-    const Straight8 solid = keyed(
-        test::painted({200, 200},
-                      [&](int x, int y) {
-                          return sheet.contains(x, y) ? packed(250, 248, 240, 255) : paper(x, y);
-                      }),
-        {});
+    const Straight8 drawn = test::painted({200, 200}, [&](int x, int y) {
+        return sheet.contains(x, y) ? packed(250, 248, 240, 255) : paper(x, y);
+    });
+    const Straight8 solid = keyed(drawn, {});
     EXPECT_GE(kept(solid, sheet), 0.9) << "but for a pixel along its rim";
     EXPECT_LE(kept(solid, {0, 0, 200, 56}), 0.001);
-    const Straight8 framed = keyed(
-        test::painted({200, 200},
-                      [&](int x, int y) {
-                          if (inside.contains(x, y)) return packed(30, 60, 90, 255);
-                          return sheet.contains(x, y) ? packed(222, 222, 222, 255) : paper(x, y);
-                      }),
-        {});
+    const Straight8 bezel = test::painted({200, 200}, [&](int x, int y) {
+        if (inside.contains(x, y)) return packed(30, 60, 90, 255);
+        return sheet.contains(x, y) ? packed(222, 222, 222, 255) : paper(x, y);
+    });
+    const Straight8 framed = keyed(bezel, {});
     EXPECT_GE(kept(framed, sheet), 0.97);
     EXPECT_LE(kept(framed, {0, 0, 200, 56}), 0.001);
+    // So much of nearly the ground's colour is asked about; whoever names the colour has answered,
+    // and is told how much stays.
+    ASSERT_TRUE(troubleOf(bezel, {}));
+    EXPECT_EQ(troubleOf(bezel, {})->id, "key.left");
+    KeyCut named;
+    named.colour = Colour{238, 236, 228, 255};
+    EXPECT_FALSE(troubleOf(bezel, named));
+    const auto notes = notesOf(reportOf(bezel, named), named);
+    EXPECT_TRUE(std::ranges::any_of(notes, [](const Message& m) { return m.id == "key.near"; }));
 }
 
 // Ink that fills the frame but for one pixel, and a slit that was clicked: there is no room round
