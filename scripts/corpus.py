@@ -5,6 +5,7 @@
 icons/FAMILY/NAME.png   150 x 150 px, straight alpha, as a corner mark would be made of them
 large/FAMILY/NAME.png   the same at 256 x 256 px, to be laid on grounds and cut out again
 photos/NAME.png         at most 1280 x 720 px, without loss
+grounds/NAME-X-Y.png    320 x 320 px of a photograph, its own pixels, where it is nearly flat: sky, wall, water out of focus
 faces/NAME.png, faces.json   a face somewhere on a photograph, and its box
 The choice depends on nothing but the files' names, so it is the same on every machine.
 """
@@ -94,6 +95,33 @@ for path in photos:
         part.save(top / "photos" / f"{path.stem}{name}.png")
         made[path.stem + name] = part
 print(f"{len(made)} photographs")
+
+# Nearly flat grounds: 98 % of their pixels within 8 code values of a quadratic over the square, whose ends are at most 60 apart, and a
+# grain of half a code value or more, as every camera leaves it. No more than eight of a photograph.
+SQUARE, MOST = 320, 8
+across = np.linspace(-1, 1, SQUARE)
+u, v = np.meshgrid(across, across)
+terms = np.stack([np.ones_like(u), u, v, u * u, u * v, v * v], -1).reshape(-1, 6)
+solve = np.linalg.pinv(terms[::7])
+(top / "grounds").mkdir(exist_ok=True)
+count = 0
+wide = sorted((unpacked / "mate-backgrounds").glob("**/nature/*.jpg")) + sorted((unpacked / "lomiri-wallpapers-20.04").glob("**/*_by_*.jpg"))
+for path in wide:
+    whole = ImageOps.exif_transpose(Image.open(path)).convert("RGB")
+    flat = []
+    for y in range(0, whole.height - SQUARE + 1, SQUARE):
+        for x in range(0, whole.width - SQUARE + 1, SQUARE):
+            part = np.asarray(whole.crop((x, y, x + SQUARE, y + SQUARE)), float).reshape(-1, 3)
+            drift = terms @ (solve @ part[::7])
+            off = np.abs(part - drift).max(1)
+            drift -= drift.mean(0)
+            if np.percentile(off, 98) <= 8 and drift.max() - drift.min() <= 60 and np.median(off) >= 0.6:
+                flat.append((x, y))
+    name = path.stem.split("_")[0]
+    for x, y in sorted(flat, key=lambda at: hashlib.sha256(f"{name} {at}".encode()).hexdigest())[:MOST]:
+        whole.crop((x, y, x + SQUARE, y + SQUARE)).save(top / "grounds" / f"{name}-{x}-{y}.png")
+        count += 1
+print(f"{count} nearly flat grounds")
 
 # One face, a portrait that is free to use, laid on other photographs: upright, wide, near a border, small and large.
 face_of = Image.open(science / "astronaut.png").convert("RGB")

@@ -63,7 +63,8 @@ std::vector<Item> items(const std::string& kind) {
         Item item{entry.path().parent_path().filename().string(), entry.path().stem().string(),
                   entry.path()};
         // A photograph's parts stay with it.
-        const std::string name = kind == "photos" ? item.name.substr(0, item.name.find('-'))
+        const bool isPart = kind == "photos" || kind == "grounds";
+        const std::string name = isPart ? item.name.substr(0, item.name.find('-'))
                                                   : item.family + "/" + item.name;
         if (kind != "faces" && (hashOf(name) % 2 == 0) != tuning) continue;
         all.push_back(std::move(item));

@@ -324,6 +324,28 @@ TEST(Key, FollowsAGroundThatDriftsOrIsPaper) {
     EXPECT_EQ(paper.silent, 0);
 }
 
+// Sky, wall and water out of focus, as cameras took them: their grain is no white noise, and they
+// drift as they like.
+TEST(Key, CutsFromNearlyFlatGroundsOfPhotographs) {
+    std::vector<std::shared_ptr<const Straight8>> grounds;
+    for (const Item& item : items("grounds"))
+        grounds.push_back(std::make_shared<Straight8>(pictureOf(item)));
+    const auto onOne = [&](std::size_t i) -> Ground {
+        return [ground = grounds[i % grounds.size()]](int x, int y) {
+            const std::uint32_t p = ground->row(y)[x];
+            return std::array<double, 3>{redOf(p) * 1.0, greenOf(p) * 1.0, blueOf(p) * 1.0};
+        };
+    };
+    const Shares lossless = over("real ground", onOne, 0), jpeg = over("real ground JPEG", onOne, 85);
+    row(fmt::format("keyed well on {} nearly flat grounds of photographs, lossless / JPEG 85",
+                    grounds.size()),
+        fmt::format("{:.0f} % / {:.0f} %", lossless.good, jpeg.good), "≥ 85 %");
+    row("of them neither keyed well nor warned of",
+        fmt::format("{:.1f} % / {:.1f} %", lossless.quiet, jpeg.quiet), "0");
+    row("of them not keyed well without a word",
+        fmt::format("{:.1f} % / {:.1f} %", lossless.silent, jpeg.silent), "0");
+}
+
 // A photograph has no flat ground: the key says so, or what stays of nearly the ground's colour.
 // Only an eye's ground, photographed for a doctor, is a disc on black, and is keyed as such.
 TEST(Key, APhotographIsNotKeyedWithoutAWord) {
