@@ -5,7 +5,7 @@
 icons/FAMILY/NAME.png   150 x 150 px, straight alpha, as a corner mark would be made of them
 large/FAMILY/NAME.png   the same at 256 x 256 px, to be laid on grounds and cut out again
 photos/NAME.png         at most 1280 x 720 px, without loss
-grounds/NAME-X-Y.png    320 x 320 px of a photograph, its own pixels, where it is nearly flat: sky, wall, water out of focus
+grounds/NAME-SCALE-X-Y.png    320 x 320 px of a photograph where it is nearly flat: sky, wall, water out of focus
 faces/NAME.png, faces.json   a face somewhere on a photograph, and its box
 The choice depends on nothing but the files' names, so it is the same on every machine.
 """
@@ -96,30 +96,36 @@ for path in photos:
         made[path.stem + name] = part
 print(f"{len(made)} photographs")
 
-# Nearly flat grounds: 98 % of their pixels within 8 code values of a quadratic over the square, whose ends are at most 60 apart, and a
-# grain of half a code value or more, as every camera leaves it. No more than eight of a photograph.
-SQUARE, MOST = 320, 8
+# Nearly flat grounds: 98 % of their pixels within 8 code values of a quadratic over the square, nearly all within 16, its ends at most
+# 60 apart, and a grain of half a code value or more, as every camera leaves it. No more than six of a photograph, at its own size and half.
+SQUARE, MOST = 320, 6
 across = np.linspace(-1, 1, SQUARE)
 u, v = np.meshgrid(across, across)
 terms = np.stack([np.ones_like(u), u, v, u * u, u * v, v * v], -1).reshape(-1, 6)
 solve = np.linalg.pinv(terms[::7])
 (top / "grounds").mkdir(exist_ok=True)
 count = 0
-wide = sorted((unpacked / "mate-backgrounds").glob("**/nature/*.jpg")) + sorted((unpacked / "lomiri-wallpapers-20.04").glob("**/*_by_*.jpg"))
+wide = sorted((unpacked / "mate-backgrounds").glob("**/nature/*.jpg"))
+wide += [p for p in sorted((unpacked / "lomiri-wallpapers-16.04").glob("**/*_by_*.jpg")) if not p.stem.startswith(("analogpattern", "umang"))]
+wide += [p for p in sorted((unpacked / "lxqt-themes").glob("**/*.jpg")) if p.stem in {"Butterfly-Kenneth-Wimer", "after-the-rain", "fog", "this-is-not-windows"}]
 for path in wide:
     whole = ImageOps.exif_transpose(Image.open(path)).convert("RGB")
+    name = path.stem.replace("_", "-").split("-by-")[0].replace("-", "")
     flat = []
-    for y in range(0, whole.height - SQUARE + 1, SQUARE):
-        for x in range(0, whole.width - SQUARE + 1, SQUARE):
-            part = np.asarray(whole.crop((x, y, x + SQUARE, y + SQUARE)), float).reshape(-1, 3)
-            drift = terms @ (solve @ part[::7])
-            off = np.abs(part - drift).max(1)
-            drift -= drift.mean(0)
-            if np.percentile(off, 98) <= 8 and drift.max() - drift.min() <= 60 and np.median(off) >= 0.6:
-                flat.append((x, y))
-    name = path.stem.split("_")[0]
-    for x, y in sorted(flat, key=lambda at: hashlib.sha256(f"{name} {at}".encode()).hexdigest())[:MOST]:
-        whole.crop((x, y, x + SQUARE, y + SQUARE)).save(top / "grounds" / f"{name}-{x}-{y}.png")
+    for scale in (1, 2):
+        seen = whole if scale == 1 else whole.resize((whole.width // 2, whole.height // 2), Image.LANCZOS)
+        for y in range(0, seen.height - SQUARE + 1, SQUARE):
+            for x in range(0, seen.width - SQUARE + 1, SQUARE):
+                square = seen.crop((x, y, x + SQUARE, y + SQUARE))
+                part = np.asarray(square, float).reshape(-1, 3)
+                drift = terms @ (solve @ part[::7])
+                off = np.abs(part - drift).max(1)
+                drift -= drift.mean(0)
+                near, far = np.percentile(off, [98, 99.9])
+                if near <= 8 and far <= 16 and drift.max() - drift.min() <= 60 and np.median(off) >= 0.6:
+                    flat.append((f"{name}-{scale}-{x}-{y}", square))
+    for place, square in sorted(flat, key=lambda one: hashlib.sha256(one[0].encode()).hexdigest())[:MOST]:
+        square.save(top / "grounds" / f"{place}.png")
         count += 1
 print(f"{count} nearly flat grounds")
 

@@ -8,7 +8,7 @@ edition=2  # another number makes the pictures anew
 [[ -f "$folder/edition" && "$(cat "$folder/edition")" == "$edition" ]] && exit 0
 
 packages=(tango-icon-theme adwaita-icon-theme gnome-icon-theme mate-icon-theme elementary-xfce-icon-theme
-  openclipart-svg gnome-backgrounds mate-backgrounds lomiri-wallpapers-20.04)
+  openclipart-svg gnome-backgrounds mate-backgrounds lomiri-wallpapers-16.04 lxqt-themes)
 rm -rf "$folder"
 mkdir -p "$folder/debs" "$folder/unpacked"
 fetch() { (cd "$folder/debs" && apt-get -qq -o APT::Sandbox::User=root download "${packages[@]}"); }

@@ -114,6 +114,25 @@ std::array<double, 3> Ground::driftAt(int x, int y) const {
     const Row terms = termsAt(size, x, y);
     std::array<double, 3> out{};
     for (std::size_t c = 0; c < 3; ++c) out[c] = dot(bend[c], terms) - middle[c];
+    if (left.empty()) return out;
+    // Between the middles of four cells, in a straight line; beyond the outermost as they are.
+    const auto place = [](int at, int pixels, int count) {
+        return std::clamp((at + 0.5) * count / pixels - 0.5, 0.0, count - 1.0);
+    };
+    const double u = place(x, size.width, cells.width), v = place(y, size.height, cells.height);
+    const int i = std::min(static_cast<int>(u), std::max(0, cells.width - 2)),
+              j = std::min(static_cast<int>(v), std::max(0, cells.height - 2));
+    const auto cell = [&](int column, int row) -> const std::array<float, 3>& {
+        return left[static_cast<std::size_t>(std::min(row, cells.height - 1)) *
+                        static_cast<std::size_t>(cells.width) +
+                    static_cast<std::size_t>(std::min(column, cells.width - 1))];
+    };
+    for (std::size_t c = 0; c < 3; ++c)
+        out[c] += std::lerp(std::lerp(static_cast<double>(cell(i, j)[c]),
+                                      static_cast<double>(cell(i + 1, j)[c]), u - i),
+                            std::lerp(static_cast<double>(cell(i, j + 1)[c]),
+                                      static_cast<double>(cell(i + 1, j + 1)[c]), u - i),
+                            v - j);
     return out;
 }
 

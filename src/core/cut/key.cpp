@@ -78,7 +78,7 @@ KeyPlan keyPlanOf(const Straight8& picture, const KeyCut& key) {
             ground && (ground->span > leastDrift || ground->grain > leastGrain)) {
             plan.background = ground->middle;
             plan.share = ground->share;
-            plan.ground = std::move(ground);
+            plan.ground = withWhatIsLeft(picture, std::move(*ground));
         }
     if (key.colour) {
         const Colour c = *key.colour;
