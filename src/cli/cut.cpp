@@ -149,6 +149,7 @@ Result<OrderedJson> tellKey(const std::string& name, const Straight8& picture, c
                        {"drift", plan.ground ? plan.ground->span : 0.0},
                        {"grain", plan.ground ? plan.ground->grain : 0.0},
                        {"closed_areas", report.closed},
+                       {"spots", report.spots},
                        {"left", report.left}};
 }
 

@@ -207,7 +207,9 @@ Shares over(const std::string& what, const std::function<Ground(std::size_t)>& g
         if (!seen[i].good())
             list(what, all[i],
                  fmt::format("lost {:.1f} % left {:.2f} %{}", 100 * seen[i].lost,
-                             100 * seen[i].left, seen[i].warned ? " warned" : ""));
+                             100 * seen[i].left, seen[i].warned  ? " warned"
+                             : seen[i].noted ? " noted"
+                                             : " silent"));
     });
     Shares out;
     const double each = 100.0 / static_cast<double>(all.size());

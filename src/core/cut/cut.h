@@ -65,12 +65,14 @@ struct KeyReport {
     double closedShare = 0;  // of the picture's pixels, 0..1
     double left =
         0;  // share of the pixels that are kept though their colour is near the ground's, 0..1
+    int spots = 0;  // pieces that stay though all of them is near the ground's colour: its, or ink
+    double spotsShare = 0;  // of the picture's pixels, 0..1
 };
 KeyReport reportOf(const Straight8& picture, const KeyCut& key);
 
 // What a person should look at though the key works: closed areas of the ground's colour, and ink
-// of nearly that colour (one percent of the picture and more), of which a key cannot know how much
-// is the ground's.
+// of nearly that colour (one percent of the picture and more, or a thousandth of it in pieces that
+// stand alone), of which a key cannot know how much is the ground's.
 std::vector<Message> notesOf(const KeyReport& report, const KeyCut& key);
 
 // Why a key cannot work as it is told: nothing or everything would be taken off, no flat background

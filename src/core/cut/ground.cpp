@@ -12,10 +12,22 @@ namespace {
 
 using Row = std::array<double, 6>;
 
-Row termsAt(PixelSize size, double x, double y) {
-    const double u = size.width > 1 ? 2 * x / (size.width - 1) - 1 : 0,
-                 v = size.height > 1 ? 2 * y / (size.height - 1) - 1 : 0;
+// -1..1 across so many pixels.
+double placeOf(int at, int pixels) {
+    return pixels > 1 ? 2.0 * at / (pixels - 1) - 1 : 0;
+}
+Row termsAt(PixelSize size, int x, int y) {
+    const double u = placeOf(x, size.width), v = placeOf(y, size.height);
     return {1, u, v, u * u, u * v, v * v};
+}
+
+// Between the middles of two cells: the first of them, and how far on, 0..1. Beyond the outermost
+// it is as there.
+std::pair<int, double> betweenCells(int at, int pixels, int cells) {
+    const double place =
+        std::clamp((at + 0.5) * cells / pixels - 0.5, 0.0, static_cast<double>(cells - 1));
+    const int first = std::min(static_cast<int>(place), std::max(0, cells - 2));
+    return {first, place - first};
 }
 
 double dot(const Row& a, const Row& b) {
@@ -110,29 +122,32 @@ bool fit(std::vector<RimPixel>& rim, double limit, std::array<Row, 3>& bend) {
 
 }  // namespace
 
-std::array<double, 3> Ground::driftAt(int x, int y) const {
-    const Row terms = termsAt(size, x, y);
+DriftRow::DriftRow(const Ground& ground, int y) : size_(ground.size), cells_(ground.cells.width) {
+    const double v = placeOf(y, size_.height);
+    for (std::size_t c = 0; c < 3; ++c) {
+        const Row& b = ground.bend[c];
+        bend_[c] = {b[0] + v * (b[2] + v * b[5]) - ground.middle[c], b[1] + v * b[4], b[3]};
+    }
+    if (ground.left.empty()) return;
+    const auto [row, down] = betweenCells(y, size_.height, ground.cells.height);
+    const auto* above = ground.left.data() + static_cast<std::ptrdiff_t>(row) * cells_;
+    const auto* below = ground.cells.height > 1 ? above + cells_ : above;
+    left_.resize(static_cast<std::size_t>(cells_));
+    for (std::size_t i = 0; i < left_.size(); ++i)
+        for (std::size_t c = 0; c < 3; ++c)
+            left_[i][c] = above[i][c] + (below[i][c] - above[i][c]) * static_cast<float>(down);
+}
+
+std::array<double, 3> DriftRow::at(int x) const {
+    const double u = placeOf(x, size_.width);
     std::array<double, 3> out{};
-    for (std::size_t c = 0; c < 3; ++c) out[c] = dot(bend[c], terms) - middle[c];
-    if (left.empty()) return out;
-    // Between the middles of four cells, in a straight line; beyond the outermost as they are.
-    const auto place = [](int at, int pixels, int count) {
-        return std::clamp((at + 0.5) * count / pixels - 0.5, 0.0, count - 1.0);
-    };
-    const double u = place(x, size.width, cells.width), v = place(y, size.height, cells.height);
-    const int i = std::min(static_cast<int>(u), std::max(0, cells.width - 2)),
-              j = std::min(static_cast<int>(v), std::max(0, cells.height - 2));
-    const auto cell = [&](int column, int row) -> const std::array<float, 3>& {
-        return left[static_cast<std::size_t>(std::min(row, cells.height - 1)) *
-                        static_cast<std::size_t>(cells.width) +
-                    static_cast<std::size_t>(std::min(column, cells.width - 1))];
-    };
+    for (std::size_t c = 0; c < 3; ++c) out[c] = bend_[c][0] + u * (bend_[c][1] + u * bend_[c][2]);
+    if (left_.empty()) return out;
+    const auto [column, right] = betweenCells(x, size_.width, cells_);
+    const auto& here = left_[static_cast<std::size_t>(column)];
+    const auto& next = left_[static_cast<std::size_t>(std::min(column + 1, cells_ - 1))];
     for (std::size_t c = 0; c < 3; ++c)
-        out[c] += std::lerp(std::lerp(static_cast<double>(cell(i, j)[c]),
-                                      static_cast<double>(cell(i + 1, j)[c]), u - i),
-                            std::lerp(static_cast<double>(cell(i, j + 1)[c]),
-                                      static_cast<double>(cell(i + 1, j + 1)[c]), u - i),
-                            v - j);
+        out[c] += static_cast<double>(here[c]) + static_cast<double>(next[c] - here[c]) * right;
     return out;
 }
 
@@ -180,7 +195,7 @@ std::optional<Ground> groundOf(const Straight8& picture) {
     for (int j = 0; j <= 8; ++j)
         for (int i = 0; i <= 8; ++i) {
             const auto drift =
-                out.driftAt(i * (picture.width() - 1) / 8, j * (picture.height() - 1) / 8);
+                DriftRow(out, j * (picture.height() - 1) / 8).at(i * (picture.width() - 1) / 8);
             low = std::min({low, drift[0], drift[1], drift[2]});
             high = std::max({high, drift[0], drift[1], drift[2]});
         }
@@ -193,15 +208,17 @@ std::optional<Ground> groundOf(const Straight8& picture) {
 Straight8 levelled(const Straight8& picture, const Ground& ground) {
     Straight8 out(picture.size());
     const auto code = [](double v) {
-        return static_cast<int>(std::lround(std::clamp(v, 0.0, 255.0)));
+        return static_cast<int>(std::clamp(v, 0.0, 255.0) + 0.5);
     };
-    for (int y = 0; y < picture.height(); ++y)
+    for (int y = 0; y < picture.height(); ++y) {
+        const DriftRow drifts(ground, y);
         for (int x = 0; x < picture.width(); ++x) {
             const std::uint32_t p = picture.row(y)[x];
-            const auto drift = ground.driftAt(x, y);
+            const auto drift = drifts.at(x);
             out.row(y)[x] = packed(code(redOf(p) - drift[0]), code(greenOf(p) - drift[1]),
                                    code(blueOf(p) - drift[2]), alphaOf(p));
         }
+    }
     return out;
 }
 

@@ -26,9 +26,19 @@ struct Ground {
     // the picture, row by row; none where the quadratic is all.
     PixelSize cells{};
     std::vector<std::array<float, 3>> left;
+};
 
-    // How far the ground at the pixel is from `middle`, a channel.
-    std::array<double, 3> driftAt(int x, int y) const;
+// How far a ground is from its middle along one row of pixels.
+class DriftRow {
+  public:
+    DriftRow(const Ground& ground, int y);
+    std::array<double, 3> at(int x) const;  // code values a channel
+
+  private:
+    PixelSize size_;
+    int cells_;
+    std::array<std::array<double, 3>, 3> bend_{};  // a channel: 1, x, x^2 of the place
+    std::vector<std::array<float, 3>> left_;       // of this row, a cell
 };
 
 // The ground along the rim of a picture without a flat one; nothing where the rim follows none.

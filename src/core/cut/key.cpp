@@ -124,19 +124,42 @@ Seen seenBy(const Straight8& picture, const KeyCut& key) {
 // The drift that was taken out comes back into what is kept.
 void bendBack(const Straight8& picture, const Seen& seen, Straight8& out) {
     const auto code = [](double v) {
-        return static_cast<int>(std::lround(std::clamp(v, 0.0, 255.0)));
+        return static_cast<int>(std::clamp(v, 0.0, 255.0) + 0.5);
     };
-    for (int y = 0; y < picture.height(); ++y)
+    for (int y = 0; y < picture.height(); ++y) {
+        const DriftRow drifts(*seen.plan.ground, y);
         for (int x = 0; x < picture.width(); ++x) {
             std::uint32_t& p = out.row(y)[x];
             if (p == seen.level.row(y)[x]) {
                 p = picture.row(y)[x];
             } else if (alphaOf(p) > 0 && seen.regions.row(y)[x] != Region::shadow) {
-                const auto drift = seen.plan.ground->driftAt(x, y);
+                const auto drift = drifts.at(x);
                 p = packed(code(redOf(p) + drift[0]), code(greenOf(p) + drift[1]),
                            code(blueOf(p) + drift[2]), alphaOf(p));
             }
         }
+    }
+}
+
+// Pieces that stand alone and have nothing clear in them. Without noise they are light ink.
+void countSpots(const Seen& seen, double high, KeyReport& report) {
+    if (!seen.plan.noise.lossy) return;
+    constexpr long long fewest = 20;  // px: less is not seen
+    const Components kept(seen.level.size(), Neighbours::eight, [&](int x, int y) {
+        return seen.regions.row(y)[x] != Region::background;
+    });
+    std::vector<char> clear(kept.all().size());
+    for (const Components::Run& run : kept.runs())
+        for (int x = run.from; x < run.to && !clear[static_cast<std::size_t>(run.component)]; ++x)
+            clear[static_cast<std::size_t>(run.component)] =
+                awayFrom(seen.level.row(run.y)[x], seen.plan.background) > 2 * high;
+    for (std::size_t i = 0; i < clear.size(); ++i) {
+        const long long pixels = kept.all()[i].pixels;
+        if (clear[i] || pixels < fewest) continue;
+        ++report.spots;
+        report.spotsShare +=
+            static_cast<double>(pixels) / static_cast<double>(seen.level.size().count());
+    }
 }
 
 }  // namespace
@@ -182,6 +205,7 @@ KeyReport reportOf(const Straight8& picture, const KeyCut& key) {
             ++report.closed;
             report.closedShare += static_cast<double>(area.pixels) / static_cast<double>(all);
         }
+    countSpots(seen, high, report);
     if (taken == all)
         report.trouble = Message{"key.everything", {}};
     else if (!key.colour && seen.plan.share < sureShare) {
@@ -198,10 +222,14 @@ KeyReport reportOf(const Straight8& picture, const KeyCut& key) {
 
 std::vector<Message> notesOf(const KeyReport& report, const KeyCut& key) {
     constexpr double worthTelling = 0.01;  // less is told of nearly every key, of good ones too
+    constexpr double spotted = 0.001;
     std::vector<Message> notes;
     if (report.closed == 1 && !key.everywhere) notes.push_back({"key.closed-one", {}});
     if (report.closed > 1 && !key.everywhere)
         notes.push_back({"key.closed", {static_cast<long long>(report.closed)}});
+    if (report.spotsShare >= spotted)
+        notes.push_back(
+            {report.spots == 1 ? "key.spot" : "key.spots", {static_cast<long long>(report.spots)}});
     if (report.left >= worthTelling) notes.push_back({"key.near", {100 * report.left}});
     return notes;
 }

@@ -38,26 +38,28 @@ template <class Best>
 Codes square(const Codes& in, int reach, const Best& best) {
     const int w = in.width(), h = in.height();
     Codes across(in.size()), out(in.size());
-    for (int y = 0; y < h; ++y)
-        for (int x = 0; x < w; ++x) {
-            std::uint8_t v = in.row(y)[x];
-            for (int sx = std::max(0, x - reach); sx <= std::min(w - 1, x + reach); ++sx)
-                v = best(v, in.row(y)[sx]);
-            across.row(y)[x] = v;
+    // Shifted by one pixel after the other, so that a row is a loop over bytes.
+    for (int y = 0; y < h; ++y) {
+        const std::uint8_t* from = in.row(y);
+        std::uint8_t* to = across.row(y);
+        std::copy_n(from, w, to);
+        for (int by = 1; by <= std::min(reach, w - 1); ++by) {
+            for (int x = 0; x < w - by; ++x) to[x] = best(to[x], from[x + by]);
+            for (int x = by; x < w; ++x) to[x] = best(to[x], from[x - by]);
         }
+    }
     for (int y = 0; y < h; ++y) {
         std::copy_n(across.row(y), w, out.row(y));
-        for (int sy = std::max(0, y - reach); sy <= std::min(h - 1, y + reach); ++sy)
-            for (int x = 0; x < w; ++x) out.row(y)[x] = best(out.row(y)[x], across.row(sy)[x]);
+        std::uint8_t* to = out.row(y);
+        for (int sy = std::max(0, y - reach); sy <= std::min(h - 1, y + reach); ++sy) {
+            const std::uint8_t* from = across.row(sy);
+            for (int x = 0; x < w; ++x) to[x] = best(to[x], from[x]);
+        }
     }
     return out;
 }
-std::uint8_t lesser(std::uint8_t a, std::uint8_t b) {
-    return std::min(a, b);
-}
-std::uint8_t greater(std::uint8_t a, std::uint8_t b) {
-    return std::max(a, b);
-}
+constexpr auto lesser = [](std::uint8_t a, std::uint8_t b) { return std::min(a, b); };
+constexpr auto greater = [](std::uint8_t a, std::uint8_t b) { return std::max(a, b); };
 
 // How far the mean of the 5 x 5 px round each pixel is from the background, a channel, the most of
 // the three: a grain is a fifth as strong there, and light ink within it shows. Cut at the frame.
@@ -256,6 +258,7 @@ class Follow {
                 besideGround.row(y)[x] = owner_.row(y)[x] == ground;
         const Codes nearGround = square(besideGround, 2, greater);
         const Codes foot = grainy_ ? square(calm_, 5, lesser) : calm_;
+        const Codes head = grainy_ ? square(calm_, 5, greater) : calm_;
         // What is farther off is no background, whatever it grows out of.
         const int most = grainy_ ? std::max(2 * wide_, ringing_) : 2 * wide_;
         const auto inside = [&](int x, int y) {
@@ -283,6 +286,12 @@ class Follow {
                 const bool edge = x == run.from || x + 1 == run.to || run.y == 0 ||
                                   run.y + 1 == picture_.height() || !inside(x, run.y - 1) ||
                                   !inside(x, run.y + 1);
+                if (grainy_) {
+                    const bool open = edge && head.row(run.y)[x] <= most;
+                    rim.all += open;
+                    rim.soft += open && isSoft(x);
+                    continue;
+                }
                 rim.all += edge;
                 rim.soft += edge && nearGround.row(run.y)[x] && isSoft(x);
             }

@@ -7,6 +7,7 @@
 #include <optional>
 #include <stop_token>
 
+#include "base/file.h"
 #include "kit/moving.h"
 #include "render/render.h"
 

@@ -294,6 +294,12 @@ constexpr auto table = std::to_array<Phrase>({
      "{0} closed areas of the background's colour are left. Take them, too, if they are holes."},
     {"key.closed-one",
      "One closed area of the background's colour is left. Take it, too, if it is a hole."},
+    {"key.spots",
+     "{0} spots of nearly the background's colour stand alone and stay. Raise the tolerance if they "
+     "belong to the background."},
+    {"key.spot",
+     "One spot of nearly the background's colour stands alone and stays. Raise the tolerance if it "
+     "belongs to the background."},
     {"key.near", "{0:.1f} % of the picture has nearly the background's colour and stays."},
     {"key.guess",
      "Only {0} % of the border is of one colour: this may not be a flat background. Pick its "

@@ -6,6 +6,7 @@
 
 #include "encode/jpeg_part.h"
 #include "encode/jpeg_scan.h"
+#include "picture/decode.h"
 #include "stamp/ink_change.h"
 #include "support/support.h"
 

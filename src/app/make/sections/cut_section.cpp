@@ -529,7 +529,7 @@ void CutSection::tellFound(Controls& row, const KeyReport& report, const KeyCut&
                     ? tr(" · a JPEG's noise, tolerance %1").arg(std::lround(plan.noise.tolerance))
                     : tr(" · no noise, tolerance %1").arg(std::lround(plan.noise.tolerance));
     for (const Message& told : notesOf(report, key))
-        if (told.id == "key.near")  // the button below tells of closed areas
+        if (!told.id.starts_with("key.closed"))  // the button below tells of closed areas
             note += '\n' + QString::fromStdString(english(told));
     row.note->setText(report.trouble ? QString::fromStdString(english(*report.trouble)) : note);
     row.closed->setVisible(report.closed > 0 && !key.everywhere);
