@@ -207,9 +207,7 @@ std::optional<Ground> groundOf(const Straight8& picture) {
 
 Straight8 levelled(const Straight8& picture, const Ground& ground) {
     Straight8 out(picture.size());
-    const auto code = [](double v) {
-        return static_cast<int>(std::clamp(v, 0.0, 255.0) + 0.5);
-    };
+    const auto code = [](double v) { return static_cast<int>(std::clamp(v, 0.0, 255.0) + 0.5); };
     for (int y = 0; y < picture.height(); ++y) {
         const DriftRow drifts(ground, y);
         for (int x = 0; x < picture.width(); ++x) {

@@ -123,9 +123,7 @@ Seen seenBy(const Straight8& picture, const KeyCut& key) {
 
 // The drift that was taken out comes back into what is kept.
 void bendBack(const Straight8& picture, const Seen& seen, Straight8& out) {
-    const auto code = [](double v) {
-        return static_cast<int>(std::clamp(v, 0.0, 255.0) + 0.5);
-    };
+    const auto code = [](double v) { return static_cast<int>(std::clamp(v, 0.0, 255.0) + 0.5); };
     for (int y = 0; y < picture.height(); ++y) {
         const DriftRow drifts(*seen.plan.ground, y);
         for (int x = 0; x < picture.width(); ++x) {

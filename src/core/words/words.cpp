@@ -295,7 +295,8 @@ constexpr auto table = std::to_array<Phrase>({
     {"key.closed-one",
      "One closed area of the background's colour is left. Take it, too, if it is a hole."},
     {"key.spots",
-     "{0} spots of nearly the background's colour stand alone and stay. Raise the tolerance if they "
+     "{0} spots of nearly the background's colour stand alone and stay. Raise the tolerance if "
+     "they "
      "belong to the background."},
     {"key.spot",
      "One spot of nearly the background's colour stands alone and stays. Raise the tolerance if it "
