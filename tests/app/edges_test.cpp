@@ -10,6 +10,7 @@
 #include "gauge/gauge_view.h"
 #include "make/sections/sections.h"
 #include "picture/decode.h"
+#include "support/walls.h"
 #include "window.h"
 
 namespace zl::app {
@@ -277,6 +278,30 @@ TEST_F(EdgesTest, AClosedAreaIsOfferedAndTakenWithOneClick) {
     EXPECT_TRUE(comesTrue([&] { return offer->isHidden(); }));
     session().document().history().undo();
     EXPECT_FALSE(cuts()[0].key()->everywhere) << "one step takes it back";
+}
+
+// A wall as a camera takes it goes with one click; what stands alone there is told, and a higher
+// tolerance takes it.
+TEST_F(EdgesTest, AWallGoesWithItsLightAndItsSpotsAreTold) {
+    const Straight8 wall = test::spottedWall(2);
+    const Kit kit = test::withPicture(test::kitWith("free-frame", {320, 200}), wall,
+                                      {0, 0, 320, 200}, "wall.png");
+    session().files().openValue(kit, folder / "wall.zlkit");
+    session().choice().choosePiece("p");
+    session().choice().chooseLayer(1);
+    child<QPushButton>("addKey")->click();
+    ASSERT_EQ(cuts().size(), 1u);
+    auto* note = child<QLabel>("cutNote-0");
+    EXPECT_TRUE(comesTrue([&] { return note->text().contains("2 spots of nearly"); }))
+        << note->text().toStdString();
+    EXPECT_EQ(alphaOf(pixel(150, 100)), 255);
+    EXPECT_EQ(alphaOf(pixel(80, 60)), 0) << "where a lamp lights the wall";
+    EXPECT_EQ(alphaOf(pixel(60, 30)), 255);
+    child<QSlider>("cutToleranceSlider-0")->setValue(24);
+    EXPECT_TRUE(comesTrue([&] { return !note->text().contains("spots"); }))
+        << note->text().toStdString();
+    EXPECT_EQ(alphaOf(pixel(60, 30)), 0);
+    EXPECT_EQ(alphaOf(pixel(150, 100)), 255);
 }
 
 // The wheel over the bench scrolls; a list or a slider that it passes keeps its value.

@@ -2,6 +2,7 @@
 // Several files at once, standard input and output, sizes and limits as people write them, errors
 // that help.
 #include "encode/encode.h"
+#include "support/walls.h"
 #include "zledge.h"
 
 namespace zl::test {
@@ -224,6 +225,16 @@ TEST(Streams, AKeySaysWhatItLeavesAndWhatBecomesOfAShadow) {
     EXPECT_EQ(zledge(folder, "cut card.png --key auto --shadow off --out ink.png").status, 0);
     EXPECT_EQ(alphaOf(pictureIn(folder, "ink.png").pixels->row(138)[100]), 255);
     EXPECT_EQ(zledge(folder, "cut card.png --key auto --shadow perhaps --out no.png").status, 2);
+    // On a wall as a camera takes it, too; what stands alone there is told.
+    put(folder, "wall.png", png(spottedWall(3)));
+    const Ran wall = zledge(folder, "cut wall.png --key auto --out disc.png --json");
+    EXPECT_EQ(wall.status, 0) << wall.err;
+    EXPECT_EQ(wall.json()["key"]["spots"], 3);
+    EXPECT_NE(wall.err.find("3 spots of nearly the background's colour"), std::string::npos)
+        << wall.err;
+    const Straight8 disc = pictureIn(folder, "disc.png").pixels->clone();
+    EXPECT_EQ(alphaOf(disc.row(100)[150]), 255);
+    EXPECT_EQ(alphaOf(disc.row(150)[230]), 0) << "where the wall is darkest";
     // No flat ground: nothing is keyed without a word, and nothing is written.
     put(folder, "photo.png", png(textured({200, 150}, 200)));
     const Ran refused = zledge(folder, "cut photo.png --key auto --out photo-cut.png");

@@ -204,7 +204,7 @@ Result<void> checkQuestion(const LegibleQuestion& question, PixelSize shown, dou
 
 }  // namespace
 
-Result<Legibility> legibilityOver(Video& video, const LegibleQuestion& question,
+Result<Legibility> legibilityOver(const Video& video, const LegibleQuestion& question,
                                   const std::function<void(double)>& progress,
                                   const std::stop_token& stop) {
     const VideoFacts& facts = video.facts();

@@ -78,7 +78,7 @@ class LegibleStudy {
 
 // Four times a second, at the video's full size. Code::badUsage for a mark larger than the frame,
 // Code::cancelled.
-[[nodiscard]] Result<Legibility> legibilityOver(Video& video, const LegibleQuestion& question,
+[[nodiscard]] Result<Legibility> legibilityOver(const Video& video, const LegibleQuestion& question,
                                                 const std::function<void(double)>& progress = {},
                                                 const std::stop_token& stop = {});
 // From the small pictures of a strip that is whole: within 2 points of the full size.

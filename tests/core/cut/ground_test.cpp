@@ -5,50 +5,23 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <cmath>
 #include <random>
 
 #include "cut/cut.h"
-#include "support/support.h"
+#include "support/walls.h"
 
 namespace zl {
 namespace {
 
-constexpr PixelSize skySize{320, 200};
-
-// Clouds: soft spots of up to nine code values, lighter and darker, on a slope of thirty.
-double cloudsAt(int x, int y) {
-    const auto spot = [&](double cx, double cy, double height) {
-        return height * std::exp(-((x - cx) * (x - cx) + (y - cy) * (y - cy)) / (2 * 22.0 * 22.0));
-    };
-    return 30.0 * x / skySize.width + spot(80, 40, 9) + spot(230, 150, -9) + spot(260, 30, 7) +
-           spot(40, 170, -7);
-}
-
-template <class Ink>
-Straight8 onClouds(double grain, const Ink& ink) {
-    std::mt19937 random(11);
-    std::normal_distribution<double> normal(0, grain);
-    return test::painted(skySize, [&](int x, int y) {
-        if (const std::uint32_t p = ink(x, y); p != 0) return p;
-        const double drift = cloudsAt(x, y);
-        const auto code = [&](int base) {
-            return static_cast<int>(std::lround(base + drift + normal(random)));
-        };
-        return packed(code(120), code(140), code(170), 255);
-    });
-}
-
-const auto nothing = [](int, int) { return std::uint32_t{0}; };
-std::uint32_t disc(int x, int y) {
-    return (x - 150) * (x - 150) + (y - 100) * (y - 100) < 40 * 40 ? packed(200, 30, 40, 255) : 0;
-}
+using test::wallSize;
 
 // The most that the mean of a square of 5 px is from the ground's middle, where there is no disc.
 double farthest(const Straight8& level, const Ground& ground) {
     double most = 0;
-    for (int y = 2; y + 2 < skySize.height; ++y)
-        for (int x = 2; x + 2 < skySize.width; ++x) {
+    for (int y = 2; y + 2 < wallSize.height; ++y)
+        for (int x = 2; x + 2 < wallSize.width; ++x) {
             if (std::hypot(x - 150, y - 100) < 44) continue;
             std::array<double, 3> sum{};
             for (int v = y - 2; v <= y + 2; ++v)
@@ -65,7 +38,7 @@ double farthest(const Straight8& level, const Ground& ground) {
 }
 
 TEST(Ground, WhatAQuadraticLeavesOfCloudsIsFollowedFromTheRim) {
-    const Straight8 picture = onClouds(1, disc);
+    const Straight8 picture = test::onWall(1, test::discOnWall);
     const auto plain = groundOf(picture);
     ASSERT_TRUE(plain);
     EXPECT_GT(farthest(levelled(picture, *plain), *plain), 6) << "no quadratic has such clouds";
@@ -76,10 +49,9 @@ TEST(Ground, WhatAQuadraticLeavesOfCloudsIsFollowedFromTheRim) {
 TEST(Ground, FlatInkNearItsColourIsSteppedOver) {
     // Lighter by eight code values, with an edge; as flat as the ground.
     const PixelRect sheet{100, 60, 180, 140};
-    const Straight8 picture = onClouds(0.8, [&](int x, int y) {
+    const Straight8 picture = test::onWall(0.8, [&](int x, int y) {
         if (!sheet.contains(x, y)) return std::uint32_t{0};
-        const int drift = static_cast<int>(std::lround(cloudsAt(x, y)));
-        return packed(128 + drift, 148 + drift, 178 + drift, 255);
+        return test::wallColour(x, y, 8);
     });
     const Ground whole = withWhatIsLeft(picture, *groundOf(picture));
     const Straight8 level = levelled(picture, whole);
@@ -88,17 +60,17 @@ TEST(Ground, FlatInkNearItsColourIsSteppedOver) {
 }
 
 TEST(Ground, AKeyTakesCloudsOffAndKeepsTheDisc) {
-    const Straight8 picture = onClouds(1, disc);
+    const Straight8 picture = test::onWall(1, test::discOnWall);
     EXPECT_FALSE(troubleOf(picture, {}));
     const Straight8 cut = keyed(picture, {});
     double left = 0, kept = 0;
-    for (int y = 0; y < skySize.height; ++y)
-        for (int x = 0; x < skySize.width; ++x) {
+    for (int y = 0; y < wallSize.height; ++y)
+        for (int x = 0; x < wallSize.width; ++x) {
             const double away = std::hypot(x - 150, y - 100);
             if (away > 44) left += alphaOf(cut.row(y)[x]) / 255.0;
             if (away < 38) kept += alphaOf(cut.row(y)[x]) == 255;
         }
-    EXPECT_LT(left / static_cast<double>(skySize.count()), 0.0005);
+    EXPECT_LT(left / static_cast<double>(wallSize.count()), 0.0005);
     EXPECT_GT(kept, 0.99 * 38 * 38 * 3.14);
 }
 
@@ -116,21 +88,12 @@ TEST(Ground, ASmallPictureHasTheQuadraticAlone) {
 
 // Light spots with an edge may be the ground's or ink: they stay, and are told.
 TEST(Ground, SpotsThatStandAloneAreTold) {
-    const auto withSpots = [](int count) {
-        return onClouds(1, [count](int x, int y) {
-            for (int i = 0; i < count; ++i)
-                if (std::hypot(x - 60 - 90 * i, y - 30) < 9) {
-                    const int v = static_cast<int>(std::lround(cloudsAt(x, y))) + 16;
-                    return packed(120 + v, 140 + v, 170 + v, 255);
-                }
-            return disc(x, y);
-        });
-    };
-    EXPECT_EQ(reportOf(withSpots(0), {}).spots, 0);
+    EXPECT_EQ(reportOf(test::spottedWall(0), {}).spots, 0);
     const auto has = [](const std::vector<Message>& notes, const char* id) {
         return std::ranges::any_of(notes, [&](const Message& m) { return m.id == id; });
     };
-    const KeyReport one = reportOf(withSpots(1), {}), three = reportOf(withSpots(3), {});
+    const KeyReport one = reportOf(test::spottedWall(1), {}),
+                    three = reportOf(test::spottedWall(3), {});
     EXPECT_EQ(one.spots, 1);
     EXPECT_TRUE(has(notesOf(one, {}), "key.spot"));
     EXPECT_EQ(three.spots, 3);
@@ -138,7 +101,7 @@ TEST(Ground, SpotsThatStandAloneAreTold) {
     // What the note says to do helps.
     KeyCut raised;
     raised.tolerance = 24;
-    EXPECT_EQ(reportOf(withSpots(3), raised).spots, 0);
+    EXPECT_EQ(reportOf(test::spottedWall(3), raised).spots, 0);
 }
 
 }  // namespace
