@@ -64,8 +64,8 @@ std::vector<Item> items(const std::string& kind) {
                   entry.path()};
         // A photograph's parts stay with it.
         const bool isPart = kind == "photos" || kind == "grounds";
-        const std::string name = isPart ? item.name.substr(0, item.name.find('-'))
-                                                  : item.family + "/" + item.name;
+        const std::string name =
+            isPart ? item.name.substr(0, item.name.find('-')) : item.family + "/" + item.name;
         if (kind != "faces" && (hashOf(name) % 2 == 0) != tuning) continue;
         all.push_back(std::move(item));
     }
