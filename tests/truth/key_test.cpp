@@ -195,9 +195,12 @@ struct Shares {
     Edge edge;  // of all icons' edges
 };
 
-Shares over(const std::string& what, const std::function<Ground(std::size_t)>& ground,
-            int quality) {
-    const auto all = items("large");
+// Each `every`-th icon.
+Shares over(const std::string& what, const std::function<Ground(std::size_t)>& ground, int quality,
+            std::size_t every = 1) {
+    const auto icons = items("large");
+    std::vector<Item> all;
+    for (std::size_t i = 0; i < icons.size(); i += every) all.push_back(icons[i]);
     std::vector<Judged> seen(all.size());
     forAll(all, [&](std::size_t i) {
         const Laid scene = laid(pictureOf(all[i]), ground(i));
@@ -339,8 +342,8 @@ TEST(Key, CutsFromNearlyFlatGroundsOfPhotographs) {
             return std::array<double, 3>{redOf(p) * 1.0, greenOf(p) * 1.0, blueOf(p) * 1.0};
         };
     };
-    const Shares lossless = over("real ground", onOne, 0),
-                 jpeg = over("real ground JPEG", onOne, 85);
+    const Shares lossless = over("real ground", onOne, 0, 2),
+                 jpeg = over("real ground JPEG", onOne, 85, 2);
     row(fmt::format("keyed well on {} nearly flat grounds of photographs, lossless / JPEG 85",
                     grounds.size()),
         fmt::format("{:.0f} % / {:.0f} %", lossless.good, jpeg.good), "≥ 85 %");
