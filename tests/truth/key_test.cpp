@@ -86,6 +86,7 @@ struct Judged {
     Edge edge;
     bool warned = false;  // in so many words, beside what is noted of good ones, too
     bool noted = false;
+    bool spotted = false;  // told of spots that stand alone
     bool good() const { return lost <= 0.05 && left <= 0.002; }
 };
 
@@ -122,7 +123,10 @@ Judged judged(const Laid& scene, const Straight8& picture) {
     const KeyCut key;
     const KeyReport report = reportOf(picture, key);
     out.warned = report.trouble.has_value();
-    out.noted = out.warned || !notesOf(report, key).empty();
+    const std::vector<Message> notes = notesOf(report, key);
+    out.noted = out.warned || !notes.empty();
+    out.spotted = std::ranges::any_of(
+        notes, [](const Message& note) { return note.id.starts_with("key.spot"); });
     const Straight8 cut = keyed(picture, key, 1);
     double ink = 0, lost = 0, ground = 0, left = 0;
     // Ground that ink closes in is offered, not taken; and where the ink has the ground's own
@@ -188,9 +192,10 @@ Straight8 saved(const Straight8& picture, int quality) {
 
 struct Shares {
     double lost = 0, left = 0, good = 0,
-           quiet = 0,   // percent of the icons; quiet: neither good nor warned
-        silent = 0;     // neither good nor a word said
-    int lostAlike = 0;  // of those that lose ink, over 5 % of which has the ground's own colour
+           quiet = 0,    // percent of the icons; quiet: neither good nor warned
+        silent = 0;      // neither good nor a word said
+    double spotted = 0;  // good, and told of spots all the same
+    int lostAlike = 0;   // of those that lose ink, over 5 % of which has the ground's own colour
     int lostIcons = 0;
     Edge edge;  // of all icons' edges
 };
@@ -223,6 +228,7 @@ Shares over(const std::string& what, const std::function<Ground(std::size_t)>& g
         out.good += each * j.good();
         out.quiet += each * (!j.good() && !j.warned);
         out.silent += each * (!j.good() && !j.noted);
+        out.spotted += each * (j.good() && j.spotted);
         out.lostIcons += j.lost > 0.05;
         out.lostAlike += j.lost > 0.05 && j.alike > 0.05;
         out.edge.add(j.edge);
@@ -253,6 +259,8 @@ TEST(Key, LosesNoInkAndLeavesNoGroundOfAJpeg) {
         fmt::format("{:.1f} % / {:.1f} %", onWhite.silent, onGreen.silent), "–");
     row("key, JPEG 85: icons with over 0.2 % of the ground left, white / green",
         fmt::format("{:.1f} % / {:.1f} %", onWhite.left, onGreen.left), "≤ 5 % / ≤ 5 %");
+    row("keyed well there and told of spots that stand alone all the same, white / green",
+        fmt::format("{:.1f} % / {:.1f} %", onWhite.spotted, onGreen.spotted), "≤ 10 %");
     row("mean α error on outer edge pixels, JPEG 85, white / green",
         fmt::format("{:.3f} / {:.3f}", onWhite.edge.mean(), onGreen.edge.mean()), "0.05 / 0.08");
     row("the same on white, had one been told the true colour of the nearest solid pixel / of the "
@@ -351,6 +359,8 @@ TEST(Key, CutsFromNearlyFlatGroundsOfPhotographs) {
         fmt::format("{:.1f} % / {:.1f} %", lossless.quiet, jpeg.quiet), "0");
     row("of them not keyed well without a word",
         fmt::format("{:.1f} % / {:.1f} %", lossless.silent, jpeg.silent), "0");
+    row("keyed well there and told of spots that stand alone all the same",
+        fmt::format("{:.1f} % / {:.1f} %", lossless.spotted, jpeg.spotted), "≤ 10 %");
     EXPECT_GE(lossless.good, 72) << "the goal is not met yet on both halves; this keeps what is";
     EXPECT_GE(jpeg.good, 72);
     EXPECT_LE(lossless.silent, 5);
