@@ -132,8 +132,7 @@ Result<void> checkWords(const Asked& asked) {
 }
 
 // Says what a key found, and why it cannot work.
-Result<OrderedJson> tellKey(const std::string& name, const Straight8& picture, const KeyCut& key) {
-    const KeyReport report = reportOf(picture, key);
+Result<OrderedJson> tellKey(const std::string& name, const KeyReport& report, const KeyCut& key) {
     const KeyPlan& plan = report.plan;
     // A doubt is no reason for those who named the colour; else nothing is cut without a flat
     // background.
@@ -177,7 +176,10 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (!cuts->empty() && (cuts->front().key() || cuts->front().subject())) {
         const Cut& first = cuts->front();
         auto told = first.key()
-                        ? tellKey(name, *input->picture.pixels, *first.key())
+                        ? store.keyReport(asset, *cuts, 0)
+                              .and_then([&](const KeyReport& report) {
+                                  return tellKey(name, report, *first.key());
+                              })
                         : tellSubject(asset, *first.subject(), asked.subject.takesGuess, store);
         if (!told) return passOn(told.error());
         more[first.key() ? "key" : "subject"] = std::move(*told);

@@ -121,13 +121,14 @@ void tellTheColour(const Laid& scene, const Straight8& picture, int x, int y, Ed
 Judged judged(const Laid& scene, const Straight8& picture) {
     Judged out;
     const KeyCut key;
-    const KeyReport report = reportOf(picture, key);
+    const KeySight sight(picture, key);
+    const KeyReport report = sight.report();
     out.warned = report.trouble.has_value();
     const std::vector<Message> notes = notesOf(report, key);
     out.noted = out.warned || !notes.empty();
     out.spotted = std::ranges::any_of(
         notes, [](const Message& note) { return note.id.starts_with("key.spot"); });
-    const Straight8 cut = keyed(picture, key, 1);
+    const Straight8 cut = sight.cut();
     double ink = 0, lost = 0, ground = 0, left = 0;
     // Ground that ink closes in is offered, not taken; and where the ink has the ground's own
     // colour nobody can tell its edge.

@@ -4,6 +4,7 @@
 #pragma once
 
 #include <functional>
+#include <memory>
 #include <span>
 #include <stop_token>
 
@@ -36,7 +37,7 @@ inline constexpr double sureShare = 0.5;
 // (Porter and Duff 1984), F being carried out from the nearest clean ink; alpha that is there
 // already is kept. A picture without any such colour stays as it is.
 Straight8 keyed(const Straight8& picture, const KeyCut& key, int threads = 1,
-                std::stop_token stop = {});
+                const std::stop_token& stop = {});
 
 // One key, cleaning or subject put on; a shape changes nothing here. `start` is what a subject
 // begins with on this picture, where it is known. Code::cancelled; Code::unreadable when the module
@@ -69,6 +70,26 @@ struct KeyReport {
     double spotsShare = 0;  // of the picture's pixels, 0..1
 };
 KeyReport reportOf(const Straight8& picture, const KeyCut& key);
+
+// What a key sees on a picture, found once for both its report and its cut. The picture must
+// outlive it.
+class KeySight {
+  public:
+    KeySight(const Straight8& picture, KeyCut key);
+    ~KeySight();
+    KeyReport report() const;
+    // Empty when the picture is.
+    Straight8 cut(int threads = 1, const std::stop_token& stop = {}) const;
+
+  private:
+    struct Seen;  // its plan, the picture on a level ground, and what is ink there
+    const Straight8& picture_;
+    const KeyCut key_;
+    const std::unique_ptr<const Seen> seen_;
+};
+
+// `cut` with strokes on it, which bring back what `picture` had there or take away.
+Straight8 brushed(const Straight8& picture, Straight8 cut, std::span<const Stroke> strokes);
 
 // What a person should look at though the key works: closed areas of the ground's colour, and ink
 // of nearly that colour (one percent of the picture and more, or a thousandth of it in pieces that

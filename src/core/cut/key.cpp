@@ -104,33 +104,25 @@ KeyPlan keyPlanOf(const Straight8& picture, const KeyCut& key) {
     return plan;
 }
 
-namespace {
-
-// What a key sees: its plan, the picture on a level ground, and what is ink, background and shadow
-// there.
-struct Seen {
+struct KeySight::Seen {
     KeyPlan plan;
     Straight8 level;
     Regions regions;
 };
 
-Seen seenBy(const Straight8& picture, const KeyCut& key) {
-    KeyPlan plan = keyPlanOf(picture, key);
-    Straight8 level = plan.ground ? levelled(picture, *plan.ground) : picture.clone();
-    Regions regions = plan.share > 0 ? regionsOf(level, key, plan) : Regions(picture.size());
-    return {std::move(plan), std::move(level), std::move(regions)};
-}
+namespace {
 
 // The drift that was taken out comes back into what is kept.
-void bendBack(const Straight8& picture, const Seen& seen, Straight8& out) {
+void bendBack(const Straight8& picture, const Straight8& level, const Regions& regions,
+              const Ground& ground, Straight8& out) {
     const auto code = [](double v) { return static_cast<int>(std::clamp(v, 0.0, 255.0) + 0.5); };
     for (int y = 0; y < picture.height(); ++y) {
-        const DriftRow drifts(*seen.plan.ground, y);
+        const DriftRow drifts(ground, y);
         for (int x = 0; x < picture.width(); ++x) {
             std::uint32_t& p = out.row(y)[x];
-            if (p == seen.level.row(y)[x]) {
+            if (p == level.row(y)[x]) {
                 p = picture.row(y)[x];
-            } else if (alphaOf(p) > 0 && seen.regions.row(y)[x] != Region::shadow) {
+            } else if (alphaOf(p) > 0 && regions.row(y)[x] != Region::shadow) {
                 const auto drift = drifts.at(x);
                 p = packed(code(redOf(p) + drift[0]), code(greenOf(p) + drift[1]),
                            code(blueOf(p) + drift[2]), alphaOf(p));
@@ -140,78 +132,105 @@ void bendBack(const Straight8& picture, const Seen& seen, Straight8& out) {
 }
 
 // Pieces that stand alone and have nothing clear in them. Without noise they are light ink.
-void countSpots(const Seen& seen, double high, KeyReport& report) {
-    if (!seen.plan.noise.lossy) return;
+void countSpots(const Straight8& level, const Regions& regions, const KeyPlan& plan, double high,
+                KeyReport& report) {
+    if (!plan.noise.lossy) return;
     constexpr long long fewest = 20;  // px: less is not seen
-    const Components kept(seen.level.size(), Neighbours::eight, [&](int x, int y) {
-        return seen.regions.row(y)[x] != Region::background;
+    const Components kept(level.size(), Neighbours::eight, [&](int x, int y) {
+        return regions.row(y)[x] != Region::background;
     });
     std::vector<char> clear(kept.all().size());
     for (const Components::Run& run : kept.runs())
         for (int x = run.from; x < run.to && !clear[static_cast<std::size_t>(run.component)]; ++x)
             clear[static_cast<std::size_t>(run.component)] =
-                awayFrom(seen.level.row(run.y)[x], seen.plan.background) > 2 * high;
+                awayFrom(level.row(run.y)[x], plan.background) > 2 * high;
     for (std::size_t i = 0; i < clear.size(); ++i) {
         const long long pixels = kept.all()[i].pixels;
         if (clear[i] || pixels < fewest) continue;
         ++report.spots;
         report.spotsShare +=
-            static_cast<double>(pixels) / static_cast<double>(seen.level.size().count());
+            static_cast<double>(pixels) / static_cast<double>(level.size().count());
     }
 }
 
 }  // namespace
 
-Straight8 keyed(const Straight8& picture, const KeyCut& key, int threads, std::stop_token stop) {
-    if (picture.empty()) return Straight8(picture.size());
-    const Seen seen = seenBy(picture, key);
-    if (seen.plan.share <= 0 || stop.stop_requested()) return picture.clone();
-    Straight8 out =
-        unmixed(seen.level, seen.regions, seen.plan, key.shadow == KeyShadow::keep, threads, stop);
-    if (seen.plan.ground) bendBack(picture, seen, out);
-    for (const Stroke& stroke : key.strokes) brush(picture, stroke, out);
-    return out;
+KeySight::KeySight(const Straight8& picture, KeyCut key)
+    : picture_(picture),
+      key_(std::move(key)),
+      seen_(std::make_unique<const Seen>([&]() -> Seen {
+          if (picture.empty()) return {{}, {}, Regions({})};
+          KeyPlan plan = keyPlanOf(picture, key_);
+          Straight8 level = plan.ground ? levelled(picture, *plan.ground) : picture.clone();
+          Regions regions =
+              plan.share > 0 ? regionsOf(level, key_, plan) : Regions(picture.size());
+          return {std::move(plan), std::move(level), std::move(regions)};
+      }())) {}
+
+KeySight::~KeySight() = default;
+
+Straight8 KeySight::cut(int threads, const std::stop_token& stop) const {
+    if (picture_.empty()) return Straight8(picture_.size());
+    const auto& [plan, level, regions] = *seen_;
+    if (plan.share <= 0 || stop.stop_requested()) return picture_.clone();
+    Straight8 out = unmixed(level, regions, plan, key_.shadow == KeyShadow::keep, threads, stop);
+    if (plan.ground) bendBack(picture_, level, regions, *plan.ground, out);
+    return brushed(picture_, std::move(out), key_.strokes);
+}
+
+Straight8 brushed(const Straight8& picture, Straight8 cut, std::span<const Stroke> strokes) {
+    for (const Stroke& stroke : strokes) brush(picture, stroke, cut);
+    return cut;
+}
+
+Straight8 keyed(const Straight8& picture, const KeyCut& key, int threads,
+                const std::stop_token& stop) {
+    return KeySight(picture, key).cut(threads, stop);
 }
 
 KeyReport reportOf(const Straight8& picture, const KeyCut& key) {
+    return KeySight(picture, key).report();
+}
+
+KeyReport KeySight::report() const {
     KeyReport report;
-    if (picture.empty()) return report;
-    const Seen seen = seenBy(picture, key);
-    report.plan = seen.plan;
-    if (seen.plan.share <= 0) {
+    if (picture_.empty()) return report;
+    const auto& [plan, level, regions] = *seen_;
+    report.plan = plan;
+    if (plan.share <= 0) {
         report.trouble = Message{"key.see-through", {}};
         return report;
     }
-    const long long all = picture.size().count();
+    const long long all = picture_.size().count();
     long long taken = 0, left = 0;
-    const double high = std::max(ringing(seen.plan.noise), 2 * seen.plan.noise.tolerance);
-    for (int y = 0; y < picture.height(); ++y)
-        for (int x = 0; x < picture.width(); ++x) {
-            const Region region = seen.regions.row(y)[x];
+    const double high = std::max(ringing(plan.noise), 2 * plan.noise.tolerance);
+    for (int y = 0; y < picture_.height(); ++y)
+        for (int x = 0; x < picture_.width(); ++x) {
+            const Region region = regions.row(y)[x];
             taken += region == Region::background;
-            const double away = awayFrom(seen.level.row(y)[x], seen.plan.background);
-            left += region == Region::ink && away <= high && away > seen.plan.noise.tolerance;
+            const double away = awayFrom(level.row(y)[x], plan.background);
+            left += region == Region::ink && away <= high && away > plan.noise.tolerance;
         }
     report.left = static_cast<double>(left) / static_cast<double>(all);
     // Closed areas of the ground's colour, of some size: holes, or ink of that colour.
-    const Components flat(picture.size(), Neighbours::four, [&](int x, int y) {
-        return seen.regions.row(y)[x] == Region::ink &&
-               awayFrom(seen.level.row(y)[x], seen.plan.background) <= seen.plan.noise.tolerance;
+    const Components flat(picture_.size(), Neighbours::four, [&](int x, int y) {
+        return regions.row(y)[x] == Region::ink &&
+               awayFrom(level.row(y)[x], plan.background) <= plan.noise.tolerance;
     });
     for (const auto& area : flat.all())
-        if (area.pixels >= leastHole(picture.size())) {
+        if (area.pixels >= leastHole(picture_.size())) {
             ++report.closed;
             report.closedShare += static_cast<double>(area.pixels) / static_cast<double>(all);
         }
-    countSpots(seen, high, report);
+    countSpots(level, regions, plan, high, report);
     if (taken == all)
         report.trouble = Message{"key.everything", {}};
-    else if (!key.colour && seen.plan.share < sureShare) {
-        report.trouble = Message{"key.guess", {std::llround(100 * seen.plan.share)}};
+    else if (!key_.colour && plan.share < sureShare) {
+        report.trouble = Message{"key.guess", {std::llround(100 * plan.share)}};
         report.unsure = true;
     } else if (taken == 0)
         report.trouble = Message{"key.nothing", {}};
-    else if (!key.colour && !seen.plan.exact && report.left > mostLeft) {
+    else if (!key_.colour && !plan.exact && report.left > mostLeft) {
         report.trouble = Message{"key.left", {100 * report.left}};
         report.unsure = true;
     }

@@ -141,8 +141,12 @@ Result<Kit> keyBackground(const PieceToMend& it) {
         const auto original = it.store.picture(*asset);
         if (!original) return passOn(original.error());
         if (!(*original)->opaque) continue;
-        if (const auto why = troubleOf(*(*original)->pixels, {})) {
-            trouble = english(*why);
+        picture->cuts.insert(picture->cuts.begin(), Cut{KeyCut{}});
+        const auto report = it.store.keyReport(*asset, picture->cuts, 0);
+        if (!report) return passOn(report.error());
+        if (report->trouble) {
+            trouble = english(*report->trouble);
+            picture->cuts.erase(picture->cuts.begin());
             continue;
         }
         // What covered the background is gone with it: a format with alpha is needed to say so.
@@ -150,7 +154,6 @@ Result<Kit> keyBackground(const PieceToMend& it) {
             out.release.format = FormatChoice::best;
             out.release.matte.reset();
         }
-        picture->cuts.insert(picture->cuts.begin(), Cut{KeyCut{}});
         return withChangedPiece(it.kit, std::move(out));
     }
     return fail(Code::limitNotMet, trouble);

@@ -2,6 +2,7 @@
 #include "render/ink_store.h"
 
 #include <cmath>
+#include <functional>
 
 #include "bar/bar.h"
 #include "base/overloads.h"
@@ -138,6 +139,7 @@ std::size_t StoreHash::operator()(const MeasureKey& key) const {
 void InkStore::clear() {
     pictures_.clear();
     subjects_.clear();
+    sights_.clear();
     inks_.clear();
     momentPictures_.clear();
     momentInks_.clear();
@@ -196,10 +198,9 @@ Result<PictureFacts> InkStore::facts(const Asset& asset) {
 namespace {
 
 // A picture whose pixels were changed.
-template <class Change>
-Result<std::shared_ptr<const Picture>> changedPicture(const Picture& before,
-                                                      const std::stop_token& stop,
-                                                      const Change& change) {
+Result<std::shared_ptr<const Picture>> changedPicture(
+    const Picture& before, const std::stop_token& stop,
+    const std::function<Result<Straight8>(const Straight8&)>& change) {
     Result<Straight8> pixels = change(*before.pixels);
     if (!pixels) return passOn(pixels.error());
     if (stop.stop_requested()) return fail(Code::cancelled, "Cancelled.");
@@ -222,6 +223,70 @@ Result<std::shared_ptr<const SubjectStart>> InkStore::startOf(const PictureKey& 
         [](const auto&) { return std::size_t{4'000'000}; });
 }
 
+struct InkStore::Sight {
+    std::shared_ptr<const Straight8> picture;
+    KeySight key;
+};
+
+// `key` ends with the key, without its strokes.
+Result<std::shared_ptr<const InkStore::Sight>> InkStore::sightOf(
+    const PictureKey& key, const std::shared_ptr<const Picture>& picture, const std::string& name,
+    const std::stop_token& stop) {
+    return sights_.get(
+        key, name, stop,
+        [&]() -> Result<std::shared_ptr<const Sight>> {
+            const auto pixels = picture->pixels;
+            return std::shared_ptr<const Sight>(
+                new Sight{pixels, KeySight(*pixels, *key.cuts.back().key())});
+        },
+        [](const auto& sight) {
+            return static_cast<std::size_t>(sight->picture->size().count()) * 5;
+        });
+}
+
+// What comes before a key, and the key without its strokes, which change nothing of what it sees.
+static PictureKey withBareKey(PictureKey before, const KeyCut& key) {
+    KeyCut bare = key;
+    bare.strokes.clear();
+    before.cuts.push_back(Cut{std::move(bare)});
+    return before;
+}
+
+// Keyed first, then brushed: one stroke more does not key the picture again.
+Result<std::shared_ptr<const Picture>> InkStore::keyedPicture(
+    const PictureKey& before, const Cut& cut, const std::shared_ptr<const Picture>& picture,
+    const std::string& name, const std::stop_token& stop) {
+    const PictureKey bare = withBareKey(before, *cut.key());
+    const auto keyed = kept(bare, name, stop, [&]() -> Result<std::shared_ptr<const Picture>> {
+        const auto sight = sightOf(bare, picture, name, stop);
+        if (!sight) return passOn(sight.error());
+        return changedPicture(*picture, stop, [&](const Straight8&) -> Result<Straight8> {
+            return (*sight)->key.cut(coreCount(), stop);
+        });
+    });
+    if (!keyed || cut.key()->strokes.empty()) return keyed;
+    PictureKey key = before;
+    key.cuts.push_back(cut);
+    return kept(key, name, stop, [&] {
+        return changedPicture(*picture, stop, [&](const Straight8& p) -> Result<Straight8> {
+            return brushed(p, (*keyed)->pixels->clone(), cut.key()->strokes);
+        });
+    });
+}
+
+Result<KeyReport> InkStore::keyReport(const Asset& asset, std::span<const Cut> cuts,
+                                      std::size_t index, const std::stop_token& stop) {
+    const auto before = cuts.first(index);
+    const auto from = cutPicture(asset, before, stop);
+    if (!from) return passOn(from.error());
+    PictureKey key{asset.sha256};
+    std::copy_if(before.begin(), before.end(), std::back_inserter(key.cuts), changesPixels);
+    const auto sight =
+        sightOf(withBareKey(std::move(key), *cuts[index].key()), *from, asset.name, stop);
+    if (!sight) return passOn(sight.error());
+    return (*sight)->key.report();
+}
+
 Result<std::shared_ptr<const Picture>> InkStore::cutPicture(const Asset& asset,
                                                             std::span<const Cut> cuts,
                                                             const std::stop_token& stop) {
@@ -233,6 +298,10 @@ Result<std::shared_ptr<const Picture>> InkStore::cutPicture(const Asset& asset,
         if (!changesPixels(cut)) continue;
         const PictureKey before = key;
         key.cuts.push_back(cut);
+        if (cut.key()) {
+            now = keyedPicture(before, cut, *now, asset.name, stop);
+            continue;
+        }
         const auto make = [&, from = *now]() -> Result<std::shared_ptr<const Picture>> {
             std::shared_ptr<const SubjectStart> start;
             if (cut.subject()) {

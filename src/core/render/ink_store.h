@@ -19,6 +19,7 @@
 namespace zl {
 
 class KnownFilms;     // film/known_films.h
+struct KeyReport;     // cut/cut.h
 struct SubjectStart;  // cut/subject/subject.h
 
 // An original with what was done to it before it was placed; all neutral: as it was decoded.
@@ -88,6 +89,9 @@ class InkStore {
     [[nodiscard]] Result<std::shared_ptr<const SubjectStart>> subjectStart(
         const Asset& asset, std::span<const Cut> cuts, std::size_t index,
         const std::stop_token& stop = {});
+    // What the key `cuts[index]` would do on what the cuts before it leave.
+    [[nodiscard]] Result<KeyReport> keyReport(const Asset& asset, std::span<const Cut> cuts,
+                                              std::size_t index, const std::stop_token& stop = {});
     // The original with those of the cuts that change pixels.
     [[nodiscard]] Result<std::shared_ptr<const Picture>> cutPicture(
         const Asset& asset, std::span<const Cut> cuts, const std::stop_token& stop = {});
@@ -110,6 +114,7 @@ class InkStore {
     explicit InkStore(const std::shared_ptr<CacheRoom>& room, std::size_t moments)
         : pictures_(room),
           subjects_(room),
+          sights_(room, 2),
           inks_(room),
           momentPictures_(moments * 2 / 5),
           momentInks_(moments * 3 / 5) {}
@@ -126,6 +131,16 @@ class InkStore {
                                                         const SubjectCut& cut,
                                                         const std::string& name,
                                                         const std::stop_token& stop);
+
+    // A key that looks at a picture, which stays with it.
+    struct Sight;
+    Result<std::shared_ptr<const Sight>> sightOf(const PictureKey& key,
+                                                 const std::shared_ptr<const Picture>& picture,
+                                                 const std::string& name,
+                                                 const std::stop_token& stop);
+    Result<std::shared_ptr<const Picture>> keyedPicture(
+        const PictureKey& before, const Cut& cut, const std::shared_ptr<const Picture>& picture,
+        const std::string& name, const std::stop_token& stop);
 
     static std::shared_ptr<const void> pixelsOf(const Ink& ink) {
         return ink.eight ? std::shared_ptr<const void>(ink.eight)
@@ -146,6 +161,7 @@ class InkStore {
     std::shared_ptr<ClipSource> clips_;
     Cache<PictureKey, std::shared_ptr<const Picture>, StoreHash> pictures_;
     Cache<SubjectKey, std::shared_ptr<const SubjectStart>, StoreHash> subjects_;
+    Cache<PictureKey, std::shared_ptr<const Sight>, StoreHash> sights_;  // a key's, the last cut
     Cache<InkKey, Ink, StoreHash> inks_;
     Cache<PictureKey, std::shared_ptr<const Picture>, StoreHash> momentPictures_;
     Cache<InkKey, Ink, StoreHash> momentInks_;

@@ -496,8 +496,8 @@ void CutSection::look(const PictureLayer& picture) {
         std::vector<Found> found;
         for (std::size_t i = 0; i < cuts.size(); ++i) {
             if (!cuts[i].key() || stop.stop_requested()) continue;
-            const auto before = inks->cutPicture(asset, {cuts.data(), i}, stop);
-            if (before) found.push_back({i, reportOf(*(*before)->pixels, *cuts[i].key())});
+            if (auto report = inks->keyReport(asset, cuts, i, stop))
+                found.push_back({i, std::move(*report)});
         }
         if (stop.stop_requested()) return;
         QMetaObject::invokeMethod(
