@@ -173,7 +173,7 @@ Straight8 KeySight::cut(int threads, const std::stop_token& stop) const {
     if (picture_.empty()) return Straight8(picture_.size());
     const auto& [plan, level, regions] = *seen_;
     if (plan.share <= 0 || stop.stop_requested()) return picture_.clone();
-    Straight8 out = unmixed(level, regions, plan, key_.shadow == KeyShadow::keep, threads, stop);
+    Straight8 out = unmixed(level, regions, plan, key_.shadow, threads, stop);
     if (plan.ground) bendBack(picture_, level, regions, *plan.ground, out);
     return brushed(picture_, std::move(out), key_.strokes);
 }

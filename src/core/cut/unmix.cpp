@@ -4,8 +4,10 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <optional>
 
 #include "base/parallel.h"
+#include "cut/edge_net.h"
 #include "cut/edge_scan.h"
 #include "raster/plane.h"
 
@@ -34,14 +36,16 @@ double farthest(const Vec& a, const Vec& b) {
 struct Solved {
     double alpha = 1;
     Vec ink{}, ground{};  // F and B
+    bool shade = false;   // a thin shadow's black
 };
 
 class Unmixer {
   public:
-    Unmixer(const Straight8& picture, const Regions& regions, const KeyPlan& plan)
+    Unmixer(const Straight8& picture, const Regions& regions, const KeyPlan& plan, KeyShadow shadow)
         : picture_(picture),
           regions_(regions),
           plan_(plan),
+          shadow_(shadow),
           depth_(static_cast<std::size_t>(picture.size().count()), deep) {
         const Noise& noise = plan.noise;
         // Errors are weighed by how much each channel is off: in a JPEG with halved chroma the luma
@@ -57,42 +61,12 @@ class Unmixer {
     const std::vector<Spot>& unknown() const { return unknown_; }
 
     Solved solve(int x, int y) const {
-        const std::uint32_t p = picture_.row(y)[x];
-        const Vec c = colourOf(p), b = backgroundNear(x, y);
-        if (isBehindInk(x, y)) return Solved{1, c, b};
-        Solved best;
-        double least = 1e18;
-        const auto offer = [&](const Vec& f) {
-            const double chroma = chromaWeight(minus(f, b));
-            const Vec direction = whitened(minus(f, b), chroma), to = whitened(minus(c, b), chroma);
-            const double square = dot(direction, direction);
-            if (square < 1e-9 ||
-                (plan_.noise.lossy && farthest(f, b) <= 1.5 * plan_.noise.tolerance))
-                return;
-            const double a = std::clamp(dot(to, direction) / square, 0.0, 1.0);
-            const double off = distance(c, along(b, f, a));
-            if (off >= least) return;
-            least = off;
-            best = {snapped(a, std::sqrt(square)), f, b};
-        };
-        const bool clean = inkNear(x, y, offer);
-        const double allowed = 6 + 2 * plan_.noise.tolerance;
-        if (clean && least <= allowed) return best;
-        // Thin strokes have no clean ink, designed borders another one. What lies between the
-        // background and a pixel further in is a mixture of the two; what lies between none of them
-        // covers the pixel; where nothing is further in, the strongest pixel may be it.
-        const int own = depth_[at(x, y)];
-        const double farAway = farthest(c, b);
-        around(x, y, 2, [&](int sx, int sy) {
-            if (regions_.row(sy)[sx] != Region::ink || depth_[at(sx, sy)] <= own) return;
-            const Vec further = colourOf(picture_.row(sy)[sx]);
-            if (farthest(further, b) >= farAway) offer(further);
-        });
-        if (least <= allowed) return best;
-        if (own > 1 && own != deep) return Solved{1, c, b};
-        offer(strongestNear(x, y, b));
-        if (least > 1e17) return Solved{regions_.row(y)[x] == Region::background ? 0.0 : 1.0, c, b};
-        return best;
+        Solved solved = byInk(x, y);
+        if (!plan_.noise.halfChroma && !solved.shade && depth_[at(x, y)] == 1) {
+            const auto rim = rimNear(x, y, solved.ground, 0);
+            if (rim && rim->alpha < solved.alpha) return *rim;
+        }
+        return solved;
     }
 
     // The colour that is left when the background is taken out, unless it is the ink's but for
@@ -147,6 +121,125 @@ class Unmixer {
 
   private:
     static constexpr std::int8_t deep = 127;
+
+    // By the ink's colour, carried out to the pixel. Where nothing explains it, `looksOutside`.
+    Solved byInk(int x, int y, bool looksOutside = true) const {
+        const std::uint32_t p = picture_.row(y)[x];
+        const Vec c = colourOf(p), b = backgroundNear(x, y);
+        if (isBehindInk(x, y)) return Solved{1, c, b};
+        Solved best;
+        double least = 1e18;
+        const auto offer = [&](const Vec& f) {
+            const double chroma = chromaWeight(minus(f, b));
+            const Vec direction = whitened(minus(f, b), chroma), to = whitened(minus(c, b), chroma);
+            const double square = dot(direction, direction);
+            if (square < 1e-9 ||
+                (plan_.noise.lossy && farthest(f, b) <= 1.5 * plan_.noise.tolerance))
+                return;
+            const double a = std::clamp(dot(to, direction) / square, 0.0, 1.0);
+            const double off = distance(c, along(b, f, a));
+            if (off >= least) return;
+            least = off;
+            best = {snapped(a, std::sqrt(square)), f, b};
+        };
+        const bool clean = inkNear(x, y, offer);
+        if (const auto shade = thinShadow(x, y, b, least - 1 - plan_.noise.tolerance))
+            return *shade;
+        const double allowed = 6 + 2 * plan_.noise.tolerance;
+        if (clean && least <= allowed) return best;
+        // Thin strokes have no clean ink, designed borders another one. What lies between the
+        // background and a pixel further in is a mixture of the two; what lies between none of them
+        // covers the pixel; where nothing is further in, the strongest pixel may be it.
+        const int own = depth_[at(x, y)];
+        const double farAway = farthest(c, b);
+        around(x, y, 2, [&](int sx, int sy) {
+            if (regions_.row(sy)[sx] != Region::ink || depth_[at(sx, sy)] <= own) return;
+            const Vec further = colourOf(picture_.row(sy)[sx]);
+            if (farthest(further, b) >= farAway) offer(further);
+        });
+        if (least <= allowed) return best;
+        if (own > 1 && own != deep)
+            return looksOutside ? overOutside(x, y, own, b) : Solved{1, c, b};
+        offer(strongestNear(x, y, b));
+        if (least > 1e17) return Solved{regions_.row(y)[x] == Region::background ? 0.0 : 1.0, c, b};
+        return best;
+    }
+
+    // Ink is often darker along its rim, a drawn line mostly: a pixel that is a mixture with ink
+    // close by which is farther from the ground still is less covered than inner ink tells.
+    std::optional<Solved> rimNear(int x, int y, const Vec& ground, double share) const {
+        constexpr int reach = 2;  // px, with the corners left out
+        const Vec to = minus(colourOf(picture_.row(y)[x]), ground);
+        const double allowed = 6 + 2 * plan_.noise.tolerance;
+        double most = dot(to, to);
+        std::optional<Solved> rim;
+        around(x, y, reach, [&](int sx, int sy) {
+            if ((std::abs(sx - x) == reach && std::abs(sy - y) == reach) ||
+                regions_.row(sy)[sx] != Region::ink)
+                return;
+            const Vec ink = colourOf(picture_.row(sy)[sx]), step = minus(ink, ground);
+            const double square = dot(step, step);
+            if (square <= most) return;
+            const double alpha = std::clamp(dot(to, step) / square, 0.0, 1.0);
+            if (farthest(to, along({}, step, alpha)) >
+                std::max(allowed, share * farthest(step, {})))
+                return;
+            most = square;
+            rim = {snapped(alpha, std::sqrt(square) * luma_), ink, ground};
+        });
+        return rim;
+    }
+
+    // A shadow of a pixel or two has no plateau by which regions know one: the ground, darker by up
+    // to a half, beside ink that is at least twice as far from it. It is off by `most` at most.
+    std::optional<Solved> thinShadow(int x, int y, const Vec& ground, double most) const {
+        if (plan_.noise.halfChroma || shadow_ == KeyShadow::off ||
+            regions_.row(y)[x] != Region::ink)
+            return std::nullopt;
+        const Vec c = colourOf(picture_.row(y)[x]);
+        const double dark = 1 - dot(c, ground) / std::max(1.0, dot(ground, ground));
+        if (dark <= 0 || dark > 0.5 ||
+            farthest(c, along(ground, {}, dark)) > std::min(most, 2 + plan_.noise.tolerance))
+            return std::nullopt;
+        // It fades outwards: what lies behind a line is ink.
+        bool fades = true, beside = false;
+        const double own = farthest(c, ground), strong = 2 * own;
+        around(x, y, 1, [&](int sx, int sy) {
+            fades &=
+                depth_[at(sx, sy)] >= depth_[at(x, y)] ||
+                farthest(colourOf(picture_.row(sy)[sx]), ground) <= own + plan_.noise.tolerance;
+        });
+        around(x, y, 2, [&](int sx, int sy) {
+            beside |= regions_.row(sy)[sx] == Region::ink &&
+                      farthest(colourOf(picture_.row(sy)[sx]), ground) >= strong;
+        });
+        if (!fades || !beside) return std::nullopt;
+        return Solved{shadow_ == KeyShadow::keep ? dark : 0, {}, ground, true};
+    }
+
+    // Solid ink does not always meet the ground: a soft shadow or glow may lie between. It is over
+    // that, then.
+    Solved overOutside(int x, int y, int depth, const Vec& ground) const {
+        const Vec c = colourOf(picture_.row(y)[x]);
+        Vec sum{};
+        double alpha = 0;
+        int count = 0;
+        around(x, y, 1, [&](int sx, int sy) {
+            if (depth_[at(sx, sy)] != depth - 1) return;
+            const Solved outside = byInk(sx, sy, false);
+            if (outside.alpha >= 0.5) return;
+            const Vec its = colourOf(picture_.row(sy)[sx]);
+            for (std::size_t i = 0; i < 3; ++i) sum[i] += its[i];
+            alpha += outside.alpha;
+            ++count;
+        });
+        const Solved solid{1, c, ground};
+        if (count == 0) return solid;
+        const auto rim = rimNear(x, y, {sum[0] / count, sum[1] / count, sum[2] / count}, 0.15);
+        if (!rim) return solid;
+        const double whole = rim->alpha + (1 - rim->alpha) * alpha / count;
+        return {whole, colourAt(x, y, {whole, c, ground}), ground};
+    }
 
     template <class Each>
     void around(int x, int y, int reach, const Each& each) const {
@@ -347,6 +440,7 @@ class Unmixer {
     const Straight8& picture_;
     const Regions& regions_;
     const KeyPlan& plan_;
+    const KeyShadow shadow_;
     std::vector<std::int8_t> depth_;
     std::vector<Spot> unknown_;
     double luma_;
@@ -391,11 +485,44 @@ void sharpen(PixelSize size, const Regions& regions, const Unmixer& unmixer,
     }
 }
 
+// Every edge pixel by what C = aF + (1 - a)B says of it.
+std::vector<Solved> solvedBy(const Unmixer& unmixer, const Straight8& picture,
+                             const Regions& regions, const KeyPlan& plan, int threads,
+                             const std::stop_token& stop) {
+    const auto& unknown = unmixer.unknown();
+    std::vector<Solved> solved(unknown.size());
+    overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {
+        for (int i = from; i < to && !stop.stop_requested(); ++i)
+            solved[static_cast<std::size_t>(i)] = unmixer.solve(
+                unknown[static_cast<std::size_t>(i)].x, unknown[static_cast<std::size_t>(i)].y);
+    });
+    if (plan.noise.halfChroma && !stop.stop_requested())
+        sharpen(picture.size(), regions, unmixer, solved, threads);
+    return solved;
+}
+
+// Where chroma was halved and the pixels around say clearly otherwise, they are believed.
+void lookAround(const Straight8& picture, const Regions& regions, const std::vector<Spot>& unknown,
+                std::vector<Solved>& solved, int threads, const std::stop_token& stop) {
+    constexpr double agrees = 0.05, least = 0.03;
+    const EdgeNet net(picture, regions);
+    overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {
+        for (int i = from; i < to && !stop.stop_requested(); ++i) {
+            const Spot spot = unknown[static_cast<std::size_t>(i)];
+            Solved& mine = solved[static_cast<std::size_t>(i)];
+            const double seen = net.coverage(spot.x, spot.y, mine.ground, mine.alpha);
+            if (std::abs(seen - mine.alpha) <= agrees) continue;
+            mine.alpha = seen < least ? 0 : seen > 1 - least ? 1 : seen;
+        }
+    });
+}
+
 }  // namespace
 
 Straight8 unmixed(const Straight8& picture, const Regions& regions, const KeyPlan& plan,
-                  bool keepsShadow, int threads, const std::stop_token& stop) {
-    const Unmixer unmixer(picture, regions, plan);
+                  KeyShadow shadow, int threads, const std::stop_token& stop) {
+    const Unmixer unmixer(picture, regions, plan, shadow);
+    const bool keepsShadow = shadow == KeyShadow::keep;
     Straight8 out = picture.clone();
     const Vec black{0, 0, 0};
     overRows(picture.height(), 32, threads, [&](int from, int to) {
@@ -408,14 +535,8 @@ Straight8 unmixed(const Straight8& picture, const Regions& regions, const KeyPla
             }
     });
     const auto& unknown = unmixer.unknown();
-    std::vector<Solved> solved(unknown.size());
-    overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {
-        for (int i = from; i < to && !stop.stop_requested(); ++i)
-            solved[static_cast<std::size_t>(i)] = unmixer.solve(
-                unknown[static_cast<std::size_t>(i)].x, unknown[static_cast<std::size_t>(i)].y);
-    });
-    if (plan.noise.halfChroma && !stop.stop_requested())
-        sharpen(picture.size(), regions, unmixer, solved, threads);
+    std::vector<Solved> solved = solvedBy(unmixer, picture, regions, plan, threads, stop);
+    if (plan.noise.halfChroma) lookAround(picture, regions, unknown, solved, threads, stop);
     overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {
         for (int i = from; i < to && !stop.stop_requested(); ++i) {
             const auto [x, y] = unknown[static_cast<std::size_t>(i)];
@@ -433,6 +554,16 @@ Straight8 unmixed(const Straight8& picture, const Regions& regions, const KeyPla
                 pixelOf(along(black, colour, mine.alpha / std::max(1e-9, alpha)), alpha);
         }
     });
+    return out;
+}
+
+std::vector<EdgePixel> edgePixels(const Straight8& picture, const Regions& regions,
+                                  const KeyPlan& plan) {
+    const Unmixer unmixer(picture, regions, plan, KeyShadow::keep);
+    const std::vector<Solved> solved = solvedBy(unmixer, picture, regions, plan, 1, {});
+    std::vector<EdgePixel> out;
+    for (std::size_t i = 0; i < solved.size(); ++i)
+        out.push_back({unmixer.unknown()[i], solved[i].alpha});
     return out;
 }
 
