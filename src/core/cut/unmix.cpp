@@ -63,8 +63,10 @@ class Unmixer {
     Solved solve(int x, int y) const {
         Solved solved = byInk(x, y);
         if (!plan_.noise.halfChroma && !solved.shade && depth_[at(x, y)] == 1) {
+            // The farthest of noisy pixels is farther than the ink is.
+            const double noise = plan_.noise.lossy ? 0.1 : 0;
             const auto rim = rimNear(x, y, solved.ground, 0);
-            if (rim && rim->alpha < solved.alpha) return *rim;
+            if (rim && rim->alpha < solved.alpha - noise) return *rim;
         }
         return solved;
     }
@@ -501,15 +503,21 @@ std::vector<Solved> solvedBy(const Unmixer& unmixer, const Straight8& picture,
     return solved;
 }
 
-// Where chroma was halved and the pixels around say clearly otherwise, they are believed.
-void lookAround(const Straight8& picture, const Regions& regions, const std::vector<Spot>& unknown,
-                std::vector<Solved>& solved, int threads, const std::stop_token& stop) {
-    constexpr double agrees = 0.05, least = 0.03;
+// Where the pixels around say clearly otherwise, they are believed: in a JPEG with halved chroma,
+// and where there is no chroma to tell whether it was halved.
+void lookAround(const Straight8& picture, const Regions& regions, const KeyPlan& plan,
+                const std::vector<Spot>& unknown, std::vector<Solved>& solved, int threads,
+                const std::stop_token& stop) {
+    if (!plan.noise.halfChroma && (!plan.noise.lossy || plan.ground)) return;
+    constexpr double agrees = 0.05, least = 0.03, grey = 16;  // code values of chroma
     const EdgeNet net(picture, regions);
     overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {
         for (int i = from; i < to && !stop.stop_requested(); ++i) {
             const Spot spot = unknown[static_cast<std::size_t>(i)];
             Solved& mine = solved[static_cast<std::size_t>(i)];
+            const Vec step = minus(mine.ink, mine.ground);
+            if (!plan.noise.halfChroma && std::ranges::max(step) - std::ranges::min(step) > grey)
+                continue;
             const double seen = net.coverage(spot.x, spot.y, mine.ground, mine.alpha);
             if (std::abs(seen - mine.alpha) <= agrees) continue;
             mine.alpha = seen < least ? 0 : seen > 1 - least ? 1 : seen;
@@ -536,7 +544,7 @@ Straight8 unmixed(const Straight8& picture, const Regions& regions, const KeyPla
     });
     const auto& unknown = unmixer.unknown();
     std::vector<Solved> solved = solvedBy(unmixer, picture, regions, plan, threads, stop);
-    if (plan.noise.halfChroma) lookAround(picture, regions, unknown, solved, threads, stop);
+    lookAround(picture, regions, plan, unknown, solved, threads, stop);
     overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {
         for (int i = from; i < to && !stop.stop_requested(); ++i) {
             const auto [x, y] = unknown[static_cast<std::size_t>(i)];
