@@ -136,9 +136,8 @@ void countSpots(const Straight8& level, const Regions& regions, const KeyPlan& p
                 KeyReport& report) {
     if (!plan.noise.lossy) return;
     constexpr long long fewest = 20;  // px: less is not seen
-    const Components kept(level.size(), Neighbours::eight, [&](int x, int y) {
-        return regions.row(y)[x] != Region::background;
-    });
+    const Components kept(level.size(), Neighbours::eight,
+                          [&](int x, int y) { return regions.row(y)[x] != Region::background; });
     std::vector<char> clear(kept.all().size());
     for (const Components::Run& run : kept.runs())
         for (int x = run.from; x < run.to && !clear[static_cast<std::size_t>(run.component)]; ++x)
@@ -156,14 +155,11 @@ void countSpots(const Straight8& level, const Regions& regions, const KeyPlan& p
 }  // namespace
 
 KeySight::KeySight(const Straight8& picture, KeyCut key)
-    : picture_(picture),
-      key_(std::move(key)),
-      seen_(std::make_unique<const Seen>([&]() -> Seen {
+    : picture_(picture), key_(std::move(key)), seen_(std::make_unique<const Seen>([&]() -> Seen {
           if (picture.empty()) return {{}, {}, Regions({})};
           KeyPlan plan = keyPlanOf(picture, key_);
           Straight8 level = plan.ground ? levelled(picture, *plan.ground) : picture.clone();
-          Regions regions =
-              plan.share > 0 ? regionsOf(level, key_, plan) : Regions(picture.size());
+          Regions regions = plan.share > 0 ? regionsOf(level, key_, plan) : Regions(picture.size());
           return {std::move(plan), std::move(level), std::move(regions)};
       }())) {}
 
