@@ -176,10 +176,9 @@ Result<int> run(const Asked& asked, const Common& common) {
     if (!cuts->empty() && (cuts->front().key() || cuts->front().subject())) {
         const Cut& first = cuts->front();
         auto told = first.key()
-                        ? store.keyReport(asset, *cuts, 0)
-                              .and_then([&](const KeyReport& report) {
-                                  return tellKey(name, report, *first.key());
-                              })
+                        ? store.keyReport(asset, *cuts, 0).and_then([&](const KeyReport& report) {
+                              return tellKey(name, report, *first.key());
+                          })
                         : tellSubject(asset, *first.subject(), asked.subject.takesGuess, store);
         if (!told) return passOn(told.error());
         more[first.key() ? "key" : "subject"] = std::move(*told);
