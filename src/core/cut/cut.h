@@ -60,7 +60,9 @@ Ink withShapes(const Ink& ink, std::span<const Cut> cuts,
 // What a key would do, before it is put on.
 struct KeyReport {
     KeyPlan plan;
-    std::optional<Message> trouble{};  // why it cannot work as it is told, or should not
+    // Why it cannot work as it is told, or should not: nothing or everything would be taken off, no
+    // flat background was found, the border is see-through already.
+    std::optional<Message> trouble{};
     bool unsure = false;  // `trouble` is a doubt: a person may want the key all the same
     int closed = 0;  // areas of the ground's colour that ink closes in, which stay: holes, or ink
     double closedShare = 0;  // of the picture's pixels, 0..1
@@ -95,9 +97,5 @@ Straight8 brushed(const Straight8& picture, Straight8 cut, std::span<const Strok
 // of nearly that colour (one percent of the picture and more, or a thousandth of it in pieces that
 // stand alone), of which a key cannot know how much is the ground's.
 std::vector<Message> notesOf(const KeyReport& report, const KeyCut& key);
-
-// Why a key cannot work as it is told: nothing or everything would be taken off, no flat background
-// was found, the border is see-through already. Nothing when it can.
-std::optional<Message> troubleOf(const Straight8& picture, const KeyCut& key);
 
 }  // namespace zl

@@ -247,8 +247,4 @@ std::vector<Message> notesOf(const KeyReport& report, const KeyCut& key) {
     return notes;
 }
 
-std::optional<Message> troubleOf(const Straight8& picture, const KeyCut& key) {
-    return reportOf(picture, key).trouble;
-}
-
 }  // namespace zl

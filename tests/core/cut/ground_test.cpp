@@ -61,7 +61,7 @@ TEST(Ground, FlatInkNearItsColourIsSteppedOver) {
 
 TEST(Ground, AKeyTakesCloudsOffAndKeepsTheDisc) {
     const Straight8 picture = test::onWall(1, test::discOnWall);
-    EXPECT_FALSE(troubleOf(picture, {}));
+    EXPECT_FALSE(reportOf(picture, {}).trouble);
     const Straight8 cut = keyed(picture, {});
     double left = 0, kept = 0;
     for (int y = 0; y < wallSize.height; ++y)

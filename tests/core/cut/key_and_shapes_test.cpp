@@ -303,11 +303,11 @@ TEST(Key, KeepsLightInkOnPaperWithAGrain) {
     EXPECT_LE(kept(framed, {0, 0, 200, 56}), 0.001);
     // So much of nearly the ground's colour is asked about; whoever names the colour has answered,
     // and is told how much stays.
-    ASSERT_TRUE(troubleOf(bezel, {}));
-    EXPECT_EQ(troubleOf(bezel, {})->id, "key.left");
+    ASSERT_TRUE(reportOf(bezel, {}).trouble);
+    EXPECT_EQ(reportOf(bezel, {}).trouble->id, "key.left");
     KeyCut named;
     named.colour = Colour{238, 236, 228, 255};
-    EXPECT_FALSE(troubleOf(bezel, named));
+    EXPECT_FALSE(reportOf(bezel, named).trouble);
     const auto notes = notesOf(reportOf(bezel, named), named);
     EXPECT_TRUE(std::ranges::any_of(notes, [](const Message& m) { return m.id == "key.near"; }));
 }
@@ -320,7 +320,7 @@ TEST(Key, TakesAMarginOfOnePixelAndTheSlitThatWasClicked) {
                    slit = x == 30 && y > 10 && y < 50;
         return margin || slit ? packed(255, 255, 255, 255) : packed(30, 60, 90, 255);
     });
-    EXPECT_FALSE(troubleOf(tight, {}));
+    EXPECT_FALSE(reportOf(tight, {}).trouble);
     const Straight8 cut = keyed(tight, {});
     EXPECT_EQ(alphaOf(cut.row(0)[20]), 0);
     EXPECT_EQ(alphaOf(cut.row(30)[59]), 0);
@@ -355,7 +355,7 @@ TEST(Key, KeepsAWhiteBandInsideADarkOutline) {
 TEST(Key, SaysInOneSentenceWhyItCannotWork) {
     const auto flat = test::painted({40, 40}, [](int, int) { return packed(10, 200, 90, 255); });
     const auto trouble = [](const Straight8& picture, const KeyCut& key) {
-        const auto why = troubleOf(picture, key);
+        const auto why = reportOf(picture, key).trouble;
         return why ? english(*why) : std::string();
     };
     EXPECT_NE(trouble(flat, {}).find("Everything"), std::string::npos);

@@ -4,6 +4,7 @@
 
 #include "base/cache.h"
 #include "base/parallel.h"
+#include "cut/cut.h"
 #include "render/ink_store.h"
 #include "render/render.h"
 #include "support/support.h"
@@ -57,6 +58,30 @@ TEST(InkStore, EveryFieldOfAPictureIsPartOfItsKey) {
     others[7].tone.tint = 1;
     for (const PictureKey& other : others) EXPECT_NE(other, key);
     EXPECT_EQ(StoreHash()(key), StoreHash()(PictureKey{"a"}));
+}
+
+// A key is looked at once for its report and its cut, and a stroke over it keys nothing again; what
+// comes out is what keying from nothing gives.
+TEST(InkStore, AKeyIsWorkedOutOnceAndItsStrokesLieOnTop) {
+    const Straight8 picture = test::painted({90, 70}, [](int x, int y) {
+        return std::hypot(x - 45, y - 35) < 24 ? packed(200, 40, 30, 255) : 0xFFFFFFFFu;
+    });
+    const Asset asset = makeAsset(test::png(picture), "disc.png");
+    KeyCut key;
+    const KeyCut bare = key;
+    key.strokes = {Stroke{false, 6, {{45, 35}}}, Stroke{true, 4, {{5, 5}, {20, 5}}}};
+    InkStore store;
+    const std::vector<Cut> cuts{Cut{key}}, without{Cut{bare}};
+    const KeyReport report = test::good(store.keyReport(asset, cuts, 0));
+    EXPECT_EQ(report.plan.share, reportOf(picture, key).plan.share);
+    EXPECT_FALSE(report.trouble);
+    EXPECT_TRUE(alike(*test::good(store.cutPicture(asset, cuts))->pixels, keyed(picture, key)));
+    const auto first = test::good(store.cutPicture(asset, without));
+    EXPECT_TRUE(alike(*first->pixels, keyed(picture, bare)));
+    key.strokes.pop_back();
+    EXPECT_TRUE(alike(*test::good(store.cutPicture(asset, std::vector<Cut>{Cut{key}}))->pixels,
+                      keyed(picture, key)));
+    EXPECT_EQ(test::good(store.cutPicture(asset, without)), first) << "it was kept";
 }
 
 }  // namespace
