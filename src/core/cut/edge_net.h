@@ -1,14 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// How much ink covers the pixels of an edge in a JPEG whose chroma was halved. There a pixel's own
-// colour tells little: chroma has bled from up to three pixels around, and thin rims lie between.
-// A small network reads it off the seven by seven pixels around. It was trained on drawn shapes
-// alone (scripts/train_edges.sh); docs/edges.md tells how good it is on others.
+// How much ink covers the pixels of an edge in a JPEG. There a pixel's own colour tells little:
+// halved chroma has bled from up to three pixels around, and thin rims lie between. A small network
+// reads it off the seven by seven pixels around. It was trained on drawn shapes alone
+// (scripts/edge_net/train.sh); docs/truth.md tells how good it is on others.
 #pragma once
 
 #include <array>
 
 #include "cut/regions.h"
-#include "raster/plane.h"
+#include "raster/raster.h"
 
 namespace zl {
 
@@ -24,9 +24,8 @@ class EdgeNet {
     // `level` has no drift; both are kept by reference.
     EdgeNet(const Straight8& level, const Regions& regions);
 
-    // Coverage 0..1 at a pixel over the colour `ground`, code values. Mirrored and turned by
-    // quarters it is the same.
-    // `told` is what the pixel's own colour says.
+    // Coverage 0..1 at a pixel over the colour `ground`, code values; `told` is what the pixel's
+    // own colour says. Mirrored and turned by quarters it is the same.
     double coverage(int x, int y, const std::array<double, 3>& ground, double told) const;
 
     // What the network is given for that: turned so that ink is where the window's right half and

@@ -161,7 +161,7 @@ class InkStore {
     std::shared_ptr<ClipSource> clips_;
     Cache<PictureKey, std::shared_ptr<const Picture>, StoreHash> pictures_;
     Cache<SubjectKey, std::shared_ptr<const SubjectStart>, StoreHash> subjects_;
-    Cache<PictureKey, std::shared_ptr<const Sight>, StoreHash> sights_;  // a key's, the last cut
+    Cache<PictureKey, std::shared_ptr<const Sight>, StoreHash> sights_;  // of the last two keys
     Cache<InkKey, Ink, StoreHash> inks_;
     Cache<PictureKey, std::shared_ptr<const Picture>, StoreHash> momentPictures_;
     Cache<InkKey, Ink, StoreHash> momentInks_;
