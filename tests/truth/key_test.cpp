@@ -154,13 +154,15 @@ Judged judged(const Laid& scene, const Straight8& picture) {
             const std::array<double, 3> ownColour{redOf(own) * 1.0, greenOf(own) * 1.0,
                                                   blueOf(own) * 1.0};
             if (awayFrom(own, scene.ground) < 32) continue;
-            // An outer edge: clear and solid within two pixels.
+            // An outer edge: clear and solid within two pixels, and nothing that covers more
+            // stands between it and what is clear.
             bool clear = false, solid = false;
             for (int dy = -2; dy <= 2; ++dy)
                 for (int dx = -2; dx <= 2; ++dx) {
                     const int px = std::clamp(x + dx, 0, frame - 1),
                               py = std::clamp(y + dy, 0, frame - 1);
-                    clear |= outside[Laid::at(px, py)] != 0;
+                    clear |= outside[Laid::at(px, py)] != 0 &&
+                             scene.alphaAt((x + px) / 2, (y + py) / 2) <= a;
                     solid |= scene.alphaAt(px, py) >= 1 &&
                              awayFrom(scene.inkAt(px, py), ownColour) <= 24;
                 }

@@ -5,12 +5,13 @@
 #include <optional>
 
 #include "colour/colour_rows.h"
+#include "cut/code_vec.h"
 #include "cut/edge_scan.h"
 
 namespace zl {
 namespace {
 
-using Vec = std::array<double, 3>;
+using Vec = CodeVec;
 
 constexpr int leastEdge = 40;                         // px: fewer do not tell
 constexpr double visible = 4;                         // CIEDE2000
@@ -18,13 +19,9 @@ constexpr double leastStrength = 0.15;                // less is what resampling
 constexpr double tellsDark = 0.75, sureOfDark = 0.9;  // shares of an edge that a dark matte must
                                                       // explain; else it may be a line or a shadow
 
-Vec colourOf(std::uint32_t p) {
-    return {static_cast<double>(redOf(p)), static_cast<double>(greenOf(p)),
-            static_cast<double>(blueOf(p))};
-}
 double squareApart(const Vec& a, const Vec& b) {
-    return (a[0] - b[0]) * (a[0] - b[0]) + (a[1] - b[1]) * (a[1] - b[1]) +
-           (a[2] - b[2]) * (a[2] - b[2]);
+    const Vec step = minus(a, b);
+    return dot(step, step);
 }
 double apart(const Vec& a, const Vec& b) {
     return std::sqrt(squareApart(a, b));
@@ -102,7 +99,7 @@ std::vector<Sample> samplesOf(const Straight8& ink, const std::vector<Spot>& spo
         const auto clean = cleanInkAt(ink, spots[i], hard, differences, candidates);
         if (!clean) continue;
         const std::uint32_t p = ink.row(spots[i].y)[spots[i].x];
-        samples.push_back({spots[i], colourOf(p), colourOf(*clean), alphaOf(p) / 255.0, 0});
+        samples.push_back({spots[i], codesOf(p), codesOf(*clean), alphaOf(p) / 255.0, 0});
     }
     found = judged > 0 ? static_cast<double>(samples.size()) / static_cast<double>(judged) : 0;
     // What the eye meets, on the backdrop that shows it most.
@@ -311,7 +308,7 @@ std::optional<std::array<Vec, 2>> wholeMattesFor(const Straight8& ink) {
         const int alpha = alphaOf(p);
         if (alpha <= edge::clear || alpha >= edge::full) continue;
         const double a = alpha / 255.0;
-        const Vec c = colourOf(p);
+        const Vec c = codesOf(p);
         ++all;
         for (std::size_t i = 0; i < 3; ++i) {
             const auto cell = [](double v) {

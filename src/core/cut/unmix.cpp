@@ -7,6 +7,8 @@
 #include <optional>
 
 #include "base/parallel.h"
+#include "cut/code_vec.h"
+#include "cut/drawn_rims.h"
 #include "cut/edge_net.h"
 #include "cut/edge_scan.h"
 #include "raster/plane.h"
@@ -14,24 +16,7 @@
 namespace zl {
 namespace {
 
-using Vec = std::array<double, 3>;
-
-Vec colourOf(std::uint32_t p) {
-    return {static_cast<double>(redOf(p)), static_cast<double>(greenOf(p)),
-            static_cast<double>(blueOf(p))};
-}
-double dot(const Vec& a, const Vec& b) {
-    return a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-}
-Vec minus(const Vec& a, const Vec& b) {
-    return {a[0] - b[0], a[1] - b[1], a[2] - b[2]};
-}
-Vec along(const Vec& a, const Vec& b, double t) {
-    return {a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t};
-}
-double farthest(const Vec& a, const Vec& b) {
-    return std::max({std::abs(a[0] - b[0]), std::abs(a[1] - b[1]), std::abs(a[2] - b[2])});
-}
+using Vec = CodeVec;
 
 struct Solved {
     double alpha = 1;
@@ -59,6 +44,13 @@ class Unmixer {
     // The pixels that have to be solved: edge pixels, and the background beside them where noise
     // hides the edge's foot.
     const std::vector<Spot>& unknown() const { return unknown_; }
+    int depthOf(Spot spot) const { return depth_[at(spot.x, spot.y)]; }
+    // These pixels are solid ink, whose colour others may have.
+    void takeAsInk(const DrawnRims& rims) {
+        for (const Spot& spot : rims.whole()) depth_[at(spot.x, spot.y)] = deep;
+        for (const Spot& spot : rims.rim()) depth_[at(spot.x, spot.y)] = drawn;
+        std::erase_if(unknown_, [&](const Spot& spot) { return isClean(spot.x, spot.y); });
+    }
 
     Solved solve(int x, int y) const {
         Solved solved = byInk(x, y);
@@ -76,7 +68,7 @@ class Unmixer {
     Vec colourAt(int x, int y, const Solved& solved) const {
         if (solved.alpha <= 0.02) return solved.ink;
         const double allowed = plan_.noise.lossy ? 1.5 * plan_.noise.tolerance : 1.5;
-        const Vec c = colourOf(picture_.row(y)[x]);
+        const Vec c = codesOf(picture_.row(y)[x]);
         Vec own;
         for (std::size_t i = 0; i < 3; ++i)
             own[i] =
@@ -88,7 +80,7 @@ class Unmixer {
     // its end tells nothing; of the others each gives RGB = B + alpha dY + chroma (dRGB - dY),
     // weighted as luma weighs them.
     double alphaGiven(int x, int y, const Solved& solved, double chroma) const {
-        const Vec step = minus(solved.ink, solved.ground), c = colourOf(picture_.row(y)[x]);
+        const Vec step = minus(solved.ink, solved.ground), c = codesOf(picture_.row(y)[x]);
         const double luma = lumaOf(step);
         constexpr double tells = 20;
         if (std::abs(luma) < tells) return solved.alpha;
@@ -104,7 +96,7 @@ class Unmixer {
     }
 
     double shadowAt(int x, int y) const {
-        const Vec c = colourOf(picture_.row(y)[x]);
+        const Vec c = codesOf(picture_.row(y)[x]);
         return std::clamp(
             1 - dot(c, plan_.background) / std::max(1.0, dot(plan_.background, plan_.background)),
             0.0, 1.0);
@@ -122,12 +114,12 @@ class Unmixer {
     }
 
   private:
-    static constexpr std::int8_t deep = 127;
+    static constexpr std::int8_t deep = 127, drawn = 126;  // solid ink; that of a drawn rim
 
     // By the ink's colour, carried out to the pixel. Where nothing explains it, `looksOutside`.
     Solved byInk(int x, int y, bool looksOutside = true) const {
         const std::uint32_t p = picture_.row(y)[x];
-        const Vec c = colourOf(p), b = backgroundNear(x, y);
+        const Vec c = codesOf(p), b = backgroundNear(x, y);
         if (isBehindInk(x, y)) return Solved{1, c, b};
         Solved best;
         double least = 1e18;
@@ -156,7 +148,7 @@ class Unmixer {
         const double farAway = farthest(c, b);
         around(x, y, 2, [&](int sx, int sy) {
             if (regions_.row(sy)[sx] != Region::ink || depth_[at(sx, sy)] <= own) return;
-            const Vec further = colourOf(picture_.row(sy)[sx]);
+            const Vec further = codesOf(picture_.row(sy)[sx]);
             if (farthest(further, b) >= farAway) offer(further);
         });
         if (least <= allowed) return best;
@@ -171,15 +163,16 @@ class Unmixer {
     // close by which is farther from the ground still is less covered than inner ink tells.
     std::optional<Solved> rimNear(int x, int y, const Vec& ground, double share) const {
         constexpr int reach = 2;  // px, with the corners left out
-        const Vec to = minus(colourOf(picture_.row(y)[x]), ground);
+        const Vec to = minus(codesOf(picture_.row(y)[x]), ground);
         const double allowed = 6 + 2 * plan_.noise.tolerance;
         double most = dot(to, to);
         std::optional<Solved> rim;
+        const bool beside = isBesideDrawn(x, y);
         around(x, y, reach, [&](int sx, int sy) {
             if ((std::abs(sx - x) == reach && std::abs(sy - y) == reach) ||
-                regions_.row(sy)[sx] != Region::ink)
+                regions_.row(sy)[sx] != Region::ink || (beside && depth_[at(sx, sy)] != drawn))
                 return;
-            const Vec ink = colourOf(picture_.row(sy)[sx]), step = minus(ink, ground);
+            const Vec ink = codesOf(picture_.row(sy)[sx]), step = minus(ink, ground);
             const double square = dot(step, step);
             if (square <= most) return;
             const double alpha = std::clamp(dot(to, step) / square, 0.0, 1.0);
@@ -193,27 +186,27 @@ class Unmixer {
     }
 
     // A shadow of a pixel or two has no plateau by which regions know one: the ground, darker by up
-    // to a half, beside ink that is at least twice as far from it. It is off by `most` at most.
+    // to a quarter (what is darker is a drawn line as a rule), beside ink that is at least twice as
+    // far from it. It is off by `most` at most.
     std::optional<Solved> thinShadow(int x, int y, const Vec& ground, double most) const {
         if (plan_.noise.halfChroma || shadow_ == KeyShadow::off ||
             regions_.row(y)[x] != Region::ink)
             return std::nullopt;
-        const Vec c = colourOf(picture_.row(y)[x]);
+        const Vec c = codesOf(picture_.row(y)[x]);
         const double dark = 1 - dot(c, ground) / std::max(1.0, dot(ground, ground));
-        if (dark <= 0 || dark > 0.5 ||
+        if (dark <= 0 || dark > 0.25 ||
             farthest(c, along(ground, {}, dark)) > std::min(most, 2 + plan_.noise.tolerance))
             return std::nullopt;
         // It fades outwards: what lies behind a line is ink.
         bool fades = true, beside = false;
         const double own = farthest(c, ground), strong = 2 * own;
         around(x, y, 1, [&](int sx, int sy) {
-            fades &=
-                depth_[at(sx, sy)] >= depth_[at(x, y)] ||
-                farthest(colourOf(picture_.row(sy)[sx]), ground) <= own + plan_.noise.tolerance;
+            fades &= depth_[at(sx, sy)] >= depth_[at(x, y)] ||
+                     farthest(codesOf(picture_.row(sy)[sx]), ground) <= own + plan_.noise.tolerance;
         });
         around(x, y, 2, [&](int sx, int sy) {
             beside |= regions_.row(sy)[sx] == Region::ink &&
-                      farthest(colourOf(picture_.row(sy)[sx]), ground) >= strong;
+                      farthest(codesOf(picture_.row(sy)[sx]), ground) >= strong;
         });
         if (!fades || !beside) return std::nullopt;
         return Solved{shadow_ == KeyShadow::keep ? dark : 0, {}, ground, true};
@@ -222,7 +215,7 @@ class Unmixer {
     // Solid ink does not always meet the ground: a soft shadow or glow may lie between. It is over
     // that, then.
     Solved overOutside(int x, int y, int depth, const Vec& ground) const {
-        const Vec c = colourOf(picture_.row(y)[x]);
+        const Vec c = codesOf(picture_.row(y)[x]);
         Vec sum{};
         double alpha = 0;
         int count = 0;
@@ -230,7 +223,7 @@ class Unmixer {
             if (depth_[at(sx, sy)] != depth - 1) return;
             const Solved outside = byInk(sx, sy, false);
             if (outside.alpha >= 0.5) return;
-            const Vec its = colourOf(picture_.row(sy)[sx]);
+            const Vec its = codesOf(picture_.row(sy)[sx]);
             for (std::size_t i = 0; i < 3; ++i) sum[i] += its[i];
             alpha += outside.alpha;
             ++count;
@@ -352,8 +345,13 @@ class Unmixer {
         });
         return behind;
     }
+    bool isBesideDrawn(int x, int y) const {
+        bool beside = false;
+        around(x, y, 1, [&](int sx, int sy) { beside |= depth_[at(sx, sy)] == drawn; });
+        return beside;
+    }
     bool isClean(int x, int y) const {
-        return regions_.row(y)[x] == Region::ink && depth_[at(x, y)] == deep;
+        return regions_.row(y)[x] == Region::ink && depth_[at(x, y)] >= drawn;
     }
 
     // The background's colour, or where a shadow lies on it, the shadow's.
@@ -364,7 +362,7 @@ class Unmixer {
         around(x, y, 3, [&](int sx, int sy) {
             if (regions_.row(sy)[sx] == Region::ink) return;
             shaded |= regions_.row(sy)[sx] == Region::shadow;
-            const Vec c = colourOf(picture_.row(sy)[sx]);
+            const Vec c = codesOf(picture_.row(sy)[sx]);
             for (std::size_t i = 0; i < 3; ++i) sum[i] += c[i];
             ++count;
         });
@@ -388,13 +386,13 @@ class Unmixer {
     // From the clean pixels about (nx, ny) that look alike: their mean in a noisy picture, the
     // plane through them in a clean one.
     Vec carried(int nx, int ny, int x, int y) const {
-        const Vec seed = colourOf(picture_.row(ny)[nx]);
+        const Vec seed = codesOf(picture_.row(ny)[nx]);
         const double alike = 10 + 2 * plan_.noise.tolerance;
         double n = 0, sx = 0, sy = 0, sxx = 0, sxy = 0, syy = 0;
         Vec s{}, cx{}, cy{};
         around(nx, ny, 3, [&](int px, int py) {
             if (!isClean(px, py)) return;
-            const Vec c = colourOf(picture_.row(py)[px]);
+            const Vec c = codesOf(picture_.row(py)[px]);
             if (farthest(c, seed) > alike) return;
             const double dx = px - nx, dy = py - ny;
             n += 1;
@@ -425,11 +423,11 @@ class Unmixer {
         return farthest(out, mean) > alike ? mean : out;
     }
     Vec strongestNear(int x, int y, const Vec& b) const {
-        Vec best = colourOf(picture_.row(y)[x]);
+        Vec best = codesOf(picture_.row(y)[x]);
         double most = -1;
         around(x, y, 3, [&](int sx, int sy) {
             if (regions_.row(sy)[sx] != Region::ink) return;
-            const Vec c = colourOf(picture_.row(sy)[sx]), step = minus(c, b),
+            const Vec c = codesOf(picture_.row(sy)[sx]), step = minus(c, b),
                       d = whitened(step, chromaWeight(step));
             if (const double square = dot(d, d); square > most) {
                 most = square;
@@ -488,9 +486,7 @@ void sharpen(PixelSize size, const Regions& regions, const Unmixer& unmixer,
 }
 
 // Every edge pixel by what C = aF + (1 - a)B says of it.
-std::vector<Solved> solvedBy(const Unmixer& unmixer, const Straight8& picture,
-                             const Regions& regions, const KeyPlan& plan, int threads,
-                             const std::stop_token& stop) {
+std::vector<Solved> solvedEach(const Unmixer& unmixer, int threads, const std::stop_token& stop) {
     const auto& unknown = unmixer.unknown();
     std::vector<Solved> solved(unknown.size());
     overRows(static_cast<int>(unknown.size()), 1024, threads, [&](int from, int to) {
@@ -498,8 +494,34 @@ std::vector<Solved> solvedBy(const Unmixer& unmixer, const Straight8& picture,
             solved[static_cast<std::size_t>(i)] = unmixer.solve(
                 unknown[static_cast<std::size_t>(i)].x, unknown[static_cast<std::size_t>(i)].y);
     });
-    if (plan.noise.halfChroma && !stop.stop_requested())
+    return solved;
+}
+
+// Solved again where there are drawn rims, now that their ink is known.
+void solveRims(Unmixer& unmixer, const Straight8& picture, const Regions& regions,
+               const KeyPlan& plan, std::vector<Solved>& solved, int threads,
+               const std::stop_token& stop) {
+    const auto& unknown = unmixer.unknown();
+    std::vector<EdgeInk> edge;
+    edge.reserve(unknown.size());
+    for (std::size_t i = 0; i < unknown.size(); ++i)
+        edge.push_back({unknown[i], unmixer.depthOf(unknown[i]), solved[i].alpha, solved[i].shade});
+    DrawnRims rims(picture, regions, plan.background, edge);
+    if (rims.whole().empty()) return;
+    unmixer.takeAsInk(rims);
+    solved = solvedEach(unmixer, threads, stop);
+    for (std::size_t i = 0; i < unknown.size(); ++i)
+        solved[i].alpha = rims.settled(unknown[i], solved[i].alpha, solved[i].shade);
+}
+
+std::vector<Solved> solvedBy(Unmixer& unmixer, const Straight8& picture, const Regions& regions,
+                             const KeyPlan& plan, int threads, const std::stop_token& stop) {
+    std::vector<Solved> solved = solvedEach(unmixer, threads, stop);
+    if (stop.stop_requested()) return solved;
+    if (plan.noise.halfChroma)
         sharpen(picture.size(), regions, unmixer, solved, threads);
+    else if (!plan.noise.lossy)
+        solveRims(unmixer, picture, regions, plan, solved, threads, stop);
     return solved;
 }
 
@@ -529,7 +551,7 @@ void lookAround(const Straight8& picture, const Regions& regions, const KeyPlan&
 
 Straight8 unmixed(const Straight8& picture, const Regions& regions, const KeyPlan& plan,
                   KeyShadow shadow, int threads, const std::stop_token& stop) {
-    const Unmixer unmixer(picture, regions, plan, shadow);
+    Unmixer unmixer(picture, regions, plan, shadow);
     const bool keepsShadow = shadow == KeyShadow::keep;
     Straight8 out = picture.clone();
     const Vec black{0, 0, 0};
@@ -567,7 +589,7 @@ Straight8 unmixed(const Straight8& picture, const Regions& regions, const KeyPla
 
 std::vector<EdgePixel> edgePixels(const Straight8& picture, const Regions& regions,
                                   const KeyPlan& plan) {
-    const Unmixer unmixer(picture, regions, plan, KeyShadow::keep);
+    Unmixer unmixer(picture, regions, plan, KeyShadow::keep);
     const std::vector<Solved> solved = solvedBy(unmixer, picture, regions, plan, 1, {});
     std::vector<EdgePixel> out;
     for (std::size_t i = 0; i < solved.size(); ++i)

@@ -115,6 +115,50 @@ TEST(Edge, AShadowOfTwoPixelsIsSeeThroughBlack) {
     EXPECT_LE(left, 20) << "of 400 px";
 }
 
+// `rim` px of light grey round ink of `within`, without a JPEG.
+Drawing greyRim(double rim, double within) {
+    constexpr double grey = 180;
+    Drawing out{Straight8(), {}};
+    out.picture = test::painted(drawingSize, [&](int x, int y) {
+        const double deep = inside(x, y), a = coverageOf(deep), inner = coverageOf(deep - rim);
+        out.alpha.push_back(a);
+        const int code =
+            static_cast<int>(std::lround(within * inner + grey * (a - inner) + 255 * (1 - a)));
+        return packed(code, code, code, 255);
+    });
+    return out;
+}
+
+TEST(Edge, AGreyRimRoundDarkOrWhiteInkIsNoHalfCoveredGround) {
+    // By colour alone grey is black that covers a third of white: that was off by 0.2 to 0.35 and
+    // lost 180 to 250 px of solid ink round a dark middle.
+    for (const double rim : {2.0, 2.5, 3.0})
+        for (const double within : {20.0, 60.0, 255.0}) {
+            const Drawing drawing = greyRim(rim, within);
+            const Straight8 cut = keyed(drawing.picture, {});
+            // A rim of two pixels has one that is whole, or none where it is slanted.
+            EXPECT_LE(drawing.errorOf(cut), rim < 2.5 ? 0.16 : 0.07) << rim << ' ' << within;
+            EXPECT_LE(drawing.lost(cut), rim < 2.5 ? 65 : 12) << rim << ' ' << within;
+        }
+}
+
+TEST(Edge, ASoftEdgeIsNoRim) {
+    // Coverage that rises over eight pixels, and over two as a scaled picture's does.
+    for (const double width : {8.0, 2.0}) {
+        Drawing drawing{Straight8(), {}};
+        drawing.picture = test::painted(drawingSize, [&](int x, int y) {
+            const double t = std::clamp(inside(x, y) / width + 0.5, 0.0, 1.0),
+                         a = t * t * (3 - 2 * t);
+            drawing.alpha.push_back(a);
+            const auto code = [&](double c) {
+                return static_cast<int>(std::lround(c * a + 255 * (1 - a)));
+            };
+            return packed(code(40), code(90), code(160), 255);
+        });
+        EXPECT_LE(drawing.errorOf(keyed(drawing.picture, {})), 0.02) << width;
+    }
+}
+
 TEST(Edge, HalvedChromaDoesNotHideARim) {
     struct Bounds {
         Rgb ground;

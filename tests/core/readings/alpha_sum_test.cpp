@@ -3,6 +3,7 @@
 
 #include "readings/alpha_sum.h"
 #include "readings/zones.h"
+#include "render/ink_store.h"
 #include "support/support.h"
 
 namespace zl::test {
