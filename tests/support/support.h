@@ -82,8 +82,9 @@ inline Straight8 noisy(PixelSize size) {
     });
 }
 
+// A picture to begin with: its pixels count, not its bytes.
 inline Bytes png(const Straight8& raster) {
-    return good(encode(raster, {}));
+    return good(encode(raster, {.effort = Effort::quick}));
 }
 inline Bytes jpeg(const Straight8& raster, int quality = 90) {
     return good(encode(raster, {Content::jpeg, quality, Chroma::full, Effort::release}));

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "cut/codes.h"
 #include "cut/edge_scan.h"
 #include "raster/components.h"
 
@@ -12,54 +13,6 @@ namespace {
 
 constexpr int darkest =
     12;  // alpha: what is fainter counts as background of a picture that has alpha already
-
-// One byte for each pixel.
-class Codes {
-  public:
-    explicit Codes(PixelSize size) : size_(size), values_(static_cast<std::size_t>(size.count())) {}
-    std::uint8_t* row(int y) {
-        return values_.data() + static_cast<std::ptrdiff_t>(y) * size_.width;
-    }
-    const std::uint8_t* row(int y) const {
-        return values_.data() + static_cast<std::ptrdiff_t>(y) * size_.width;
-    }
-    int width() const { return size_.width; }
-    int height() const { return size_.height; }
-    PixelSize size() const { return size_; }
-
-  private:
-    PixelSize size_;
-    std::vector<std::uint8_t> values_;
-};
-
-// Each pixel's `best` over a square of 2 * reach + 1 px, cut at the frame; rows first, then
-// columns.
-template <class Best>
-Codes square(const Codes& in, int reach, const Best& best) {
-    const int w = in.width(), h = in.height();
-    Codes across(in.size()), out(in.size());
-    // Shifted by one pixel after the other, so that a row is a loop over bytes.
-    for (int y = 0; y < h; ++y) {
-        const std::uint8_t* from = in.row(y);
-        std::uint8_t* to = across.row(y);
-        std::copy_n(from, w, to);
-        for (int by = 1; by <= std::min(reach, w - 1); ++by) {
-            for (int x = 0; x < w - by; ++x) to[x] = best(to[x], from[x + by]);
-            for (int x = by; x < w; ++x) to[x] = best(to[x], from[x - by]);
-        }
-    }
-    for (int y = 0; y < h; ++y) {
-        std::copy_n(across.row(y), w, out.row(y));
-        std::uint8_t* to = out.row(y);
-        for (int sy = std::max(0, y - reach); sy <= std::min(h - 1, y + reach); ++sy) {
-            const std::uint8_t* from = across.row(sy);
-            for (int x = 0; x < w; ++x) to[x] = best(to[x], from[x]);
-        }
-    }
-    return out;
-}
-constexpr auto lesser = [](std::uint8_t a, std::uint8_t b) { return std::min(a, b); };
-constexpr auto greater = [](std::uint8_t a, std::uint8_t b) { return std::max(a, b); };
 
 // How far the mean of the 5 x 5 px round each pixel is from the background, a channel, the most of
 // the three: a grain is a fifth as strong there, and light ink within it shows. Cut at the frame.
@@ -356,6 +309,7 @@ class ShadowSearch {
           noise_(plan.noise),
           b_(plan.background),
           tolerance_(plan.noise.tolerance),
+          drifts_(plan.ground.has_value()),
           // A JPEG's ringing on white is grey, too; a grain alone has its strays.
           ringing_(ringing(plan.noise)),
           strays_(plan.ground ? strays * tolerance_ : ringing_) {
@@ -370,6 +324,7 @@ class ShadowSearch {
 
   private:
     static constexpr double strays = 1.6;  // times the tolerance
+    static constexpr double faint = 4;     // code values: hardly darker than the background
     static constexpr int look = 6;         // px inwards, to see whether it goes on getting darker
 
     // How much of the background's light is left, 0..1; nothing where the colour is no darkened
@@ -438,16 +393,34 @@ class ShadowSearch {
                 if (at(sx, sy) == Region::shadow) most = std::max(most, away(sx, sy));
         return most;
     }
+    // Where a part of the shadow that is 3 px and more from the background is near. Narrower parts,
+    // as along an upright side, cannot go on getting darker.
+    Codes nearBroadPart() const {
+        constexpr int deep = 3;  // px
+        constexpr std::uint8_t yes = 255;
+        Codes covered(picture_.size());
+        for (int y = 0; y < picture_.height(); ++y)
+            for (int x = 0; x < picture_.width(); ++x)
+                covered.row(y)[x] = at(x, y) == Region::background ? 0 : yes;
+        Codes broad = square(covered, deep, lesser);
+        for (int y = 0; y < picture_.height(); ++y)
+            for (int x = 0; x < picture_.width(); ++x)
+                if (at(x, y) != Region::shadow) broad.row(y)[x] = 0;
+        return square(broad, look, greater);
+    }
+
     // Small and narrow patches are noise, or a soft edge; those that begin as dark as they go on
     // are light ink with a crisp edge.
     void leaveSmallOrCrisp() {
         const Components patches(picture_.size(), Neighbours::eight,
                                  [&](int x, int y) { return at(x, y) == Region::shadow; });
         struct Rim {
-            long long all = 0, crisp = 0,
-                      ink = 0;  // pixels beside background, of them at a crisp edge; beside ink
+            long long all = 0, ink = 0;       // pixels beside background; beside ink
+            long long judged = 0, crisp = 0;  // of the former, where the patch is broad; of these
+            long long faint = 0;              // hardly darker than the background beside them
             double darkest = 0;
         };
+        const Codes broad = nearBroadPart();
         std::vector<Rim> rims(patches.all().size());
         for (const Components::Run& run : patches.runs())
             for (int x = run.from; x < run.to; ++x) {
@@ -456,6 +429,9 @@ class ShadowSearch {
                 rim.ink += beside(x, run.y, Region::ink);
                 if (!beside(x, run.y, Region::background)) continue;
                 ++rim.all;
+                rim.faint += away(x, run.y) <= faint;
+                if (!drifts_ && broad.row(run.y)[x] == 0) continue;
+                ++rim.judged;
                 constexpr double alike = 0.7;
                 rim.crisp += mostAway(x, run.y, 2) >= alike * mostAway(x, run.y, look) + 1;
             }
@@ -463,20 +439,26 @@ class ShadowSearch {
         constexpr int leastWidth = 5;
         // Light ink is entered through a gap, and closed in by ink.
         const auto isClosedIn = [](const Rim& rim) { return 5 * rim.all < 2 * rim.ink; };
+        // Between ink and ground, and out to nothing nearly all along it: light ink has an edge.
+        const auto fadesOut = [&](const Rim& rim) {
+            return !noise_.lossy && 5 * rim.faint >= 4 * rim.all && 2 * rim.ink >= rim.all &&
+                   rim.darkest > faint;
+        };
         for (const Components::Run& run : patches.runs()) {
             const auto& patch = patches.of(run);
             const Rim& rim = rims[static_cast<std::size_t>(run.component)];
-            const bool narrow =
-                patch.pixels < leastPatch ||
-                patch.pixels < leastWidth * (patch.box.width() + patch.box.height());
-            const bool crisp = 2 * rim.crisp > rim.all;
+            const bool thin =
+                patch.pixels < leastWidth * (patch.box.width() + patch.box.height()) &&
+                (drifts_ || 2 * rim.judged < rim.all);
+            const bool narrow = patch.pixels < leastPatch || thin;
+            const bool crisp = 2 * rim.crisp > rim.judged || rim.judged == 0;
             // Beside a grainy ground that is so dark only where it rings or is ink: ink is crisp.
             const bool rings = noise_.lossy && rim.darkest <= ringing_ &&
                                (narrow || !crisp || rim.darkest <= strays_);
             if (rings)
                 std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to,
                           Region::background);
-            else if (narrow || crisp || isClosedIn(rim))
+            else if (((narrow || crisp) && !fadesOut(rim)) || isClosedIn(rim))
                 std::fill(regions_.row(run.y) + run.from, regions_.row(run.y) + run.to,
                           Region::ink);
         }
@@ -487,7 +469,9 @@ class ShadowSearch {
     Regions& regions_;
     const Noise& noise_;
     std::array<double, 3> b_;
-    double tolerance_, ringing_, strays_, square_ = 0;
+    double tolerance_;
+    bool drifts_;
+    double ringing_, strays_, square_ = 0;
     std::vector<Spot> todo_;
 };
 

@@ -4,6 +4,7 @@
 // tests/truth/key_test.cpp.
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <random>
 
 #include "cut/cut.h"
@@ -113,6 +114,66 @@ TEST(Edge, AShadowOfTwoPixelsIsSeeThroughBlack) {
         for (int x = 0; x < drawingSize.width; ++x)
             left += inside(x, y) < -1 && alphaOf(bare.row(y)[x]);
     EXPECT_LE(left, 20) << "of 400 px";
+}
+
+// A light page with a line round it that stands on `foot(x, y)` of black, and has four faint pixels
+// of it all round.
+Drawing pageOn(const std::function<double(int, int)>& foot) {
+    constexpr int left = 40, right = 80, top = 20, bottom = 70;
+    Drawing out{Straight8(), {}};
+    out.picture = test::painted(drawingSize, [&](int x, int y) {
+        const int outside = std::max({left - x, x - right + 1, top - y, y - bottom + 1});
+        const bool rim = x == left || x == right - 1 || y == top || y == bottom - 1;
+        const bool page = outside <= 0;
+        constexpr std::array round{0.06, 0.04, 0.025, 0.01};
+        double shade = page ? 0 : foot(x, y);
+        if (!page && outside <= 4)
+            shade = std::max(shade, round[static_cast<std::size_t>(outside - 1)]);
+        out.alpha.push_back(page ? 1 : std::round(shade * 255) / 255);
+        const int code = page ? rim ? 120 : 244 : static_cast<int>(std::lround(255 * (1 - shade)));
+        return packed(code, code, code, 255);
+    });
+    return out;
+}
+
+TEST(Edge, AShadowAtTheFootIsNoLightPlate) {
+    const auto broad = [](int x, int y) {  // an ellipse that is dark in its middle
+        const double u = (x - 60) / 34.0, v = (y - 70) / 11.0, r = u * u + v * v;
+        return r < 1 ? 0.2 * (1 - r) * (1 - r) : 0;
+    };
+    const auto narrow = [](int x, int y) {  // five pixels under the page
+        return x < 40 || x >= 80 || y < 70 ? 0 : std::max(0.0, 0.075 - 0.015 * (y - 70));
+    };
+    for (const auto& [name, foot] : std::map<std::string, std::function<double(int, int)>>{
+             {"broad", broad}, {"narrow", narrow}}) {
+        const Drawing drawing = pageOn(foot);
+        const Straight8 cut = keyed(drawing.picture, {});
+        int light = 0, shaded = 0;
+        for (int y = 0; y < drawingSize.height; ++y)
+            for (int x = 0; x < drawingSize.width; ++x) {
+                const double a = drawing.alpha[static_cast<std::size_t>(y * drawingSize.width + x)];
+                if (a <= 0 || a >= 1 || foot(x, y) <= 0) continue;
+                ++shaded;
+                light += std::abs(alphaOf(cut.row(y)[x]) / 255.0 - a) > 0.1;
+            }
+        EXPECT_GT(shaded, 150) << name;
+        EXPECT_LE(light, shaded / 25) << name;
+        EXPECT_EQ(alphaOf(cut.row(40)[60]), 255) << name;
+    }
+}
+
+TEST(Edge, LightInkWithACrispEdgeIsNoShadow) {
+    // A light grey blob, and the same of 3 px only: both begin as dark as they go on.
+    for (const double width : {64.0, 3.0}) {
+        Drawing drawing{Straight8(), {}};
+        drawing.picture = test::painted(drawingSize, [&](int x, int y) {
+            const double a = coverageOf(inside(x, y)) * (1 - coverageOf(inside(x, y) - width));
+            drawing.alpha.push_back(a);
+            const int code = static_cast<int>(std::lround(255 - 17 * a));
+            return packed(code, code, code, 255);
+        });
+        EXPECT_LE(drawing.lost(keyed(drawing.picture, {})), 5) << width;
+    }
 }
 
 // `rim` px of light grey round ink of `within`, without a JPEG.
