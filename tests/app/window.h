@@ -111,6 +111,9 @@ class WindowTest : public ::testing::Test {
         }
     }
     static bool comesTrue(const std::function<bool()>& condition, int patience = 90'000) {
+#if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
+        patience *= 10;
+#endif
         QElapsedTimer timer;
         timer.start();
         while (!condition()) {

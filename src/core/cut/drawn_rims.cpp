@@ -4,15 +4,19 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
+#include <numeric>
+#include <utility>
 
 namespace zl {
 namespace {
 
 // From the ground straight in: the pixels of ink, and how far each is from the ground's colour.
 struct Way {
-    std::vector<Spot> spots;
-    std::vector<double> away;  // code values
-    double outside = 0;        // the pixel's before
+    static constexpr std::size_t longest = 8;  // px
+    std::array<Spot, longest> spots;
+    std::array<double, longest> away;  // code values
+    std::size_t length = 0;
+    double outside = 0;  // the pixel's before
 };
 
 class Walker {
@@ -23,14 +27,13 @@ class Walker {
     // To the first pixel that is none of the edge; empty where the way leads out of the ink again.
     template <class IsEdge>
     Way from(Spot at, const IsEdge& isEdge) const {
-        constexpr std::size_t farthest = 8;  // px
         const Spot step = inwards(at), outside{at.x - step.x, at.y - step.y};
         if ((step.x == 0 && step.y == 0) || !isInside(outside) || isInk(outside)) return {};
         Way way;
         way.outside = awayAt(outside);
-        while (isInk(at) && way.spots.size() < farthest) {
-            way.spots.push_back(at);
-            way.away.push_back(awayAt(at));
+        while (isInk(at) && way.length < Way::longest) {
+            way.spots[way.length] = at;
+            way.away[way.length++] = awayAt(at);
             if (!isEdge(at)) return way;
             at = {at.x + step.x, at.y + step.y};
         }
@@ -69,56 +72,66 @@ std::size_t pauseOf(const Way& way) {
     constexpr double pauses = 0.4;            // of the steepest rise
     constexpr double rises = 12, clear = 40;  // code values
     double steepest = 0, before = way.outside;
-    for (std::size_t i = 0; i < way.away.size(); ++i) {
+    for (std::size_t i = 0; i < way.length; ++i) {
         const double rise = way.away[i] - before;
         if (steepest >= rises && rise < pauses * steepest) {
             const std::size_t pause = rise > 0 ? i : i - 1;
-            return way.away[pause] >= clear ? pause : way.away.size();
+            return way.away[pause] >= clear ? pause : way.length;
         }
         steepest = std::max(steepest, rise);
         before = way.away[i];
     }
-    return way.away.size();
+    return way.length;
 }
 
 }  // namespace
 
 DrawnRims::DrawnRims(const Straight8& picture, const Regions& regions,
                      const std::array<double, 3>& ground, const std::vector<EdgeInk>& edge)
-    : width_(picture.width()) {
+    : edge_(edge), rows_(static_cast<std::size_t>(picture.height()) + 1) {
     constexpr double rounding = 1;  // code values; what a mixture lacks less of has nothing wrong
-    for (const EdgeInk& ink : edge) edge_[keyOf(ink.spot)] = ink;
+    const auto place = [](Spot spot) { return std::pair(spot.y, spot.x); };
+    std::ranges::sort(edge_, {}, [&](const EdgeInk& ink) { return place(ink.spot); });
+    for (const EdgeInk& ink : edge_) ++rows_[static_cast<std::size_t>(ink.spot.y) + 1];
+    std::partial_sum(rows_.begin(), rows_.end(), rows_.begin());
     const Walker walker(picture, regions, ground);
-    const auto isEdge = [&](Spot spot) { return edge_.contains(keyOf(spot)); };
-    for (const EdgeInk& ink : edge) {
+    const auto isEdge = [&](Spot spot) { return at(spot) != nullptr; };
+    for (const EdgeInk& ink : edge_) {
+        if (ink.depth > 1) continue;
         const Way way = walker.from(ink.spot, isEdge);
-        const std::size_t pause = pauseOf(way), last = way.spots.size() - 1;  // that is no edge
-        if (way.spots.empty() || pause >= last) continue;
-        const EdgeInk& known = edge_.at(keyOf(way.spots[pause]));
+        const std::size_t pause = pauseOf(way);
+        if (pause + 1 >= way.length) continue;  // the last one is no edge
+        const EdgeInk& known = *at(way.spots[pause]);
         if (known.shade || (1 - known.alpha) * way.away[pause] < rounding * known.alpha) continue;
         rim_.push_back(way.spots[pause]);
-        for (std::size_t i = pause; i < last; ++i) whole_.push_back(way.spots[i]);
+        for (std::size_t i = pause; i + 1 < way.length; ++i) whole_.push_back(way.spots[i]);
     }
-    std::ranges::sort(whole_, {}, [&](Spot spot) { return keyOf(spot); });
+    std::ranges::sort(whole_, {}, place);
     whole_.erase(std::ranges::unique(whole_).begin(), whole_.end());
-    for (const Spot& spot : whole_) edge_[keyOf(spot)].alpha = 1;
+    for (const Spot& spot : whole_) at(spot)->alpha = 1;
 }
 
-std::uint64_t DrawnRims::keyOf(Spot spot) const {
-    return static_cast<std::uint64_t>(spot.y) * static_cast<std::uint64_t>(width_) +
-           static_cast<std::uint64_t>(spot.x);
+EdgeInk* DrawnRims::at(Spot spot) {
+    if (spot.y < 0 || static_cast<std::size_t>(spot.y) + 1 >= rows_.size()) return nullptr;
+    const auto row = edge_.begin() +
+                     static_cast<std::ptrdiff_t>(rows_[static_cast<std::size_t>(spot.y)]),
+               end = edge_.begin() +
+                     static_cast<std::ptrdiff_t>(rows_[static_cast<std::size_t>(spot.y) + 1]);
+    const auto found = std::lower_bound(row, end, spot.x,
+                                        [](const EdgeInk& ink, int x) { return ink.spot.x < x; });
+    return found != end && found->spot.x == spot.x ? &*found : nullptr;
 }
 
 double DrawnRims::settled(Spot spot, double alpha, bool shade) {
-    EdgeInk& own = edge_.at(keyOf(spot));
+    EdgeInk& own = *at(spot);
     own.alpha = alpha;
     own.shade = shade;
     if (shade) return alpha;
-    for (int y = std::max(0, spot.y - 1); y <= spot.y + 1; ++y)
-        for (int x = std::max(0, spot.x - 1); x <= std::min(width_ - 1, spot.x + 1); ++x)
-            if (const auto other = edge_.find(keyOf({x, y}));
-                other != edge_.end() && other->second.depth < own.depth && !other->second.shade)
-                own.alpha = std::max(own.alpha, other->second.alpha);
+    for (int y = spot.y - 1; y <= spot.y + 1; ++y)
+        for (int x = spot.x - 1; x <= spot.x + 1; ++x)
+            if (const EdgeInk* other = at({x, y});
+                other != nullptr && other->depth < own.depth && !other->shade)
+                own.alpha = std::max(own.alpha, other->alpha);
     return own.alpha;
 }
 

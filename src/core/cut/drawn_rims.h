@@ -6,7 +6,6 @@
 #pragma once
 
 #include <array>
-#include <unordered_map>
 #include <vector>
 
 #include "cut/edge_scan.h"
@@ -42,11 +41,11 @@ class DrawnRims {
     double settled(Spot spot, double alpha, bool shade);
 
   private:
-    std::uint64_t keyOf(Spot spot) const;
+    EdgeInk* at(Spot spot);  // nothing where it is no edge
 
-    int width_;
     std::vector<Spot> whole_, rim_;
-    std::unordered_map<std::uint64_t, EdgeInk> edge_;
+    std::vector<EdgeInk> edge_;      // row by row, from left to right
+    std::vector<std::size_t> rows_;  // where each begins in `edge_`, and the end
 };
 
 }  // namespace zl

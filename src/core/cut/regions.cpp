@@ -414,6 +414,7 @@ class ShadowSearch {
     void leaveSmallOrCrisp() {
         const Components patches(picture_.size(), Neighbours::eight,
                                  [&](int x, int y) { return at(x, y) == Region::shadow; });
+        if (patches.all().empty()) return;
         struct Rim {
             long long all = 0, ink = 0;       // pixels beside background; beside ink
             long long judged = 0, crisp = 0;  // of the former, where the patch is broad; of these
