@@ -25,6 +25,13 @@
 
 namespace zl::app {
 
+// How much longer everything may take.
+#if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
+inline constexpr int slower = 10;
+#else
+inline constexpr int slower = 1;
+#endif
+
 class WindowTest : public ::testing::Test {
   protected:
     WindowTest() {
@@ -111,13 +118,10 @@ class WindowTest : public ::testing::Test {
         }
     }
     static bool comesTrue(const std::function<bool()>& condition, int patience = 90'000) {
-#if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
-        patience *= 10;
-#endif
         QElapsedTimer timer;
         timer.start();
         while (!condition()) {
-            if (timer.elapsed() > patience) return false;
+            if (timer.elapsed() > slower * patience) return false;
             QTest::qWait(5);
         }
         return true;
@@ -143,15 +147,9 @@ class WindowTest : public ::testing::Test {
             if (one.id == id) return one;
         throw std::runtime_error("no reading " + id);
     }
-    Session& session() {
-        return window->session();
-    }
-    const Piece& piece() {
-        return *session().piece();
-    }
-    const Layer& layer() {
-        return *session().layer();
-    }
+    Session& session() { return window->session(); }
+    const Piece& piece() { return *session().piece(); }
+    const Layer& layer() { return *session().layer(); }
     void openDemo(const std::string& pieceId = "thumbnail") {
         const Kit& kit = test::madeDemo().kit;
         session().files().openValue(kit, folder / "demo.zlkit");
@@ -159,9 +157,7 @@ class WindowTest : public ::testing::Test {
         window->canvas().setFocus();
     }
     // Where a point of the frame is on the canvas.
-    QPoint at(double x, double y) {
-        return window->canvas().toWidget({x, y}).toPoint();
-    }
+    QPoint at(double x, double y) { return window->canvas().toWidget({x, y}).toPoint(); }
     void drag(QPoint from, QPoint to, Qt::KeyboardModifiers keys = Qt::NoModifier, int steps = 6) {
         QWidget* canvas = &window->canvas();
         QTest::mousePress(canvas, Qt::LeftButton, keys, from);
@@ -187,9 +183,7 @@ class WindowTest : public ::testing::Test {
         EXPECT_TRUE(writeFile(folder / name, bytes, Replace::yes));
         return QString::fromStdString((folder / name).string());
     }
-    Bytes fileNamed(const std::string& name) {
-        return good(readFile(folder / name));
-    }
+    Bytes fileNamed(const std::string& name) { return good(readFile(folder / name)); }
 
     test::Folder folder;
     std::deque<QString> answers;     // to file dialogs, in order; an empty one closes the dialog
