@@ -285,8 +285,18 @@ TEST(FitCommand, FindsTheBestUnderTheLimit) {
 
 TEST(DemoCommand, WritesTheKitAndItsMedia) {
     const test::Folder folder;
-    const auto ran = zledge(folder, "demo --out there --json");
+    test::putDemo(folder, "there");
+    EXPECT_EQ(zledge(folder, "demo --out there").status, 4);
+    std::filesystem::remove_all(folder / "there/media");
+    const auto ran = zledge(folder, "demo --out there --replace --json");
     ASSERT_EQ(ran.status, 0) << ran.err;
+    for (const auto& entry : std::filesystem::recursive_directory_iterator(test::demoFolder()))
+        if (entry.is_regular_file()) {
+            const Path name = std::filesystem::relative(entry.path(), test::demoFolder());
+            EXPECT_EQ(good(readFile(folder / ("there" / name).string())),
+                      good(readFile(entry.path())))
+                << name << ": the same each time";
+        }
     EXPECT_TRUE(std::filesystem::exists(folder / "there/mossgate-signals.zlkit"));
     int videos = 0;
     for (const auto& entry : std::filesystem::directory_iterator(folder / "there/media")) {
@@ -308,8 +318,6 @@ TEST(DemoCommand, WritesTheKitAndItsMedia) {
                        "corner-mark-on-white", "overlay", "card", "overlay-crowded", "banner",
                        "banner-wide", "header", "header-tangled", "page-background",
                        "cat-thumbnail", "cat-first-try", "moving-card", "film-with-mark"}));
-    EXPECT_EQ(zledge(folder, "demo --out there").status, 4);
-    EXPECT_EQ(zledge(folder, "demo --out there --replace").status, 0);
     EXPECT_EQ(zledge(folder, "demo --out there/mossgate-signals.zlkit").status, 4)
         << "a file is no folder";
 }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The demo kit for tests: made once in a process, since its video takes seconds.
+// The demo kit for tests. Its videos take many seconds, so it is made once for all the programs of
+// tests, beside them, and again when one of them is newer.
 #pragma once
 
 #include "demo/demo_kit.h"
@@ -7,17 +8,13 @@
 
 namespace zl::test {
 
-inline const demo::DemoKit& madeDemo() {
-    static const demo::DemoKit made = good(demo::makeDemoKit());
-    return made;
-}
+// What `zledge demo --out` writes; to be read only.
+const Path& demoFolder();
 
-// What `zledge demo --out NAME` writes, in the folder.
-inline void putDemo(const Folder& folder, const std::string& name) {
-    static const Folder first;
-    static const Path kit = good(demo::writeDemoKit(first / "kit", Replace::no));
-    std::filesystem::copy(kit.parent_path(), folder / name,
-                          std::filesystem::copy_options::recursive);
-}
+// What demo::makeDemoKit gives, read from there.
+const demo::DemoKit& madeDemo();
+
+// A copy of it in the folder, under `name`.
+void putDemo(const Folder& folder, const std::string& name);
 
 }  // namespace zl::test

@@ -13,6 +13,11 @@ const std::string& sourceFolder() {
     return path;
 }
 
+const std::string& buildFolder() {
+    static const std::string path = ZL_BUILD;
+    return path;
+}
+
 const std::string& referencePython() {
     static const std::string path = ZL_REFERENCE_PYTHON;
     return path;

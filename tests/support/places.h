@@ -9,6 +9,7 @@ namespace zl::test {
 
 const std::string& zledgeProgram();    // the command line that was built
 const std::string& sourceFolder();     // of the checkout
+const std::string& buildFolder();      // where everything was built
 const std::string& referencePython();  // Debian's own, with the reference libraries
 
 }  // namespace zl::test

@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <thread>
 
+#include "base/parallel.h"
 #include "encode/fit.h"
 #include "encode/palette.h"
 #include "picture/decode.h"
@@ -280,7 +281,7 @@ TEST(Fit, SaysWhenNothingFitsAndWhenItIsStopped) {
         });
     ASSERT_FALSE(stopped);
     EXPECT_EQ(stopped.error().code, Code::cancelled);
-    EXPECT_EQ(calls, 2);
+    EXPECT_LE(calls, 1 + coreCount()) << "those that have begun";
 }
 
 TEST(Difference, IsNothingForEqualsAndGrowsWithHarm) {
