@@ -38,6 +38,23 @@ void fitAgainstEveryQuality(benchmark::State& state) {
     state.counters["best_of_all"] = best[static_cast<int>(fitted.encoding.chroma)];
 }
 
+// All of a fit, what fits being held against the picture, too, against its encodes alone, one after
+// another.
+void fitAgainstItsEncodes(benchmark::State& state) {
+    const Straight8 picture = demo::duskAtTheBox({1920, 1080}, 9);
+    Fitted fitted;
+    compare(
+        state,
+        [&] {
+            fitted = must(fitToLimit(
+                picture, {{Content::jpeg, Content::png, Content::gif}, 250'000, {}, {}, false}));
+        },
+        [&] {
+            for (const Tried& t : fitted.tried) must(encode(picture, t.encoding));
+        });
+    state.counters["encodes"] = static_cast<double>(fitted.tried.size());
+}
+
 // The release table of a 1280 x 720 piece against the slowest single encode in it, which has all
 // processors to itself.
 void releaseTableAgainstItsSlowestRow(benchmark::State& state) {
@@ -71,6 +88,7 @@ BENCHMARK(releaseTableAgainstItsSlowestRow)
     ->UseManualTime()
     ->Iterations(25)
     ->Unit(benchmark::kMillisecond);
+BENCHMARK(fitAgainstItsEncodes)->UseManualTime()->Iterations(5)->Unit(benchmark::kMillisecond);
 BENCHMARK(fitAgainstEveryQuality)->UseManualTime()->Iterations(3)->Unit(benchmark::kMillisecond);
 
 }  // namespace

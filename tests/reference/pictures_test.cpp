@@ -4,6 +4,7 @@
 #include <numeric>
 #include <random>
 
+#include "differences.h"
 #include "encode/fit.h"
 #include "lettering/lettering.h"
 #include "picture/decode.h"
@@ -26,15 +27,6 @@ double psnr(const Straight8& one, const Straight8& two) {
         }
     const double mean = sum / (4.0 * static_cast<double>(one.pixels().size()));
     return mean == 0 ? 1000 : 10 * std::log10(255.0 * 255.0 / mean);
-}
-
-int worstDifference(const Straight8& one, const Straight8& two) {
-    int worst = 0;
-    for (std::size_t i = 0; i < one.pixels().size(); ++i)
-        for (const int shift : {0, 8, 16, 24})
-            worst = std::max(worst, std::abs(static_cast<int>(one.pixels()[i] >> shift & 255u) -
-                                             static_cast<int>(two.pixels()[i] >> shift & 255u)));
-    return worst;
 }
 
 Straight8 pictureIn(const test::Folder& folder, const std::string& name) {
@@ -125,12 +117,12 @@ print(json.dumps(out))
             << name << ": a JPEG without a profile is sRGB";
         EXPECT_EQ(facts["exif"], 0) << name;
     }
-    EXPECT_EQ(worstDifference(pictureIn(folder, "opaque.png.theirs.png"), opaque), 0);
-    EXPECT_EQ(worstDifference(pictureIn(folder, "glass.png.theirs.png"), glass), 0);
+    EXPECT_EQ(test::worstDifference(pictureIn(folder, "opaque.png.theirs.png"), opaque), 0);
+    EXPECT_EQ(test::worstDifference(pictureIn(folder, "glass.png.theirs.png"), glass), 0);
     // Decoders may round their inverse transform differently (ITU-T T.83 allows it).
     for (const char* name : {"full.jpg", "half.jpg"})
-        EXPECT_LE(worstDifference(pictureIn(folder, std::string(name) + ".theirs.png"),
-                                  pictureIn(folder, name)),
+        EXPECT_LE(test::worstDifference(pictureIn(folder, std::string(name) + ".theirs.png"),
+                                        pictureIn(folder, name)),
                   3)
             << name;
 }
@@ -189,7 +181,7 @@ print(json.dumps(out))
     EXPECT_EQ(said["17.png"]["bits"], 8);
     for (const auto& [name, picture] : pictures) {
         EXPECT_EQ(said[name]["check"], 0) << name;
-        EXPECT_EQ(worstDifference(pictureIn(folder, "theirs-" + name), picture), 0) << name;
+        EXPECT_EQ(test::worstDifference(pictureIn(folder, "theirs-" + name), picture), 0) << name;
     }
 }
 
@@ -209,7 +201,7 @@ print('[]')
         const Straight8 ours = pictureIn(folder, "o" + std::to_string(o) + ".jpg"),
                         theirs = pictureIn(folder, "o" + std::to_string(o) + ".png");
         ASSERT_EQ(ours.size(), theirs.size()) << o;
-        EXPECT_LE(worstDifference(ours, theirs), 2) << o;
+        EXPECT_LE(test::worstDifference(ours, theirs), 2) << o;
     }
 }
 
@@ -284,7 +276,7 @@ print('[]')
         ASSERT_EQ(part.pixels->size(), (PixelSize{1201 / shrink, 803 / shrink})) << shrink;
         const Straight8 same =
             test::painted(part.pixels->size(), [&](int x, int y) { return reference.row(y)[x]; });
-        EXPECT_LE(worstDifference(*part.pixels, same), 1) << shrink;
+        EXPECT_LE(test::worstDifference(*part.pixels, same), 1) << shrink;
     }
 }
 
@@ -307,9 +299,9 @@ picture.convert('RGBA').save(folder + 'cmyk.jpg.png')
 print('[]')
 )");
     for (const char* name : {"a.bmp", "a.tiff", "a.gif", "a.webp", "glass.webp", "glass.tiff"})
-        EXPECT_EQ(
-            worstDifference(pictureIn(folder, name), pictureIn(folder, std::string(name) + ".png")),
-            0)
+        EXPECT_EQ(test::worstDifference(pictureIn(folder, name),
+                                        pictureIn(folder, std::string(name) + ".png")),
+                  0)
             << name;
     const Picture cmyk = good(decode(good(readFile(folder / "cmyk.jpg")), "cmyk.jpg"));
     EXPECT_TRUE(cmyk.facts.cmyk);

@@ -63,8 +63,9 @@ import glob, os
 wrong = []
 for path in sorted(glob.glob(folder + '*-*.png')):
     name, at = os.path.basename(path)[:-4].rsplit('-', 1)
-    if name not in globals().setdefault('known', {}): known[name] = frames(name)
-    still = np.array(Image.open(path).convert('RGB')).astype(int)
+    # Every third pixel tells one frame of them from the others.
+    if name not in globals().setdefault('known', {}): known[name] = frames(name)[:, ::3, ::3]
+    still = np.array(Image.open(path).convert('RGB')).astype(int)[::3, ::3]
     errors = ((known[name] - still) ** 2).mean(axis=(1, 2, 3))
     if errors.argmin() != int(at): wrong.append([name, int(at), int(errors.argmin())])
 print(json.dumps({'wrong': wrong, 'looked': len(glob.glob(folder + '*-*.png'))}))

@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
-#include <numeric>
 #include <utility>
 
 namespace zl {
@@ -88,12 +87,13 @@ std::size_t pauseOf(const Way& way) {
 
 DrawnRims::DrawnRims(const Straight8& picture, const Regions& regions,
                      const std::array<double, 3>& ground, const std::vector<EdgeInk>& edge)
-    : edge_(edge), rows_(static_cast<std::size_t>(picture.height()) + 1) {
+    : edge_(edge),
+      size_(picture.size()),
+      places_(static_cast<std::size_t>(picture.size().count())) {
     constexpr double rounding = 1;  // code values; what a mixture lacks less of has nothing wrong
-    const auto place = [](Spot spot) { return std::pair(spot.y, spot.x); };
-    std::ranges::sort(edge_, {}, [&](const EdgeInk& ink) { return place(ink.spot); });
-    for (const EdgeInk& ink : edge_) ++rows_[static_cast<std::size_t>(ink.spot.y) + 1];
-    std::partial_sum(rows_.begin(), rows_.end(), rows_.begin());
+    for (std::size_t i = 0; i < edge_.size(); ++i)
+        places_[static_cast<std::size_t>(edge_[i].spot.y) * static_cast<std::size_t>(size_.width) +
+                static_cast<std::size_t>(edge_[i].spot.x)] = static_cast<std::uint32_t>(i + 1);
     const Walker walker(picture, regions, ground);
     const auto isEdge = [&](Spot spot) { return at(spot) != nullptr; };
     for (const EdgeInk& ink : edge_) {
@@ -106,20 +106,17 @@ DrawnRims::DrawnRims(const Straight8& picture, const Regions& regions,
         rim_.push_back(way.spots[pause]);
         for (std::size_t i = pause; i + 1 < way.length; ++i) whole_.push_back(way.spots[i]);
     }
-    std::ranges::sort(whole_, {}, place);
-    whole_.erase(std::ranges::unique(whole_).begin(), whole_.end());
+    std::ranges::sort(whole_, {}, [](Spot spot) { return std::pair(spot.y, spot.x); });
+    whole_.erase(std::unique(whole_.begin(), whole_.end()), whole_.end());
     for (const Spot& spot : whole_) at(spot)->alpha = 1;
 }
 
 EdgeInk* DrawnRims::at(Spot spot) {
-    if (spot.y < 0 || static_cast<std::size_t>(spot.y) + 1 >= rows_.size()) return nullptr;
-    const auto row = edge_.begin() +
-                     static_cast<std::ptrdiff_t>(rows_[static_cast<std::size_t>(spot.y)]),
-               end = edge_.begin() +
-                     static_cast<std::ptrdiff_t>(rows_[static_cast<std::size_t>(spot.y) + 1]);
-    const auto found = std::lower_bound(row, end, spot.x,
-                                        [](const EdgeInk& ink, int x) { return ink.spot.x < x; });
-    return found != end && found->spot.x == spot.x ? &*found : nullptr;
+    if (spot.x < 0 || spot.y < 0 || spot.x >= size_.width || spot.y >= size_.height) return nullptr;
+    const std::uint32_t place =
+        places_[static_cast<std::size_t>(spot.y) * static_cast<std::size_t>(size_.width) +
+                static_cast<std::size_t>(spot.x)];
+    return place > 0 ? &edge_[place - 1] : nullptr;
 }
 
 double DrawnRims::settled(Spot spot, double alpha, bool shade) {

@@ -44,8 +44,9 @@ class DrawnRims {
     EdgeInk* at(Spot spot);  // nothing where it is no edge
 
     std::vector<Spot> whole_, rim_;
-    std::vector<EdgeInk> edge_;      // row by row, from left to right
-    std::vector<std::size_t> rows_;  // where each begins in `edge_`, and the end
+    std::vector<EdgeInk> edge_;
+    PixelSize size_;
+    std::vector<std::uint32_t> places_;  // by pixel: 1 + its place in `edge_`; 0: it is no edge
 };
 
 }  // namespace zl

@@ -191,7 +191,9 @@ KeyReport reportOf(const Straight8& picture, const KeyCut& key) {
 KeyReport KeySight::report() const {
     KeyReport report;
     if (picture_.empty()) return report;
-    const auto& [plan, level, regions] = *seen_;
+    const KeyPlan& plan = seen_->plan;
+    const Straight8& level = seen_->level;
+    const Regions& regions = seen_->regions;
     report.plan = plan;
     if (plan.share <= 0) {
         report.trouble = Message{"key.see-through", {}};

@@ -9,7 +9,7 @@
 namespace zl::bmp_part {
 namespace {
 
-// Microsoft's BITMAPFILEHEADER of 14 bytes, then a BITMAPINFOHEADER or a longer one. Older headers
+// A BITMAPFILEHEADER of 14 bytes, then a BITMAPINFOHEADER or a longer one. Older headers
 // of 12 bytes have sides of 16 bits.
 constexpr std::size_t fileHeader = 14, oldHeader = 12, infoHeader = 40;
 
@@ -33,6 +33,9 @@ struct Header {
 std::optional<Header> headerOf(ByteView bytes) {
     if (bytes.size() < fileHeader + oldHeader) return {};
     const std::uint32_t length = word(bytes, fileHeader);
+    // The loader makes room for whatever a header tells, up to 4 GB: here for the pixels' place,
+    // its own length and below for the colours.
+    if (word(bytes, 10) > bytes.size() || length > bytes.size()) return {};
     Header header;
     if (length == oldHeader) {
         header.size = {half(bytes, 18), half(bytes, 20)};
@@ -45,6 +48,7 @@ std::optional<Header> headerOf(ByteView bytes) {
         header.upwards = height > 0;
         header.bits = half(bytes, 28);
         header.packing = word(bytes, 30);
+        if (word(bytes, 46) > bytes.size() / 4) return {};
         // From BITMAPV3INFOHEADER on.
         if (length >= 56 && bytes.size() >= fileHeader + 56) header.alphaMask = word(bytes, 66);
     }

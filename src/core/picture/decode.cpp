@@ -36,8 +36,7 @@ Image loadedBmp(ByteView bytes) {
     const auto pixels = bmp_part::decode(bytes);
     const auto facts = bmp_part::readFacts(bytes);
     if (!pixels || !facts) return nullptr;
-    const Image view = vips_part::bandsOf(*pixels, !facts->alpha);
-    return Image(view ? vips_image_copy_memory(view.get()) : nullptr);
+    return vips_part::bandsCopiedFrom(*pixels, !facts->alpha);
 }
 
 // Each kind goes to its own loader: libvips never guesses.

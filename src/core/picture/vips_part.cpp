@@ -29,21 +29,43 @@ void forgetError() {
     vips_error_clear();
 }
 
-Image viewOf(const Straight8& raster) {
-    start();
-    VipsImage* image = vips_image_new_from_memory(
-        raster.bytes(), static_cast<std::size_t>(raster.size().count()) * 4, raster.width(),
-        raster.height(), 4, VIPS_FORMAT_UCHAR);
+namespace {
+
+constexpr int channels = 4;
+
+Image tagged(VipsImage* image) {
     if (image) image->Type = VIPS_INTERPRETATION_sRGB;
     return Image(image);
 }
 
-Image bandsOf(const Straight8& raster, bool opaque) {
-    Image image = viewOf(raster);
-    if (!opaque || !image) return image;
+Image withoutAlpha(Image image) {
     VipsImage* three = nullptr;
-    if (vips_extract_band(image.get(), &three, 0, "n", 3, nullptr) != 0) return nullptr;
+    if (!image || vips_extract_band(image.get(), &three, 0, "n", 3, nullptr) != 0) return nullptr;
     return Image(three);
+}
+
+std::size_t bytesOf(const Straight8& raster) {
+    return static_cast<std::size_t>(raster.size().count()) * channels;
+}
+
+}  // namespace
+
+Image viewOf(const Straight8& raster) {
+    start();
+    return tagged(vips_image_new_from_memory(raster.bytes(), bytesOf(raster), raster.width(),
+                                             raster.height(), channels, VIPS_FORMAT_UCHAR));
+}
+
+Image bandsOf(const Straight8& raster, bool opaque) {
+    return opaque ? withoutAlpha(viewOf(raster)) : viewOf(raster);
+}
+
+Image bandsCopiedFrom(const Straight8& raster, bool opaque) {
+    start();
+    Image image =
+        tagged(vips_image_new_from_memory_copy(raster.bytes(), bytesOf(raster), raster.width(),
+                                               raster.height(), channels, VIPS_FORMAT_UCHAR));
+    return opaque ? withoutAlpha(std::move(image)) : std::move(image);
 }
 
 }  // namespace zl::vips_part

@@ -31,4 +31,8 @@ Image viewOf(const Straight8& raster);
 // The same; three bands when `opaque`, so that no alpha channel is written for nothing.
 Image bandsOf(const Straight8& raster, bool opaque);
 
+// The same with pixels of its own, so that it outlives the raster. (vips_image_copy_memory copies
+// nothing that is in memory already.)
+Image bandsCopiedFrom(const Straight8& raster, bool opaque);
+
 }  // namespace zl::vips_part
