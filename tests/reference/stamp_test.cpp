@@ -4,6 +4,7 @@
 #include <fmt/core.h>
 
 #include "python.h"
+#include "wide_profile.h"
 
 namespace zl {
 namespace {
@@ -204,33 +205,14 @@ TEST(StampReference, MetadataIsKeptOrLeftOutAsAsked) {
 TEST(StampReference, ADifferentProfileIsKeptAndTheMarksColourIsTheSame) {
     const test::Folder folder;
     test::python(folder, make);
-    // A profile of wide red and green, made by ImageCms's own builder from sRGB with other names
-    // would be sRGB again; so the matrix of a wide-gamut space is written by hand (ICC.1).
-    test::python(folder, R"(
-import struct
-def s15(v): return struct.pack('>i', round(v * 65536))
-def xyz(*v): return b'XYZ ' + bytes(4) + b''.join(s15(x) for x in v)
-gamma = b'curv' + bytes(4) + struct.pack('>IH', 1, int(2.2 * 256)) + bytes(2)
-text = b'desc' + bytes(4) + struct.pack('>I', 5) + b'Wide\0' + bytes(8 + 3 + 67)
-text += bytes(-len(text) % 4)
-tags = [(b'desc', text), (b'wtpt', xyz(0.9642, 1, 0.8249)), (b'rXYZ', xyz(0.6097, 0.3111, 0.0195)),
-        (b'gXYZ', xyz(0.2053, 0.6257, 0.0609)), (b'bXYZ', xyz(0.1492, 0.0632, 0.7446)),
-        (b'rTRC', gamma), (b'gTRC', gamma), (b'bTRC', gamma),
-        (b'cprt', b'text' + bytes(4) + b'None\0' + bytes(3))]
-table, data, at = b'', b'', 128 + 4 + 12 * len(tags)
-for name, body in tags:
-    table += name + struct.pack('>II', at + len(data), len(body)); data += body
-head = struct.pack('>I4sI4s4s4s', at + len(data), b'none', 0x02100000, b'mntr', b'RGB ', b'XYZ ')
-head += bytes(12) + b'acsp' + bytes(28) + s15(0.9642) + s15(1) + s15(0.8249)
-head += bytes(128 - len(head))
-icc = head + struct.pack('>I', len(tags)) + table + data
+    test::python(folder, test::wideProfile + std::string(R"(
 open(folder + 'wide.icc', 'wb').write(icc)
 Image.new('RGB', (300, 200), (128, 128, 128)).save(folder + 'wide.jpg', quality=100, subsampling=0,
                                                    icc_profile=icc)
 Image.new('RGBA', (60, 40), (200, 60, 40, 255)).save(folder + 'mark.png')
 json.dump({'format': 1, 'what': {'picture': 'mark.png'}, 'width': 60, 'of': 'px',
            'inset': [16, 16]}, open(folder + 'r.json', 'w'))
-print('{}'))");
+print('{}'))"));
     zledge(folder, "stamp r.json --out out wide.jpg --json");
     const Json told = test::python(folder, R"(
 from PIL import ImageCms

@@ -69,6 +69,8 @@ Content sniff(ByteView bytes) {
     if (startsWith(bytes, "RIFF"sv) && startsWith(bytes, "WEBP"sv, 8)) return Content::webp;
     if (startsWith(bytes, "BM"sv) && bytes.size() >= 26) return Content::bmp;
     if (startsWith(bytes, "II*\0"sv) || startsWith(bytes, "MM\0*"sv)) return Content::tiff;
+    // With lengths of 64 bits ("BigTIFF").
+    if (startsWith(bytes, "II+\0"sv) || startsWith(bytes, "MM\0+"sv)) return Content::tiff;
     if (startsWith(bytes, "ftyp"sv, 4))
         for (const std::string_view brand :
              {"avif"sv, "avis"sv, "heic"sv, "heix"sv, "heim"sv, "heis"sv, "mif1"sv, "msf1"sv})

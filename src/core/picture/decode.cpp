@@ -6,6 +6,7 @@
 #include <string_view>
 
 #include "picture/bmp_part.h"
+#include "picture/profile.h"
 #include "picture/vips_part.h"
 
 namespace zl {
@@ -19,16 +20,6 @@ tl::unexpected<Error> damaged(const std::string& name, Content content) {
                 fmt::format("{} cannot be read: as {} it is damaged or breaks off.", name,
                             factsOf(content).title),
                 "Bring an undamaged copy.");
-}
-
-// The description inside an ICC profile names sRGB (common practice, no source): converting would
-// only add rounding.
-bool namesSrgb(const void* data, std::size_t size) {
-    const std::string_view text(static_cast<const char*>(data), size);
-    using namespace std::string_view_literals;
-    return text.find("sRGB"sv) != std::string_view::npos ||
-           text.find("s\0R\0G\0B"sv) != std::string_view::npos ||
-           text.find("\0s\0R\0G\0B"sv) != std::string_view::npos;
 }
 
 // libvips has no loader of its own for BMP; its pixels are handed to it.
@@ -126,7 +117,7 @@ PictureFacts factsFrom(VipsImage* image, Content content, ByteView bytes) {
     std::size_t size = 0;
     if (vips_image_get_typeof(image, VIPS_META_ICC_NAME) != 0 &&
         vips_image_get_blob(image, VIPS_META_ICC_NAME, &data, &size) == 0)
-        facts.profileIsSrgb = namesSrgb(data, size);
+        facts.profileIsSrgb = actsAsSrgb({static_cast<const std::uint8_t*>(data), size});
     return facts;
 }
 
