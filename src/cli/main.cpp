@@ -9,6 +9,7 @@
 
 #include "base/json.h"
 #include "command.h"
+#include "usage.h"
 
 namespace zl::cli {
 
@@ -66,6 +67,18 @@ int exitFor(Code code) {
     return Exit::badUsage;
 }
 
+namespace {
+
+// On standard error, and under --json as a document, too.
+int refused(const Error& error, bool json) {
+    fmt::print(stderr, "zledge: {}\n", error.sentence());
+    if (json)
+        print({{"error", {{"what", error.what}, {"hint", error.hint}}},
+               {"exit", exitFor(error.code)}});
+    return exitFor(error.code);
+}
+
+}  // namespace
 }  // namespace zl::cli
 
 int main(int argc, char** argv) {
@@ -90,28 +103,27 @@ int main(int argc, char** argv) {
         "Exit status: 0 done and no reading failed, 1 a reading failed or a limit is not met, 2 "
         "bad usage,\n"
         "3 an input is unreadable, 4 an output could not be written.");
+    // Asked of the words themselves: where they are wrong nothing was taken from them.
+    const bool json = std::any_of(argv, argv + argc,
+                                  [](const char* word) { return word == std::string("--json"); });
     if (argc > 1 && argv[1][0] != '-') {
         std::vector<std::string> known;
         for (const Command& command : allCommands()) known.emplace_back(command.name);
         if (std::find(known.begin(), known.end(), argv[1]) == known.end()) {
-            fmt::print(stderr, "zledge: There is no command \"{}\". {}\n", argv[1],
-                       didYouMean(argv[1], known).empty() ? "See: zledge --help"
-                                                          : didYouMean(argv[1], known));
-            return Exit::badUsage;
+            const std::string near = didYouMean(argv[1], known);
+            return refused({zl::Code::badUsage, fmt::format("There is no command \"{}\".", argv[1]),
+                            near.empty() ? "See: zledge --help" : near},
+                           json);
         }
     }
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& error) {
-        const int code = app.exit(error);
-        return code == 0 ? Exit::done : Exit::badUsage;
+        constexpr int asked = 0;  // help, or the version
+        return error.get_exit_code() == asked ? app.exit(error)
+                                              : refused(usageError(app, error), json);
     }
     const zl::Result<int> result = chosen();
     endProgress();
-    if (result) return *result;
-    fmt::print(stderr, "zledge: {}\n", result.error().sentence());
-    if (std::any_of(commons.begin(), commons.end(), [](const Common& c) { return c.json; }))
-        print({{"error", {{"what", result.error().what}, {"hint", result.error().hint}}},
-               {"exit", exitFor(result.error().code)}});
-    return exitFor(result.error().code);
+    return result ? *result : refused(result.error(), json);
 }

@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "options.h"
 
+#include <fmt/format.h>
+
 #include <CLI/CLI.hpp>
+#include <algorithm>
 #include <optional>
 
 #include "base/file.h"
@@ -15,7 +18,12 @@ Option& Option::required() {
 
 template <class Number>
 Option& Option::between(Number least, Number most) {
-    option_.check(CLI::Range(least, most));
+    option_.check([least, most](const std::string& word) {
+        Number value{};
+        if (CLI::detail::lexical_cast(word, value) && value >= least && value <= most)
+            return std::string();
+        return fmt::format("\"{}\" is no number from {} to {}.", word, least, most);
+    });
     return *this;
 }
 template Option& Option::between(int, int);
@@ -23,7 +31,10 @@ template Option& Option::between(long long, long long);
 template Option& Option::between(double, double);
 
 Option& Option::oneOf(const std::vector<std::string>& words) {
-    option_.check(CLI::IsMember(words));
+    option_.check([words](const std::string& word) {
+        if (std::ranges::find(words, word) != words.end()) return std::string();
+        return fmt::format("\"{}\" is none of {}.", word, fmt::join(words, ", "));
+    });
     return *this;
 }
 

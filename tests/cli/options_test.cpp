@@ -176,5 +176,40 @@ TEST(Options, AreTakenByTheLetterAndNegativeNumbersAreNumbers) {
     EXPECT_EQ(size("two.png").width - size("one.png").width, 10);
 }
 
+TEST(Options, WrongWordsAreToldInWholeSentences) {
+    const test::Folder folder;
+    const std::pair<const char*, const char*> told[] = {
+        {"", "The command line does not say what to do. See: zledge --help"},
+        {"checks x.png", "There is no command \"checks\". Did you mean check?"},
+        {"check", "The file is missing. See: zledge check --help"},
+        {"crop x.png", "--out is missing. See: zledge crop --help"},
+        {"check x.png --brief", "--brief needs a value. See: zledge check --help"},
+        {"check x.png --brief a --brief b", "--brief is given more than once."},
+        {"check x.png --breif a", "check has no option --breif. Did you mean --brief?"},
+        {"demo a --out b", "\"a\" is one word too many for demo. See: zledge demo --help"},
+        {"crop x.png --out y.jpg --quality 300", "--quality: \"300\" is no number from 1 to 100."},
+        {"crop x.png --out y.jpg --quality few", "--quality: \"few\" is no number from 1 to 100."},
+        {"over a.png b.png --out c.png --opacity nan", "\"nan\" is no number from 0 to 1."},
+        {"resize x.png --size 5x5 --out y.png --fit whole",
+         "--fit: \"whole\" is none of cover, contain, pad, place."},
+        {"demo --out x --replace=maybe", "--replace cannot be \"maybe\"."}};
+    for (const auto& [words, sentence] : told) {
+        const std::string line = words, command = line.substr(0, line.find(' '));
+        const auto plain = zledge(folder, line),
+                   json = zledge(folder, command + " --json" + line.substr(command.size()));
+        EXPECT_EQ(plain.status, 2) << words;
+        EXPECT_TRUE(plain.err.starts_with("zledge: ")) << plain.err;
+        EXPECT_NE(plain.err.find(sentence), std::string::npos) << words << ": " << plain.err;
+        EXPECT_EQ(plain.out, "") << words;
+        EXPECT_EQ(json.status, 2) << words;
+        ASSERT_NE(json.out, "") << words;
+        const Json error = json.json();
+        EXPECT_EQ(error["exit"], 2) << words;
+        const std::string both = error["error"]["what"].get<std::string>() + ' ' +
+                                 error["error"]["hint"].get<std::string>();
+        EXPECT_NE(both.find(sentence), std::string::npos) << words << ": " << both;
+    }
+}
+
 }  // namespace
 }  // namespace zl
