@@ -53,6 +53,14 @@ std::optional<Header> headerOf(ByteView bytes) {
         if (length >= 56 && bytes.size() >= fileHeader + 56) header.alphaMask = word(bytes, 66);
     }
     if (header.size.width <= 0 || header.size.height <= 0) return {};
+    if (header.size.count() > mostPixels) return header;  // it is told, and read no further
+    // Packed in no way, all rows are there, each of whole four bytes.
+    constexpr std::uint32_t none = 0, inMasks = 3;
+    const long long row = (static_cast<long long>(header.size.width) * header.bits + 31) / 32 * 4,
+                    least = word(bytes, 10) + row * header.size.height;
+    if ((header.packing == none || header.packing == inMasks) &&
+        least > static_cast<long long>(bytes.size()))
+        return {};
     return header;
 }
 

@@ -22,6 +22,26 @@ tl::unexpected<Error> damaged(const std::string& name, Content content) {
                 "Bring an undamaged copy.");
 }
 
+Result<void> notTooLarge(PixelSize size, const std::string& name) {
+    if (size.count() <= mostPixels) return {};
+    return fail(Code::unreadable,
+                fmt::format("{} has {} x {} pixels, more than the 100 million allowed.", name,
+                            size.width, size.height),
+                "Bring a smaller picture.");
+}
+
+// Out of the header alone.
+Result<PictureFacts> bmpFacts(ByteView bytes, const std::string& name) {
+    const auto header = bmp_part::readFacts(bytes);
+    if (!header) return damaged(name, Content::bmp);
+    if (auto fits = notTooLarge(header->size, name); !fits) return passOn(fits.error());
+    PictureFacts facts;
+    facts.content = Content::bmp;
+    facts.size = header->size;
+    facts.alphaChannel = header->alpha;
+    return facts;
+}
+
 // libvips has no loader of its own for BMP; its pixels are handed to it.
 Image loadedBmp(ByteView bytes) {
     const auto pixels = bmp_part::decode(bytes);
@@ -85,20 +105,12 @@ Result<Image> opened(ByteView bytes, const std::string& name, Content& content, 
                     fmt::format("{} is a {} picture, which this installation cannot read.", name,
                                 factsOf(content).title),
                     "Install a libvips that reads it, or bring a PNG.");
-    const auto tooLarge = [&](PixelSize size) {
-        return fail(Code::unreadable,
-                    fmt::format("{} has {} x {} pixels, more than the 100 million allowed.", name,
-                                size.width, size.height),
-                    "Bring a smaller picture.");
-    };
     if (content == Content::bmp)
-        if (const auto facts = bmp_part::readFacts(bytes);
-            facts && facts->size.count() > mostPixels)
-            return tooLarge(facts->size);
+        if (const auto facts = bmpFacts(bytes, name); !facts) return passOn(facts.error());
     Image image = loaded(bytes, content, shrink);
     if (!image) return damaged(name, content);
-    const PixelSize size{image->Xsize, image->Ysize};
-    if (size.count() > mostPixels) return tooLarge(size);
+    if (auto fits = notTooLarge({image->Xsize, image->Ysize}, name); !fits)
+        return passOn(fits.error());
     return image;
 }
 
@@ -184,6 +196,7 @@ int copyStrip(VipsRegion* region, VipsRect* area, void* into) {
 }  // namespace
 
 Result<PictureFacts> readFacts(ByteView bytes, const std::string& name) {
+    if (sniff(bytes) == Content::bmp) return bmpFacts(bytes, name);
     Content content{};
     auto image = opened(bytes, name, content);
     if (!image) return passOn(image.error());
