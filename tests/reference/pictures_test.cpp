@@ -315,6 +315,13 @@ print('[]')
     EXPECT_EQ(half.size(), (PixelSize{40, 20}));
     EXPECT_EQ(half.row(10)[5], packed(255, 0, 0, 255));
     EXPECT_EQ(alphaOf(half.row(10)[30]), 0);
+    // Made larger it is drawn anew, not blurred; made smaller it is read as it is.
+    const Bytes svg = good(readFile(folder / "half.svg"));
+    const Picture large = good(decodeFor({400, 100}, svg, "half.svg"));
+    EXPECT_EQ(large.facts.size, (PixelSize{400, 200}));
+    EXPECT_EQ(large.pixels->row(100)[199], packed(255, 0, 0, 255));
+    EXPECT_EQ(alphaOf(large.pixels->row(100)[200]), 0);
+    EXPECT_EQ(good(decodeFor({4, 2}, svg, "half.svg")).facts.size, (PixelSize{40, 20}));
 }
 
 // GIF, WebP and a palette PNG are read back by Pillow; the palette is no worse than Pillow's own

@@ -3,6 +3,8 @@
 
 #include <fmt/core.h>
 
+#include <algorithm>
+#include <cmath>
 #include <string_view>
 
 #include "picture/bmp_part.h"
@@ -50,8 +52,14 @@ Image loadedBmp(ByteView bytes) {
     return vips_part::bandsCopiedFrom(*pixels, !facts->alpha);
 }
 
+// How much smaller a JPEG is read, or how much larger an SVG is drawn.
+struct Load {
+    int shrink = 1;
+    double enlarge = 1;
+};
+
 // Each kind goes to its own loader: libvips never guesses.
-Image loaded(ByteView bytes, Content content, int shrink) {
+Image loaded(ByteView bytes, Content content, Load load) {
     VipsImage* out = nullptr;
     if (content == Content::bmp) return loadedBmp(bytes);
     const char* loader = content == Content::png    ? "pngload_buffer"
@@ -63,11 +71,13 @@ Image loaded(ByteView bytes, Content content, int shrink) {
                          : content == Content::jxl  ? "jxlload_buffer"
                                                     : "svgload_buffer";
     VipsBlob* blob = vips_blob_new(nullptr, bytes.data(), bytes.size());
-    const int status = shrink > 1
-                           ? vips_call(loader, blob, &out, "access", VIPS_ACCESS_SEQUENTIAL,
-                                       "fail_on", VIPS_FAIL_ON_TRUNCATED, "shrink", shrink, nullptr)
-                           : vips_call(loader, blob, &out, "access", VIPS_ACCESS_SEQUENTIAL,
-                                       "fail_on", VIPS_FAIL_ON_TRUNCATED, nullptr);
+    const auto call = [&](const char* option, auto value) {
+        return vips_call(loader, blob, &out, "access", VIPS_ACCESS_SEQUENTIAL, "fail_on",
+                         VIPS_FAIL_ON_TRUNCATED, option, value, nullptr);
+    };
+    const int status = load.shrink > 1    ? call("shrink", load.shrink)
+                       : load.enlarge > 1 ? call("scale", load.enlarge)
+                                          : call(nullptr, 0);
     vips_area_unref(VIPS_AREA(blob));
     return Image(status == 0 ? out : nullptr);
 }
@@ -79,7 +89,7 @@ const char* optionalLoader(Content content) {
                                      : nullptr;
 }
 
-Result<Image> opened(ByteView bytes, const std::string& name, Content& content, int shrink = 1) {
+Result<Image> opened(ByteView bytes, const std::string& name, Content& content, Load load = {}) {
     if (bytes.empty())
         return fail(Code::unreadable, name + " is empty.", "Bring the picture again.");
     content = sniff(bytes);
@@ -107,7 +117,7 @@ Result<Image> opened(ByteView bytes, const std::string& name, Content& content, 
                     "Install a libvips that reads it, or bring a PNG.");
     if (content == Content::bmp)
         if (const auto facts = bmpFacts(bytes, name); !facts) return passOn(facts.error());
-    Image image = loaded(bytes, content, shrink);
+    Image image = loaded(bytes, content, load);
     if (!image) return damaged(name, content);
     if (auto fits = notTooLarge({image->Xsize, image->Ysize}, name); !fits)
         return passOn(fits.error());
@@ -205,9 +215,9 @@ Result<PictureFacts> readFacts(ByteView bytes, const std::string& name) {
 
 namespace {
 
-Result<Picture> decodeAt(int shrink, ByteView bytes, const std::string& name) {
+Result<Picture> decodeAt(Load load, ByteView bytes, const std::string& name) {
     Content content{};
-    auto image = opened(bytes, name, content, shrink);
+    auto image = opened(bytes, name, content, load);
     if (!image) return passOn(image.error());
     Picture picture;
     picture.facts = factsFrom(image->get(), content, bytes);
@@ -232,19 +242,26 @@ Result<Picture> decodeAt(int shrink, ByteView bytes, const std::string& name) {
 }  // namespace
 
 Result<Picture> decode(ByteView bytes, const std::string& name) {
-    return unlessTooLarge(name, [&] { return decodeAt(1, bytes, name); });
+    return unlessTooLarge(name, [&] { return decodeAt({}, bytes, name); });
 }
 
 Result<Picture> decodeFor(PixelSize least, ByteView bytes, const std::string& name) {
     const auto facts = readFacts(bytes, name);
     if (!facts) return passOn(facts.error());
-    int shrink = 1;
-    while (facts->content == Content::jpeg && shrink < 8 &&
-           facts->size.width >= 4 * shrink * least.width &&
-           facts->size.height >= 4 * shrink * least.height)
-        shrink *= 2;
-    auto picture = unlessTooLarge(name, [&] { return decodeAt(shrink, bytes, name); });
-    if (picture) picture->facts.size = facts->size;
+    Load load;
+    const PixelSize own = facts->size;
+    while (facts->content == Content::jpeg && load.shrink < 8 &&
+           own.width >= 4 * load.shrink * least.width &&
+           own.height >= 4 * load.shrink * least.height)
+        load.shrink *= 2;
+    if (facts->content == Content::svg) {
+        const double most = std::sqrt(static_cast<double>(mostPixels) /
+                                      static_cast<double>((own.width + 1LL) * (own.height + 1LL)));
+        load.enlarge = std::min(most, std::max(static_cast<double>(least.width) / own.width,
+                                               static_cast<double>(least.height) / own.height));
+    }
+    auto picture = unlessTooLarge(name, [&] { return decodeAt(load, bytes, name); });
+    if (picture && facts->content != Content::svg) picture->facts.size = own;
     return picture;
 }
 

@@ -40,8 +40,9 @@ struct Picture {
 
 // For what will be made smaller: a JPEG that is at least four times as large as `least` on both
 // sides is read at a half, a quarter or an eighth (the inverse transform of ITU-T T.81 on fewer
-// coefficients), so that at least twice as many pixels are left; any other picture as it is.
-// `facts.size` is that of the whole picture.
+// coefficients), so that at least twice as many pixels are left. An SVG smaller than `least` is
+// drawn as large as that. Any other picture as it is. `facts.size` is that of the whole picture, of
+// an SVG as it was drawn.
 [[nodiscard]] Result<Picture> decodeFor(PixelSize least, ByteView bytes, const std::string& name);
 
 }  // namespace zl
