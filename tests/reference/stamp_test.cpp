@@ -269,7 +269,8 @@ exec ssh -q -p $port -i $PWD/.ssh/id -o StrictHostKeyChecking=no \\
 END
 chmod 755 by-ssh
 zledge stamp r.json --out out in --name '{{n}}-{{name}}' --list > jobs
-parallel --env PATH --env LSAN_OPTIONS -S "1/:,1/$PWD/by-ssh 127.0.0.1" --joblog joblog < jobs > said 2>&1
+places="1/:,1/$PWD/by-ssh 127.0.0.1"
+parallel --env PATH --env LSAN_OPTIONS -S "$places" --joblog joblog < jobs > said 2>&1
 zledge stamp --merge out --json > merged
 )",
                                            folder.path().string(), program);
