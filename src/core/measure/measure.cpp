@@ -67,10 +67,16 @@ Result<std::vector<LayerFacts>> layerFacts(const Piece& piece, const Kit& kit, I
         facts.layer = layer.id;
         facts.rimMeant = layer.rimMeant;
         facts.box = boxInFrame(layer);
-        if (const Asset* asset = assetOf(layer, kit)) facts.originalName = stemOf(asset->name);
+        const Asset* asset = assetOf(layer, kit);
+        if (asset) facts.originalName = stemOf(asset->name);
         if (!layer.hidden && layer.opacity > 0) {
             auto ink = store.ink(layer, kit, piece.frame, stop);
             if (!ink) return passOn(ink.error());
+            if (asset) {
+                const auto times = store.timesDrawn(*layer.picture(), *asset, stop);
+                if (!times) return passOn(times.error());
+                facts.timesDrawn = *times;
+            }
             // What lies outside a large picture's drawn part is not looked at; outside the frame it
             // is told as such.
             facts.inked = facts.box.intersected(PixelRect::of(piece.frame)).empty() || anyInk(*ink);

@@ -123,15 +123,22 @@ Result<Kit> toReference(const PieceToMend& it) {
     return withChangedPiece(it.kit, std::move(out));
 }
 
+// How large a picture is shown of its pixels; an SVG has as many as it is drawn with.
+static double scaleOf(const PictureLayer& picture, const PieceToMend& it) {
+    const Asset* asset = it.kit.asset(picture.source);
+    const auto times = asset ? it.store.timesDrawn(picture, *asset) : Result<int>(1);
+    return std::max(picture.place.width / picture.crop.width,
+                    picture.place.height / picture.crop.height) /
+           times.value_or(1);
+}
+
 Result<Kit> scaleToSource(const PieceToMend& it) {
     Piece out = it.piece;
-    const auto scaleOf = [](const PictureLayer& p) {
-        return std::max(p.place.width / p.crop.width, p.place.height / p.crop.height);
-    };
     const auto worst = [&] {
         double most = 0;
         for (const Layer& layer : out.layers)
-            if (const PictureLayer* p = releasedPicture(layer)) most = std::max(most, scaleOf(*p));
+            if (const PictureLayer* p = releasedPicture(layer))
+                most = std::max(most, scaleOf(*p, it));
         return most;
     };
     // A multiple of the brief's frame is the first to go: all layers shrink alike.
@@ -146,7 +153,7 @@ Result<Kit> scaleToSource(const PieceToMend& it) {
     }
     for (Layer& layer : out.layers) {
         PictureLayer* picture = releasedPicture(layer);
-        if (!picture || scaleOf(*picture) <= thresholds::enlargementPass) continue;
+        if (!picture || scaleOf(*picture, it) <= thresholds::enlargementPass) continue;
         const Asset* asset = it.kit.asset(picture->source);
         const auto facts =
             asset ? it.store.facts(*asset)
@@ -159,7 +166,7 @@ Result<Kit> scaleToSource(const PieceToMend& it) {
             largestInside(RealRect::of(facts->size), picture->place.width, picture->place.height,
                           {picture->crop.centre().x / facts->size.width,
                            picture->crop.centre().y / facts->size.height});
-        if (const double scale = scaleOf(*picture); scale > thresholds::enlargementPass)
+        if (const double scale = scaleOf(*picture, it); scale > thresholds::enlargementPass)
             layer = scaled(layer, 1 / scale, 1 / scale, picture->place.centre());
     }
     return withChangedPiece(it.kit, std::move(out));

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // `enlargement`: per picture, frame px per original px after its crop (common practice, no source).
+// An SVG has as many px as it is drawn with.
 #include <fmt/core.h>
 
 #include <cmath>
@@ -22,7 +23,8 @@ Reading measureEnlargement(const Subject& subject) {
         const PictureLayer* picture = releasedPicture(layer);
         if (!picture) continue;
         const double scale = std::max(picture->place.width / picture->crop.width,
-                                      picture->place.height / picture->crop.height);
+                                      picture->place.height / picture->crop.height) /
+                             subject.layers[i].timesDrawn;
         if (!worstLayer || scale > worst) {
             worst = scale;
             worstLayer = &layer;

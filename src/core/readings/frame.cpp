@@ -65,14 +65,15 @@ Reading measureFrame(const Subject& subject) {
     if (judged.verdict > Verdict::pass) {
         const RealRect kept =
             largestInside(RealRect::of(size), brief.frame.width, brief.frame.height);
-        reading.findings.push_back(
-            {PixelRect{static_cast<int>(std::lround(kept.x)), static_cast<int>(std::lround(kept.y)),
+        PixelRect part{static_cast<int>(std::lround(kept.x)), static_cast<int>(std::lround(kept.y)),
                        static_cast<int>(std::lround(kept.right())),
-                       static_cast<int>(std::lround(kept.bottom()))},
+                       static_cast<int>(std::lround(kept.bottom()))};
+        if (part.empty()) part = roundOutwards(kept);  // of a picture of hardly a pixel
+        reading.findings.push_back(
+            {part,
              {},
              {"frame.kept",
-              {static_cast<long long>(std::lround(kept.width)),
-               static_cast<long long>(std::lround(kept.height))}}});
+              {static_cast<long long>(part.width()), static_cast<long long>(part.height())}}});
         if (size.width >= brief.frame.width && size.height >= brief.frame.height)
             reading.mends.emplace_back("crop-to-frame");
         if (judged.says.id == "frame.wrong-shape" || judged.says.id == "frame.too-small")

@@ -80,6 +80,7 @@ struct LayerFacts {
     std::optional<Ink> ink;  // what it draws, before its opacity; nothing when it is hidden
     std::shared_ptr<const EdgeFacts>
         edges;              // of a picture with alpha, after its cuts and before its finishes
+    int timesDrawn = 1;     // of an SVG: how many times as large as its own size it is drawn
     bool rimMeant = false;  // the person said that its dark rim is its design
     RealPoint edgesAt;      // frame px of its corner
     std::shared_ptr<const AlphaSum>

@@ -106,7 +106,7 @@ std::size_t StoreHash::operator()(const PictureKey& key) const {
                            key.tone.warmth, key.tone.tint, key.tone.clarity})
         hash = mixed(hash, std::hash<double>()(v));
     return mixed(mixed(mixed(hash, key.cuts.size()), key.veils.size()),
-                 static_cast<std::size_t>(key.quarters));
+                 static_cast<std::size_t>(key.quarters + 4 * key.times));
 }
 
 std::size_t StoreHash::operator()(const SubjectKey& key) const {
@@ -182,7 +182,37 @@ Result<std::shared_ptr<const Picture>> InkStore::picture(const Asset& asset,
         if (!made) return passOn(made.error());
         return std::make_shared<const Picture>(std::move(*made));
     };
-    return kept({asset.sha256}, asset.name, stop, make);
+    return kept(PictureKey{asset.sha256}, asset.name, stop, make);
+}
+
+Result<std::shared_ptr<const Picture>> InkStore::drawn(const Asset& asset, int times,
+                                                       const std::stop_token& stop) {
+    const auto own = picture(asset, stop);
+    if (!own || times == 1) return own;
+    const PixelSize size = (*own)->pixels->size(), large{size.width * times, size.height * times};
+    return kept({asset.sha256, times}, asset.name, stop,
+                [&]() -> Result<std::shared_ptr<const Picture>> {
+                    auto made = decodeFor(large, *asset.bytes, asset.name);
+                    if (!made) return passOn(made.error());
+                    return std::make_shared<const Picture>(std::move(*made));
+                });
+}
+
+Result<int> InkStore::timesDrawn(const PictureLayer& layer, const Asset& asset,
+                                 const std::stop_token& stop) {
+    constexpr long long most = 40'000'000;  // px
+    if (!layer.veils.empty() || !asset.bytes || sniff(*asset.bytes) != Content::svg ||
+        std::any_of(layer.cuts.begin(), layer.cuts.end(), changesPixels))
+        return 1;
+    const auto own = picture(asset, stop);
+    if (!own) return passOn(own.error());
+    const double wanted =
+        std::max(layer.place.width / layer.crop.width, layer.place.height / layer.crop.height);
+    int times = 1;
+    while (times < wanted * (1 - 1e-9) &&
+           (*own)->pixels->size().count() * 4 * times * times <= most)
+        times *= 2;
+    return times;
 }
 
 Result<PictureFacts> InkStore::facts(const Asset& asset) {
@@ -331,12 +361,12 @@ Result<std::shared_ptr<const SubjectStart>> InkStore::subjectStart(const Asset& 
 }
 
 Result<std::shared_ptr<const Picture>> InkStore::prepared(const Asset& asset,
-                                                          const PictureLayer& layer, int quarters,
-                                                          const Turn& turn,
+                                                          const PictureLayer& layer, int times,
+                                                          int quarters, const Turn& turn,
                                                           const std::stop_token& stop) {
-    PictureKey key{asset.sha256};
+    PictureKey key{asset.sha256, times};
     std::copy_if(layer.cuts.begin(), layer.cuts.end(), std::back_inserter(key.cuts), changesPixels);
-    auto now = cutPicture(asset, layer.cuts, stop);
+    auto now = times > 1 ? drawn(asset, times, stop) : cutPicture(asset, layer.cuts, stop);
     // One stage more: its key is that of the stage before and what is done now.
     const auto next = [&](const auto& change) {
         if (!now) return;
@@ -359,6 +389,14 @@ Result<std::shared_ptr<const Picture>> InkStore::prepared(const Asset& asset,
     return now;
 }
 
+// A part of a picture of the size `own`, in px of how it was drawn: larger, and turned.
+static RealRect partDrawn(const RealRect& part, PixelSize own, int quarters, PixelSize drawn) {
+    if (quarters % 2 != 0) std::swap(own.width, own.height);
+    const double sx = static_cast<double>(drawn.width) / own.width,
+                 sy = static_cast<double>(drawn.height) / own.height;
+    return {part.x * sx, part.y * sy, part.width * sx, part.height * sy};
+}
+
 Result<Ink> InkStore::pictureInk(const PictureLayer& layer, const Turn& turn, const Kit& kit,
                                  PixelRect want, const std::stop_token& stop) {
     const Asset* asset = kit.asset(layer.source);
@@ -372,11 +410,13 @@ Result<Ink> InkStore::pictureInk(const PictureLayer& layer, const Turn& turn, co
     // Quarter turns and mirrors move pixels; only what is left of the angle is resampled.
     const double nearest = std::round(turn.degrees / 90), rest = turn.degrees - nearest * 90;
     const int quarters = ((static_cast<int>(nearest) % 4) + 4) % 4;
-    const auto source = prepared(*asset, layer, quarters, turn, stop);
+    const auto times = timesDrawn(layer, *asset, stop);
+    if (!times) return passOn(times.error());
+    const auto source = prepared(*asset, layer, *times, quarters, turn, stop);
     if (!source) return passOn(source.error());
     RealRect crop = layer.crop, place = layer.place;
     PixelSize originalSize;
-    if (quarters != 0 || turn.flipX || turn.flipY) {
+    if (*times > 1 || quarters != 0 || turn.flipX || turn.flipY) {
         const auto original = facts(*asset);
         if (!original) return passOn(original.error());
         originalSize = original->size;
@@ -399,20 +439,21 @@ Result<Ink> InkStore::pictureInk(const PictureLayer& layer, const Turn& turn, co
         };
         return withShapes(ink, layer.cuts, placed, std::sqrt(sx * sy), coreCount());
     };
-    if (std::abs(rest) < 1e-9)
+    const RealRect part =
+        *times > 1 ? partDrawn(crop, originalSize, quarters, (*source)->pixels->size()) : crop;
+    const auto laid = [&](const RealRect& box, PixelRect shown) {
         return cutTo(
-            resampled((*source)->pixels, (*source)->opaque, crop, place, want, coreCount(), stop),
-            place);
+            resampled((*source)->pixels, (*source)->opaque, part, box, shown, coreCount(), stop),
+            box);
+    };
+    if (std::abs(rest) < 1e-9) return laid(place, want);
     const PixelSize level{std::max(1, static_cast<int>(std::lround(place.width))),
                           std::max(1, static_cast<int>(std::lround(place.height)))};
     constexpr long long most = 60'000'000;
     if (level.count() > most)
         return fail(Code::badUsage, "A picture that large cannot be turned.",
                     "Make it smaller, or turn it by 90 degrees.");
-    const Ink upright =
-        cutTo(resampled((*source)->pixels, (*source)->opaque, crop, RealRect::of(level),
-                        PixelRect::of(level), coreCount(), stop),
-              RealRect::of(level));
+    const Ink upright = laid(RealRect::of(level), PixelRect::of(level));
     return turned(upright, place, rest, want, coreCount(), stop);
 }
 

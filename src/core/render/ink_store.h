@@ -25,6 +25,7 @@ struct SubjectStart;  // cut/subject/subject.h
 // An original with what was done to it before it was placed; all neutral: as it was decoded.
 struct PictureKey {
     std::string sha256;
+    int times = 1;            // an SVG is drawn so many times as large as its own size
     std::vector<Cut> cuts{};  // those that change pixels
     std::vector<Veil> veils{};
     Tone tone{};
@@ -80,6 +81,11 @@ class InkStore {
                                                                  const std::stop_token& stop = {});
     // Size and kind of an original without decoding it.
     [[nodiscard]] Result<PictureFacts> facts(const Asset& asset);
+    // How many times as large as its own size an original is drawn for a layer. An SVG that is
+    // neither cut nor veiled is: in doublings, until it has the pixels that its place shows or 40
+    // megapixels. Any other: 1.
+    [[nodiscard]] Result<int> timesDrawn(const PictureLayer& layer, const Asset& asset,
+                                         const std::stop_token& stop = {});
     // The layer's ink in frame px, with its opacity. Empty box: nothing to draw.
     [[nodiscard]] Result<Ink> ink(const Layer& layer, const Kit& kit, PixelSize frame,
                                   std::stop_token stop = {});
@@ -118,9 +124,13 @@ class InkStore {
           inks_(room),
           momentPictures_(moments * 2 / 5),
           momentInks_(moments * 3 / 5) {}
-    // The original with its cuts, its veils, its tone, its mirrors and quarter turns.
+    // An SVG so many times as large as its own size.
+    Result<std::shared_ptr<const Picture>> drawn(const Asset& asset, int times,
+                                                 const std::stop_token& stop);
+    // The original, so many times as large, with its cuts, its veils, its tone, its mirrors and
+    // quarter turns.
     Result<std::shared_ptr<const Picture>> prepared(const Asset& asset, const PictureLayer& layer,
-                                                    int quarters, const Turn& turn,
+                                                    int times, int quarters, const Turn& turn,
                                                     const std::stop_token& stop);
     Result<Ink> pictureInk(const PictureLayer& layer, const Turn& turn, const Kit& kit,
                            PixelRect want, const std::stop_token& stop);

@@ -87,6 +87,9 @@ TEST(FrameReading, GivesWidthAndHeightAsItsValue) {
     ASSERT_EQ(reading.findings.size(), 1u);
     // The largest 16:9 inside 1920 x 1200 is 1920 x 1080, 60 px from the top.
     EXPECT_EQ(*reading.findings[0].rect, (PixelRect{0, 60, 1920, 1140}));
+    // Of a picture of hardly a pixel the part is at least the pixels that it touches.
+    const Reading tiny = one(ofPiece(test::kitWith("video-thumbnail", {1, 2})), "frame");
+    EXPECT_EQ(*tiny.findings.at(0).rect, (PixelRect{0, 0, 1, 2}));
 }
 
 TEST(WeightReading, ComparesWholeBytes) {
@@ -158,6 +161,26 @@ TEST(EnlargementReading, CountsFramePxPerOriginalPxAfterTheCrop) {
     EXPECT_NEAR(std::get<double>(
                     one(ofPiece(good(withChangedLayer(cropped, "p", layer))), "enlargement").value),
                 2, 1e-12);
+}
+
+TEST(EnlargementReading, AnSvgHasThePixelsThatItIsDrawnWith) {
+    const Asset asset = makeAsset(
+        test::bytesOf("<svg xmlns='http://www.w3.org/2000/svg' width='40' height='20'><rect "
+                      "width='20' height='20' fill='#FF0000'/></svg>"),
+        "half.svg");
+    Kit kit = withAsset(test::kitWith("free-frame", {400, 200}), asset);
+    Layer layer;
+    layer.name = "half";
+    layer.what = PictureLayer{asset.sha256, {0, 0, 40, 20}, {0, 0, 280, 140}};
+    kit = good(withLayer(kit, kit.pieces.front().id, layer));
+    const Reading drawn = one(ofPiece(kit), "enlargement");
+    EXPECT_EQ(drawn.verdict, Verdict::pass);
+    EXPECT_NEAR(std::get<double>(drawn.value), 7.0 / 8, 1e-12) << "drawn eight times as large";
+    // A cleaning works on the pixels of its own size: then it has no more of them.
+    layer = kit.pieces[0].layers[0];
+    layer.picture()->cuts = {Cut{KeyCut{}}};
+    kit = good(withChangedLayer(kit, kit.pieces.front().id, layer));
+    EXPECT_EQ(one(ofPiece(kit), "enlargement").verdict, Verdict::fail);
 }
 
 Bytes barred(int top, int bottom, int barLuma, int scene) {

@@ -47,7 +47,7 @@ TEST(InkStore, EightThreadsRenderWhatOneDoes) {
 
 TEST(InkStore, EveryFieldOfAPictureIsPartOfItsKey) {
     const PictureKey key{"a"};
-    std::vector<PictureKey> others(8, key);
+    std::vector<PictureKey> others(9, key);
     others[0].sha256 = "b";
     others[1].cuts = {Cut{KeyCut{}}};
     others[2].veils = {Veil{}};
@@ -56,8 +56,66 @@ TEST(InkStore, EveryFieldOfAPictureIsPartOfItsKey) {
     others[5].flipX = true;
     others[6].flipY = true;
     others[7].tone.tint = 1;
+    others[8].times = 2;
     for (const PictureKey& other : others) EXPECT_NE(other, key);
     EXPECT_EQ(StoreHash()(key), StoreHash()(PictureKey{"a"}));
+}
+
+// The red left half of 40 x 20 units, in a frame of its own.
+Kit redHalf(RealRect crop, RealRect place, PixelSize frame) {
+    const Asset asset = makeAsset(
+        test::bytesOf("<svg xmlns='http://www.w3.org/2000/svg' width='40' height='20'><rect "
+                      "width='20' height='20' fill='#FF0000'/></svg>"),
+        "half.svg");
+    Kit kit = withAsset(test::kitWith("free-frame", frame), asset);
+    Layer layer;
+    layer.name = "half";
+    layer.what = PictureLayer{asset.sha256, crop, place};
+    return test::good(withLayer(kit, kit.pieces.front().id, layer));
+}
+
+// An SVG has no pixels of its own: made larger it stays sharp, where a picture of its size would be
+// soft over as many px as it is enlarged.
+TEST(InkStore, AnSvgIsDrawnAsLargeAsItsPlaceShowsIt) {
+    const RealRect whole{0, 0, 40, 20};
+    Kit kit = redHalf(whole, {0, 0, 300, 150}, {300, 150});
+    const auto rowOf = [&](int y) {
+        InkStore store;
+        const Straight8 frame = test::good(render({kit.pieces[0], kit}, store));
+        return std::vector<std::uint32_t>(frame.row(y), frame.row(y) + frame.width());
+    };
+    const std::uint32_t red = packed(255, 0, 0, 255);
+    EXPECT_EQ(rowOf(75)[148], red);
+    EXPECT_EQ(alphaOf(rowOf(75)[151]), 0);
+    PictureLayer& picture = *kit.pieces[0].layers[0].picture();
+    // Mirrored, and a part of it: 10 to 30 units of 40 are shown over the frame.
+    kit.pieces[0].layers[0].turn.flipX = true;
+    EXPECT_EQ(alphaOf(rowOf(75)[148]), 0);
+    EXPECT_EQ(rowOf(75)[151], red);
+    kit.pieces[0].layers[0].turn = {};
+    picture.crop = {15, 5, 20, 10};
+    EXPECT_EQ(rowOf(75)[73], red);
+    EXPECT_EQ(alphaOf(rowOf(75)[76]), 0);
+    // By a quarter: what was left is above.
+    picture.crop = whole;
+    picture.place = {0, 0, 300, 300};
+    kit.pieces[0].frame = {300, 300};
+    kit.pieces[0].layers[0].turn.degrees = 90;
+    EXPECT_EQ(rowOf(148)[150], red);
+    EXPECT_EQ(alphaOf(rowOf(151)[150]), 0);
+    // A key, a cleaning or a veil is of the pixels it was made on.
+    InkStore store;
+    const Asset& asset = *kit.asset(picture.source);
+    EXPECT_EQ(test::good(store.timesDrawn(picture, asset)), 16);
+    picture.veils = {Veil{}};
+    EXPECT_EQ(test::good(store.timesDrawn(picture, asset)), 1);
+    picture.veils.clear();
+    picture.cuts = {Cut{KeyCut{}}};
+    EXPECT_EQ(test::good(store.timesDrawn(picture, asset)), 1);
+    // And nothing is drawn beyond what memory is for.
+    picture.cuts.clear();
+    picture.place = {0, 0, 4e6, 2e6};
+    EXPECT_EQ(test::good(store.timesDrawn(picture, asset)), 128);
 }
 
 // A key is looked at once for its report and its cut, and a stroke over it keys nothing again; what
