@@ -18,7 +18,7 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct BurnAsked {
     std::string video, mark, piece, out, format, quality, limit, to;
     PlacingWords placing;
     MarkTime time;
@@ -35,7 +35,7 @@ Result<int> qualityOf(const std::string& word) {
     return whole;
 }
 
-Result<VideoContainer> containerOf(const Asked& asked) {
+Result<VideoContainer> containerOf(const BurnAsked& asked) {
     const std::string ending = asked.format.empty() ? endingOf(asked.out) : "." + asked.format;
     if (const auto found = videoContainerBy(ending)) return *found;
     return fail(Code::badUsage, fmt::format("\"{}\" is no kind of video that is written.", ending),
@@ -43,7 +43,7 @@ Result<VideoContainer> containerOf(const Asked& asked) {
 }
 
 // All that is asked but the mark itself.
-Result<BurnPlan> planOf(const Asked& asked) {
+Result<BurnPlan> planOf(const BurnAsked& asked) {
     const auto container = containerOf(asked);
     const auto quality = container ? qualityOf(asked.quality) : usualQuality;
     if (!container || !quality) return passOn(!container ? container.error() : quality.error());
@@ -76,7 +76,7 @@ struct Mark {
     PictureAt moving{};
 };
 
-Result<Mark> markOf(const Asked& asked) {
+Result<Mark> markOf(const BurnAsked& asked) {
     if (asked.piece.empty()) {
         auto mark = readPicture(asked.mark);
         if (!mark) return passOn(mark.error());
@@ -104,7 +104,7 @@ Result<Mark> markOf(const Asked& asked) {
     return mark;
 }
 
-Result<Placed> placeMark(const Asked& asked, BurnPlan& plan) {
+Result<Placed> placeMark(const BurnAsked& asked, BurnPlan& plan) {
     auto mark = markOf(asked);
     if (!mark) return passOn(mark.error());
     const auto video = Video::open(asked.video);
@@ -127,7 +127,7 @@ Result<Placed> placeMark(const Asked& asked, BurnPlan& plan) {
     return Placed{place, facts.shown};
 }
 
-void tell(const Asked& asked, const BurnPlan& plan, const Burnt& burnt, const Placed& placed,
+void tell(const BurnAsked& asked, const BurnPlan& plan, const Burnt& burnt, const Placed& placed,
           const Common& common) {
     for (const std::string& track : burnt.left)
         fmt::print(stderr, "zledge: {} does not go into that kind of file and is left out.\n",
@@ -157,7 +157,7 @@ void tell(const Asked& asked, const BurnPlan& plan, const Burnt& burnt, const Pl
            {"left_out", burnt.left}});
 }
 
-Result<int> run(const Asked& asked, const Common& common) {
+Result<int> runBurn(const BurnAsked& asked, const Common& common) {
     auto plan = planOf(asked);
     if (!plan) return passOn(plan.error());
     if (auto may = mayWrite(asked.out, {asked.video, asked.mark}, common); !may)
@@ -175,7 +175,7 @@ Result<int> run(const Asked& asked, const Common& common) {
 }  // namespace
 
 std::function<Result<int>()> declareBurn(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<BurnAsked>();
     options.value("video", asked->video, "The video; it is only read").required();
     options.value("--mark", asked->mark, "The picture that is laid on it, or a kit").required();
     options.value(
@@ -201,7 +201,7 @@ std::function<Result<int>()> declareBurn(Options& options, const Common& common)
                   "ending says");
     options.value("--out", asked->out, "The video to write; its ending tells the format")
         .required();
-    return [asked, &common] { return run(*asked, common); };
+    return [asked, &common] { return runBurn(*asked, common); };
 }
 
 }  // namespace zl::cli

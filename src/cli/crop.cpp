@@ -18,7 +18,7 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct CropAsked {
     std::string file, aspect, size, focus, rect, matte, format, out;
     int quality = 95;
 };
@@ -53,7 +53,7 @@ Result<RealPoint> parseFocus(const std::string& text, const Straight8& picture) 
 }
 
 // The box that is kept, in px of the picture.
-Result<RealRect> boxFor(const Asked& asked, const Straight8& picture) {
+Result<RealRect> boxFor(const CropAsked& asked, const Straight8& picture) {
     RealRect box = RealRect::of(picture.size());
     if (!asked.rect.empty()) {
         const auto r = parseNumbers(asked.rect, 4, "--rect");
@@ -111,7 +111,7 @@ PixelSize nearestFrame(const RealRect& box) {
     return best;
 }
 
-Result<int> run(const Asked& asked, const Common& common) {
+Result<int> runCrop(const CropAsked& asked, const Common& common) {
     if (asked.aspect.empty() && asked.rect.empty())
         return fail(Code::badUsage, "Say what to crop to: --aspect or --rect.");
     if (!asked.focus.empty() && !asked.rect.empty())
@@ -173,7 +173,7 @@ Result<int> run(const Asked& asked, const Common& common) {
 }  // namespace
 
 std::function<Result<int>()> declareCrop(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<CropAsked>();
     options.value("file", asked->file, "A picture; - is standard input").required();
     options.value("--aspect", asked->aspect, "The shape, such as 16:9");
     options.value("--rect", asked->rect, "The box to keep: X,Y,W,H in px, real numbers");
@@ -189,7 +189,7 @@ std::function<Result<int>()> declareCrop(Options& options, const Common& common)
         .value("--out", asked->out,
                "The file to write; its ending tells the format; - is standard output")
         .required();
-    return [asked, &common] { return run(*asked, common); };
+    return [asked, &common] { return runCrop(*asked, common); };
 }
 
 }  // namespace zl::cli

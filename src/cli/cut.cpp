@@ -19,7 +19,7 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct CutAsked {
     std::string file, out, key, matte, format, reach = "linked";
     std::optional<std::string> shadow;
     std::optional<double> tolerance;
@@ -29,7 +29,7 @@ struct Asked {
     SubjectWords subject;
 };
 
-Result<KeyCut> keyOf(const Asked& asked) {
+Result<KeyCut> keyOf(const CutAsked& asked) {
     KeyCut key;
     key.tolerance = asked.tolerance;
     if (asked.reach != "linked" && asked.reach != "everywhere")
@@ -53,7 +53,7 @@ Result<KeyCut> keyOf(const Asked& asked) {
     return key;
 }
 
-Result<std::vector<Cut>> cutsOf(const Asked& asked, PixelSize size) {
+Result<std::vector<Cut>> cutsOf(const CutAsked& asked, PixelSize size) {
     std::vector<Cut> cuts;
     if (!asked.key.empty()) {
         auto key = keyOf(asked);
@@ -109,7 +109,7 @@ Straight8 trimmed(const Straight8& pixels, const PixelRect& ink, int margin) {
 }
 
 // Options that mean nothing, or not what they say, beside the others.
-Result<void> checkWords(const Asked& asked) {
+Result<void> checkWords(const CutAsked& asked) {
     if (asked.key.empty() && !asked.subject.box && !asked.circle && !asked.round && !asked.trim)
         return fail(Code::badUsage,
                     "Say what to cut: --key, --subject, --circle, --round or --trim.");
@@ -152,7 +152,7 @@ Result<OrderedJson> tellKey(const std::string& name, const KeyReport& report, co
                        {"left", report.left}};
 }
 
-Result<int> run(const Asked& asked, const Common& common) {
+Result<int> runCut(const CutAsked& asked, const Common& common) {
     if (auto good = checkWords(asked); !good) return passOn(good.error());
     const auto format = formatAsked(asked.format, asked.out);
     if (!format) return passOn(format.error());
@@ -201,7 +201,7 @@ Result<int> run(const Asked& asked, const Common& common) {
 }  // namespace
 
 std::function<Result<int>()> declareCut(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<CutAsked>();
     options.value("file", asked->file, "A picture; - is standard input").required();
     options.value("--key", asked->key, "Take this background colour off: auto, or #RRGGBB");
     options.value("--tolerance", asked->tolerance,
@@ -225,7 +225,7 @@ std::function<Result<int>()> declareCut(Options& options, const Common& common) 
                   "png, jpeg, gif or webp (default: what the ending says)");
     options.value("--out", asked->out, "The PNG to write; - is standard output, with --format")
         .required();
-    return [asked, &common] { return run(*asked, common); };
+    return [asked, &common] { return runCut(*asked, common); };
 }
 
 }  // namespace zl::cli

@@ -14,12 +14,12 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct EdgesAsked {
     std::vector<std::string> files;
     std::string map;
 };
 
-Result<Told> run(const Asked& asked, const std::string& file, const Common& common) {
+Result<Told> runEdges(const EdgesAsked& asked, const std::string& file, const Common& common) {
     auto bytes = readInput(file);
     if (!bytes) return passOn(bytes.error());
     const std::string name = nameOfInput(file);
@@ -62,14 +62,14 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
 }  // namespace
 
 std::function<Result<int>()> declareEdges(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<EdgesAsked>();
     options.value("file", asked->files, "Pictures with alpha; - is standard input").required();
     options.value("--map", asked->map, "Write a PNG that shows where the edge is at fault");
     return [asked, &common]() -> Result<int> {
         if (asked->files.size() > 1 && !asked->map.empty())
             return fail(Code::badUsage, "--map goes with one file.");
         return eachFile(asked->files, common,
-                        [&](const std::string& file) { return run(*asked, file, common); });
+                        [&](const std::string& file) { return runEdges(*asked, file, common); });
     };
 }
 

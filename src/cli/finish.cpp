@@ -15,13 +15,13 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct FinishAsked {
     std::string file, out;
     FinishWords words;
     bool keepFrame = false, trim = false;
 };
 
-Result<int> run(const Asked& asked, const Common& common) {
+Result<int> runFinish(const FinishAsked& asked, const Common& common) {
     if (!asked.words.any() && !asked.trim)
         return fail(Code::badUsage, "Say what to put on: --outline, --shadow, --glow or --bevel.");
     if (asked.keepFrame && asked.trim)
@@ -53,13 +53,13 @@ Result<int> run(const Asked& asked, const Common& common) {
 }  // namespace
 
 std::function<Result<int>()> declareFinish(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<FinishAsked>();
     options.value("file", asked->file, "A picture").required();
     declareFinishes(options, asked->words, true);
     options.flag("--keep-frame", asked->keepFrame, "Keep the frame's size; what leaves it is cut");
     options.flag("--trim", asked->trim, "Cut the frame down to the ink");
     options.value("--out", asked->out, "The file to write; its ending tells the format").required();
-    return [asked, &common] { return run(*asked, common); };
+    return [asked, &common] { return runFinish(*asked, common); };
 }
 
 }  // namespace zl::cli

@@ -12,7 +12,7 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct FitAsked {
     std::vector<std::string> files;
     std::string brief, formats, matte, out, limit;
     bool several() const { return files.size() > 1; }
@@ -34,7 +34,7 @@ Result<std::vector<Content>> parseFormats(const std::string& text) {
 }
 
 // --formats, else what the ending says, else what the brief accepts.
-Result<std::vector<Content>> formatsFor(const Asked& asked, const Brief* brief) {
+Result<std::vector<Content>> formatsFor(const FitAsked& asked, const Brief* brief) {
     if (!asked.formats.empty()) return parseFormats(asked.formats);
     if (const std::string ending = asked.several() ? "" : endingOf(asked.out); !ending.empty()) {
         const auto format = formatFor(ending);
@@ -47,7 +47,7 @@ Result<std::vector<Content>> formatsFor(const Asked& asked, const Brief* brief) 
     return formats;
 }
 
-Result<FitOptions> optionsFor(const Asked& asked) {
+Result<FitOptions> optionsFor(const FitAsked& asked) {
     const auto briefs = shippedBriefs();
     if (!briefs) return passOn(briefs.error());
     if (asked.brief.empty() == asked.limit.empty())
@@ -75,7 +75,7 @@ Result<FitOptions> optionsFor(const Asked& asked) {
     return options;
 }
 
-Result<Told> run(const Asked& asked, const std::string& file, const Common& common) {
+Result<Told> runFit(const FitAsked& asked, const std::string& file, const Common& common) {
     const auto options = optionsFor(asked);
     if (!options) return passOn(options.error());
     const auto input = readPicture(file);
@@ -131,7 +131,7 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
 }  // namespace
 
 std::function<Result<int>()> declareFit(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<FitAsked>();
     options.value("file", asked->files, "Pictures; - is standard input").required();
     options.value("--brief", asked->brief, "Take the limit and the formats from this brief");
     options.value("--limit", asked->limit, "The limit in bytes, or as 200k or 2MB (decimal)");
@@ -146,7 +146,7 @@ std::function<Result<int>()> declareFit(Options& options, const Common& common) 
         .required();
     return [asked, &common] {
         return eachFile(asked->files, common,
-                        [&](const std::string& file) { return run(*asked, file, common); });
+                        [&](const std::string& file) { return runFit(*asked, file, common); });
     };
 }
 

@@ -14,13 +14,13 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct LegibleAsked {
     std::string mark, video, to;
     PlacingWords placing;
     double from = 0, opacity = 1;
 };
 
-Result<int> run(const Asked& asked, const Common& common) {
+Result<int> runLegible(const LegibleAsked& asked, const Common& common) {
     LegibleQuestion question;
     if (!asked.to.empty()) {
         const auto to = parseNumbers(asked.to, 1, "--to");
@@ -62,7 +62,7 @@ Result<int> run(const Asked& asked, const Common& common) {
 }  // namespace
 
 std::function<Result<int>()> declareLegible(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<LegibleAsked>();
     options.value("mark", asked->mark, "The mark, a picture with alpha").required();
     options.value("--over", asked->video, "The video that it is to stand over").required();
     declarePlacing(options, asked->placing);
@@ -70,7 +70,7 @@ std::function<Result<int>()> declareLegible(Options& options, const Common& comm
     options.value("--from", asked->from, "The second at which it comes (default 0)")
         .between(0.0, 1e6);
     options.value("--to", asked->to, "The second at which it goes (default: the video's end)");
-    return [asked, &common] { return run(*asked, common); };
+    return [asked, &common] { return runLegible(*asked, common); };
 }
 
 }  // namespace zl::cli

@@ -18,7 +18,7 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct LetterAsked {
     std::string text, font, fontFile, style, align = "left", colour = "#FFFFFF", out;
     double size = 100, leading = 1, tracking = 0;
     bool caps = false, vertical = false;
@@ -67,7 +67,7 @@ struct Asking {
     Kit kit;
 };
 
-Result<Asking> askedFor(const Asked& asked) {
+Result<Asking> askedFor(const LetterAsked& asked) {
     Asking out;
     LetteringLayer& letters = out.letters;
     letters.text = asked.text;
@@ -100,7 +100,7 @@ Result<Asking> askedFor(const Asked& asked) {
     return out;
 }
 
-Result<int> run(const Asked& asked, const Common& common) {
+Result<int> runLetter(const LetterAsked& asked, const Common& common) {
     if (!asked.font.empty() && !asked.fontFile.empty())
         return fail(Code::badUsage, "--font and --font-file both name a font.", "Leave one out.");
     const auto finishes = finishesOf(asked.words);
@@ -139,7 +139,7 @@ Result<int> run(const Asked& asked, const Common& common) {
 }  // namespace
 
 std::function<Result<int>()> declareLetter(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<LetterAsked>();
     options.value("--text", asked->text, "What it says; \\n parts lines").required();
     options.value("--font", asked->font, "A font family (default: League Spartan, ExtraBold)");
     options.value("--font-file", asked->fontFile, "A font file to set it with");
@@ -155,7 +155,7 @@ std::function<Result<int>()> declareLetter(Options& options, const Common& commo
     options.value("--colour,--color", asked->colour, "Of the letters (default #FFFFFF)");
     declareFinishes(options, asked->words, false);
     options.value("--out", asked->out, "The file to write; its ending tells the format").required();
-    return [asked, &common] { return run(*asked, common); };
+    return [asked, &common] { return runLetter(*asked, common); };
 }
 
 }  // namespace zl::cli

@@ -13,11 +13,11 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct MapAsked {
     std::string kit, piece, slice, out;
 };
 
-Result<int> run(const Asked& asked, const Common& common) {
+Result<int> runMap(const MapAsked& asked, const Common& common) {
     const auto kit = openKit(asked.kit);
     if (!kit) return passOn(kit.error());
     const Piece* piece = kit->piece(asked.piece);
@@ -60,13 +60,13 @@ Result<int> run(const Asked& asked, const Common& common) {
 }  // namespace
 
 std::function<Result<int>()> declareMap(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<MapAsked>();
     options.value("kit", asked->kit, "A kit (.zlkit)").required();
     options.value("--piece", asked->piece, "The piece, by its id").required();
     options.value("--slice", asked->slice, "A slice of it, by its name (default: the whole frame)");
     options.value("--out", asked->out, "The page to write; the picture is written beside it")
         .required();
-    return [asked, &common] { return run(*asked, common); };
+    return [asked, &common] { return runMap(*asked, common); };
 }
 
 }  // namespace zl::cli

@@ -15,7 +15,7 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct OverAsked {
     std::string base, mark, matte, format, out;
     PlacingWords placing;
     double opacity = 1, rotate = 0;
@@ -33,7 +33,7 @@ double startOf(bool low, bool high, double length, double side, double inset) {
     return low ? inset : high ? side - inset - length : (side - length) / 2;
 }
 
-Result<int> run(const Asked& asked, const Common& common) {
+Result<int> runOver(const OverAsked& asked, const Common& common) {
     const auto format = formatAsked(asked.format, asked.out);
     if (!format) return passOn(format.error());
     if (asked.base == "-" && asked.mark == "-")
@@ -95,7 +95,7 @@ Result<int> run(const Asked& asked, const Common& common) {
 }  // namespace
 
 std::function<Result<int>()> declareOver(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<OverAsked>();
     options.value("base", asked->base, "The picture below; - is standard input").required();
     options.value("mark", asked->mark, "What goes on it; - is standard input").required();
     declarePlacing(options, asked->placing);
@@ -115,7 +115,7 @@ std::function<Result<int>()> declareOver(Options& options, const Common& common)
         .value("--out", asked->out,
                "The file to write; its ending tells the format; - is standard output")
         .required();
-    return [asked, &common] { return run(*asked, common); };
+    return [asked, &common] { return runOver(*asked, common); };
 }
 
 }  // namespace zl::cli

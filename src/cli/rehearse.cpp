@@ -13,7 +13,7 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct RehearseAsked {
     std::string file, brief, title, out, show = "throughout", length;
 };
 
@@ -40,7 +40,7 @@ Result<OrderedJson> writeSurfaces(const std::vector<Surface>& surfaces, const Pa
     return all;
 }
 
-Result<int> run(const Asked& asked, const Common& common) {
+Result<int> runRehearse(const RehearseAsked& asked, const Common& common) {
     const auto briefs = shippedBriefs();
     if (!briefs) return passOn(briefs.error());
     const auto brief = briefNamed(*briefs, asked.brief);
@@ -103,7 +103,7 @@ Result<int> run(const Asked& asked, const Common& common) {
 }  // namespace
 
 std::function<Result<int>()> declareRehearse(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<RehearseAsked>();
     options.value("file", asked->file, "The file that would be handed over").required();
     options.value("--brief", asked->brief, "The destination").required();
     options.value("--title", asked->title, "The title shown beside it (default: the file's name)");
@@ -114,7 +114,7 @@ std::function<Result<int>()> declareRehearse(Options& options, const Common& com
         .value("--out", asked->out,
                "The folder for the surfaces and rehearsal.json; it is made when it is missing")
         .required();
-    return [asked, &common] { return run(*asked, common); };
+    return [asked, &common] { return runRehearse(*asked, common); };
 }
 
 }  // namespace zl::cli

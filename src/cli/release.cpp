@@ -10,7 +10,7 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct ReleaseAsked {
     std::string kit, out, poster;
     std::vector<std::string> pieces;
 };
@@ -34,7 +34,7 @@ void tell(const ReleaseOutcome& one, const std::string& title, bool asJson) {
     for (const Path& path : done.beside) fmt::print("{}\n", path.string());
 }
 
-Result<int> run(const Asked& asked, const Common& common) {
+Result<int> runRelease(const ReleaseAsked& asked, const Common& common) {
     const auto kit = openKit(asked.kit);
     if (!kit) return passOn(kit.error());
     const auto briefs = shippedBriefs();
@@ -70,7 +70,7 @@ Result<int> run(const Asked& asked, const Common& common) {
 }  // namespace
 
 std::function<Result<int>()> declareRelease(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<ReleaseAsked>();
     options.value("kit", asked->kit, "A kit (.zlkit)").required();
     options.value("--piece", asked->pieces,
                   "A piece, by its id; may be given several times (default: all but variants)");
@@ -79,7 +79,7 @@ std::function<Result<int>()> declareRelease(Options& options, const Common& comm
                   "which all of it is seen)");
     options.value("--out", asked->out, "The folder to write into; it is made when it is missing")
         .required();
-    return [asked, &common] { return run(*asked, common); };
+    return [asked, &common] { return runRelease(*asked, common); };
 }
 
 }  // namespace zl::cli

@@ -16,13 +16,13 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct RenderAsked {
     std::string kit, piece, out, format, at;
     int quality = 0;
 };
 
 // The whole of a moving piece, as a release would write it.
-Result<int> moving(const Asked& asked, const Kit& kit, const Piece& piece, VideoKind kind,
+Result<int> moving(const RenderAsked& asked, const Kit& kit, const Piece& piece, VideoKind kind,
                    const Brief* brief, const Common& common) {
     MovingPlan plan{kind, asked.quality > 0 ? asked.quality : usualQuality,
                     brief && asked.quality == 0 ? brief->moving.limit.value_or(0) : 0};
@@ -56,7 +56,7 @@ struct What {
     Content content = Content::unknown;  // of a picture
 };
 
-Result<What> whatOf(const Asked& asked) {
+Result<What> whatOf(const RenderAsked& asked) {
     What what;
     what.kind = movingKindBy(asked.format.empty() ? endingOf(asked.out) : asked.format);
     what.pictureToo = what.kind == VideoKind::webp || what.kind == VideoKind::gif;
@@ -85,7 +85,7 @@ Result<What> whatOf(const Asked& asked) {
     return what;
 }
 
-Result<Straight8> frameOf(const Asked& asked, const Kit& kit, const Piece& piece,
+Result<Straight8> frameOf(const RenderAsked& asked, const Kit& kit, const Piece& piece,
                           const std::optional<double>& moment) {
     const double length = lengthOf(piece);
     if (moment && (*moment < 0 || *moment > length))
@@ -102,7 +102,8 @@ Result<Straight8> frameOf(const Asked& asked, const Kit& kit, const Piece& piece
 
 // A release keeps to its brief's limit; a format or quality that was asked for by name is written
 // as asked.
-FitOptions fittingOf(const Asked& asked, const Piece& piece, const Brief* brief, Content content) {
+FitOptions fittingOf(const RenderAsked& asked, const Piece& piece, const Brief* brief,
+                     Content content) {
     FitOptions plan;
     plan.formats = {content};
     plan.matte = piece.release.matte;
@@ -114,7 +115,7 @@ FitOptions fittingOf(const Asked& asked, const Piece& piece, const Brief* brief,
     return plan;
 }
 
-Result<int> run(const Asked& asked, const Common& common) {
+Result<int> runRender(const RenderAsked& asked, const Common& common) {
     const auto what = whatOf(asked);
     if (!what) return passOn(what.error());
     const auto kit = openKit(asked.kit);
@@ -156,7 +157,7 @@ Result<int> run(const Asked& asked, const Common& common) {
 }  // namespace
 
 std::function<Result<int>()> declareRender(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<RenderAsked>();
     options.value("kit", asked->kit, "A kit (.zlkit)").required();
     options.value("--piece", asked->piece, "The piece, by its id").required();
     options
@@ -174,7 +175,7 @@ std::function<Result<int>()> declareRender(Options& options, const Common& commo
         .value("--quality", asked->quality,
                "JPEG quality (default: the best under the brief's limit)")
         .between(1, 100);
-    return [asked, &common] { return run(*asked, common); };
+    return [asked, &common] { return runRender(*asked, common); };
 }
 
 }  // namespace zl::cli

@@ -12,11 +12,11 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct ReportAsked {
     std::string kit, out;
 };
 
-Result<int> run(const Asked& asked, const Common& common) {
+Result<int> runReport(const ReportAsked& asked, const Common& common) {
     const auto kit = openKit(asked.kit);
     if (!kit) return passOn(kit.error());
     const auto briefs = shippedBriefs();
@@ -46,10 +46,10 @@ Result<int> run(const Asked& asked, const Common& common) {
 }  // namespace
 
 std::function<Result<int>()> declareReport(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<ReportAsked>();
     options.value("kit", asked->kit, "A kit (.zlkit)").required();
     options.value("--out", asked->out, "The page to write").required();
-    return [asked, &common] { return run(*asked, common); };
+    return [asked, &common] { return runReport(*asked, common); };
 }
 
 }  // namespace zl::cli

@@ -20,7 +20,7 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct ResizeAsked {
     std::vector<std::string> files;
     std::string size, brief, fit = "cover", padColour, matte, at = "centre", format, out;
     bool several() const { return files.size() > 1; }
@@ -28,7 +28,7 @@ struct Asked {
     bool stretch = false;
 };
 
-Result<PixelSize> frameOf(const Asked& asked) {
+Result<PixelSize> frameOf(const ResizeAsked& asked) {
     if (asked.size.empty() == asked.brief.empty())
         return fail(Code::badUsage, "Give either --size or --brief.");
     if (!asked.size.empty()) return parseOpenSize(asked.size);
@@ -87,7 +87,7 @@ RealRect boxOf(const Picture& picture) {
             std::min<double>(read.height, whole.height / shrink)};
 }
 
-Result<Straight8> resized(const Asked& asked, const Picture& picture, PixelSize frame) {
+Result<Straight8> resized(const ResizeAsked& asked, const Picture& picture, PixelSize frame) {
     const RealRect all = boxOf(picture);
     if (asked.stretch) return scaled(picture, all, frame);
     if (asked.fit == "cover")
@@ -112,7 +112,7 @@ Result<Straight8> resized(const Asked& asked, const Picture& picture, PixelSize 
     return padded(picture, frame, rim);
 }
 
-Result<Told> run(const Asked& asked, const std::string& file, const Common& common) {
+Result<Told> runResize(const ResizeAsked& asked, const std::string& file, const Common& common) {
     auto frame = frameOf(asked);
     if (!frame) return passOn(frame.error());
     if (!asked.padColour.empty() && asked.fit != "pad")
@@ -170,7 +170,7 @@ Result<Told> run(const Asked& asked, const std::string& file, const Common& comm
 }  // namespace
 
 std::function<Result<int>()> declareResize(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<ResizeAsked>();
     options.value("file", asked->files, "Pictures; - is standard input").required();
     options.value("--size", asked->size, "The frame, WxH px; 800x or x600 keeps the shape");
     options.value("--brief", asked->brief, "The frame of this brief");
@@ -196,7 +196,7 @@ std::function<Result<int>()> declareResize(Options& options, const Common& commo
         .required();
     return [asked, &common] {
         return eachFile(asked->files, common,
-                        [&](const std::string& file) { return run(*asked, file, common); });
+                        [&](const std::string& file) { return runResize(*asked, file, common); });
     };
 }
 

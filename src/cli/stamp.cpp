@@ -16,7 +16,7 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct StampAsked {
     std::string recipe, out, clean, resize, format, limit, metadata = "author", name = "{name}",
                                                            undo;
     std::vector<std::string> files, merge;
@@ -82,7 +82,7 @@ class Told : public RunHand {
     std::size_t count_ = 0;
 };
 
-Result<PhotoAsked> photoAsked(const Asked& asked) {
+Result<PhotoAsked> photoAsked(const StampAsked& asked) {
     PhotoAsked photo;
     photo.keep = asked.metadata == "all"    ? KeepTags::all
                  : asked.metadata == "none" ? KeepTags::none
@@ -108,7 +108,7 @@ Result<PhotoAsked> photoAsked(const Asked& asked) {
     return photo;
 }
 
-Result<RunAsked> runAsked(const Asked& asked, const Common& common) {
+Result<RunAsked> runAsked(const StampAsked& asked, const Common& common) {
     if (asked.out.empty())
         return fail(Code::badUsage, "Nothing says where the marked photographs go.",
                     "Give --out DIR.");
@@ -144,7 +144,7 @@ std::string patternFor(const std::string& stem) {
     return out;
 }
 
-int list(const Asked& asked, const RunAsked& run, const std::vector<RunJob>& jobs) {
+int list(const StampAsked& asked, const RunAsked& run, const std::vector<RunJob>& jobs) {
     namespace fs = std::filesystem;
     std::string options = fmt::format(" --metadata {}", asked.metadata);
     const auto add = [&](const char* option, const std::string& value) {
@@ -223,13 +223,13 @@ Result<int> finished(const RunOutcome& outcome, const Path& out, const std::stri
     return outcome.count(JobState::failed) > 0 ? Exit::readingFailed : Exit::done;
 }
 
-Result<int> merge(const Asked& asked, const Common& common) {
+Result<int> merge(const StampAsked& asked, const Common& common) {
     const auto outcome = mergedParts({asked.merge.begin(), asked.merge.end()}, asked.out);
     if (!outcome) return passOn(outcome.error());
     return finished(*outcome, {}, "", common);
 }
 
-Result<int> undo(const Asked& asked, const Common& common) {
+Result<int> undo(const StampAsked& asked, const Common& common) {
     const auto undone = undoneRun(asked.undo);
     if (!undone) return passOn(undone.error());
     if (common.json)
@@ -241,7 +241,7 @@ Result<int> undo(const Asked& asked, const Common& common) {
     return undone->changed.empty() ? Exit::done : Exit::readingFailed;
 }
 
-Result<int> run(const Asked& asked, const Common& common) {
+Result<int> runStamp(const StampAsked& asked, const Common& common) {
     if (asked.printRecipe) {
         fmt::print("{}", written(jsonOf(exampleStamp())));
         return Exit::done;
@@ -275,7 +275,7 @@ Result<int> run(const Asked& asked, const Common& common) {
 }  // namespace
 
 std::function<Result<int>()> declareStamp(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<StampAsked>();
     options.value("recipe", asked->recipe, "The stamp: a JSON file (docs/stamp-format.md)");
     options.value("files", asked->files, "Photographs, and folders that hold some");
     options.value("--out", asked->out, "The folder that the marked photographs go to");
@@ -305,7 +305,7 @@ std::function<Result<int>()> declareStamp(Options& options, const Common& common
     options.value("--merge", asked->merge, "Folders whose parts become one receipt and one report");
     options.value("--undo", asked->undo, "A receipt, whose files are removed as far as unchanged");
     options.flag("--print-recipe", asked->printRecipe, "Print a recipe to begin with");
-    return [asked, &common] { return run(*asked, common); };
+    return [asked, &common] { return runStamp(*asked, common); };
 }
 
 }  // namespace zl::cli

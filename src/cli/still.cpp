@@ -15,13 +15,13 @@
 namespace zl::cli {
 namespace {
 
-struct Asked {
+struct StillAsked {
     std::string file, at, out;
     int candidates = 0;
 };
 
 // "12.5", or "#300" counted from 0.
-Result<long long> numberAsked(const Asked& asked, const Video& video) {
+Result<long long> numberAsked(const StillAsked& asked, const Video& video) {
     const bool counted = asked.at.starts_with('#');
     const auto value = parseNumbers(counted ? asked.at.substr(1) : asked.at, 1, "--at");
     if (!value) return passOn(value.error());
@@ -66,7 +66,7 @@ void tellChanges(const VideoFrame& frame, const VideoFacts& facts) {
         fmt::print(stderr, "zledge: The video is interlaced; moving edges are combs.\n");
 }
 
-Result<int> one(const Asked& asked, Video& video, const Common& common) {
+Result<int> one(const StillAsked& asked, Video& video, const Common& common) {
     const auto number = numberAsked(asked, video);
     if (!number) return passOn(number.error());
     const auto frame = video.frame(*number);
@@ -91,7 +91,7 @@ Result<int> one(const Asked& asked, Video& video, const Common& common) {
     return Exit::done;
 }
 
-Result<int> several(const Asked& asked, Video& video, const Common& common) {
+Result<int> several(const StillAsked& asked, Video& video, const Common& common) {
     std::error_code error;
     std::filesystem::create_directories(asked.out, error);
     if (!std::filesystem::is_directory(asked.out, error))
@@ -121,7 +121,7 @@ Result<int> several(const Asked& asked, Video& video, const Common& common) {
     return Exit::done;
 }
 
-Result<int> run(const Asked& asked, const Common& common) {
+Result<int> runStill(const StillAsked& asked, const Common& common) {
     if (asked.at.empty() == (asked.candidates == 0))
         return fail(Code::badUsage, "Give either --at or --candidates.");
     if (asked.candidates == 0 && !std::filesystem::is_directory(asked.out))
@@ -135,7 +135,7 @@ Result<int> run(const Asked& asked, const Common& common) {
 }  // namespace
 
 std::function<Result<int>()> declareStill(Options& options, const Common& common) {
-    const auto asked = std::make_shared<Asked>();
+    const auto asked = std::make_shared<StillAsked>();
     options.value("file", asked->file, "A video file").required();
     options.value("--at", asked->at,
                   "The moment: seconds from the start, or #FRAME counted from 0; exact");
@@ -147,7 +147,7 @@ std::function<Result<int>()> declareStill(Options& options, const Common& common
     options
         .value("--out", asked->out, "The file to write, its ending tells the format; or a folder")
         .required();
-    return [asked, &common] { return run(*asked, common); };
+    return [asked, &common] { return runStill(*asked, common); };
 }
 
 }  // namespace zl::cli

@@ -16,7 +16,7 @@ std::string wordsOf(const ColourFact& fact) {
     return fact.name + (fact.told ? "" : " (guessed)");
 }
 
-Result<int> run(const std::string& file, const Common& common) {
+Result<int> runVideo(const std::string& file, const Common& common) {
     const auto video = Video::open(file);
     if (!video) return passOn(video.error());
     const VideoFacts& f = video->facts();
@@ -48,7 +48,7 @@ Result<int> run(const std::string& file, const Common& common) {
 std::function<Result<int>()> declareVideo(Options& options, const Common& common) {
     const auto file = std::make_shared<std::string>();
     options.value("file", *file, "A video file").required();
-    return [file, &common] { return run(*file, common); };
+    return [file, &common] { return runVideo(*file, common); };
 }
 
 }  // namespace zl::cli
