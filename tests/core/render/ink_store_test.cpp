@@ -84,24 +84,24 @@ TEST(InkStore, AnSvgIsDrawnAsLargeAsItsPlaceShowsIt) {
         const Straight8 frame = test::good(render({kit.pieces[0], kit}, store));
         return std::vector<std::uint32_t>(frame.row(y), frame.row(y) + frame.width());
     };
-    const std::uint32_t red = packed(255, 0, 0, 255);
-    EXPECT_EQ(rowOf(75)[148], red);
+    const std::uint32_t ink = packed(255, 0, 0, 255);
+    EXPECT_EQ(rowOf(75)[148], ink);
     EXPECT_EQ(alphaOf(rowOf(75)[151]), 0);
     PictureLayer& picture = *kit.pieces[0].layers[0].picture();
     // Mirrored, and a part of it: 10 to 30 units of 40 are shown over the frame.
     kit.pieces[0].layers[0].turn.flipX = true;
     EXPECT_EQ(alphaOf(rowOf(75)[148]), 0);
-    EXPECT_EQ(rowOf(75)[151], red);
+    EXPECT_EQ(rowOf(75)[151], ink);
     kit.pieces[0].layers[0].turn = {};
     picture.crop = {15, 5, 20, 10};
-    EXPECT_EQ(rowOf(75)[73], red);
+    EXPECT_EQ(rowOf(75)[73], ink);
     EXPECT_EQ(alphaOf(rowOf(75)[76]), 0);
     // By a quarter: what was left is above.
     picture.crop = whole;
     picture.place = {0, 0, 300, 300};
     kit.pieces[0].frame = {300, 300};
     kit.pieces[0].layers[0].turn.degrees = 90;
-    EXPECT_EQ(rowOf(148)[150], red);
+    EXPECT_EQ(rowOf(148)[150], ink);
     EXPECT_EQ(alphaOf(rowOf(151)[150]), 0);
     // A key, a cleaning or a veil is of the pixels it was made on.
     InkStore store;
