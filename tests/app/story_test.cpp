@@ -90,6 +90,16 @@ TEST_F(Story, FromAnEmptyKitToAnAcceptedThumbnail) {
     EXPECT_EQ(receipt["brief"], "video-thumbnail");
     EXPECT_TRUE(child<QLabel>("receipt")->text().contains(
         QString::fromStdString(sha256(bytes).substr(0, 16))));
+    // It counts as the file does: what could not be measured is no fault.
+    std::map<std::string, int> verdicts;
+    for (const Json& reading : receipt["readings"]) ++verdicts[reading["verdict"]];
+    EXPECT_GT(verdicts["n/a"], 0);
+    const QString counted = QString("%1 pass, %2 watch, %3 fail")
+                                .arg(verdicts["pass"])
+                                .arg(verdicts["watch"])
+                                .arg(verdicts["fail"]);
+    EXPECT_TRUE(child<QLabel>("receipt")->text().contains(counted))
+        << child<QLabel>("receipt")->text().toStdString();
 
     // Handed over, accepted, and seen where the audience meets it.
     click("handOverNext");

@@ -471,7 +471,9 @@ void Bench::refresh() {
         cropWidth_->show(picture->crop.width);
         cropHeight_->show(picture->crop.height);
         if (const auto original = originalSize())
-            cropAbout_->setText(tr("of %1 × %2 px, shown at %3 ×")
+            cropAbout_->setText((isDrawnToSize(*picture, *assetOf(*layer, session_.kit()))
+                                     ? tr("SVG of %1 × %2 px, drawn at %3 ×")
+                                     : tr("of %1 × %2 px, shown at %3 ×"))
                                     .arg(original->width)
                                     .arg(original->height)
                                     .arg(picture->place.width / picture->crop.width, 0, 'f', 2));

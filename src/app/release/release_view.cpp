@@ -436,11 +436,6 @@ void ReleaseView::fillChoices(const Piece& piece, const PieceState* state) {
 }
 
 void ReleaseView::tellReceipt(const Released& r) {
-    int pass = 0, watch = 0, fail = 0;
-    for (const Reading& reading : r.readings)
-        ++(reading.verdict == Verdict::pass    ? pass
-           : reading.verdict == Verdict::watch ? watch
-                                               : fail);
     if (r.moved) {
         const Moved& m = *r.moved;
         return receipt_->setText(
@@ -459,6 +454,11 @@ void ReleaseView::tellReceipt(const Released& r) {
                                 : tr("silent or without sound"),
                      QString::fromStdString(r.sha256.substr(0, 16))));
     }
+    // What could not be measured is none of the three.
+    const auto count = [&](Verdict verdict) {
+        return std::count_if(r.readings.begin(), r.readings.end(),
+                             [&](const Reading& one) { return one.verdict == verdict; });
+    };
     receipt_->setText(
         tr("%1\n%2 × %3 px, %4\n%5 bytes%6\nsRGB, 8 bit%7\n%8 pass, %9 watch, %10 fail\nSHA-256 "
            "%11 …")
@@ -469,9 +469,9 @@ void ReleaseView::tellReceipt(const Released& r) {
                  QString::fromStdString(grouped(r.bytes)),
                  r.limit ? tr(" of %1").arg(QString::fromStdString(grouped(*r.limit))) : QString(),
                  r.alphaKept ? QString() : tr(", laid on the matte"))
-            .arg(pass)
-            .arg(watch)
-            .arg(fail)
+            .arg(count(Verdict::pass))
+            .arg(count(Verdict::watch))
+            .arg(count(Verdict::fail))
             .arg(QString::fromStdString(r.sha256.substr(0, 16))));
 }
 

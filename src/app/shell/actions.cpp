@@ -44,6 +44,12 @@ void Actions::add(QMenu* menu, const ActionRow& row) {
         run(window_);
         refresh();
     });
+    // A step is counted after the kit it leads to was shown.
+    const QUndoStack& history = window_.session().document().history();
+    if (row.needs == Needs::undo)
+        connect(&history, &QUndoStack::canUndoChanged, action, &QAction::setEnabled);
+    if (row.needs == Needs::redo)
+        connect(&history, &QUndoStack::canRedoChanged, action, &QAction::setEnabled);
     made_[row.id] = {action, row.needs, row.checked};
 }
 
@@ -59,6 +65,10 @@ void Actions::refresh() {
                 return session.layer() != nullptr;
             case Needs::picture:
                 return session.picture() != nullptr;
+            case Needs::undo:
+                return session.document().history().canUndo();
+            case Needs::redo:
+                return session.document().history().canRedo();
         }
         return false;
     };

@@ -17,7 +17,8 @@ namespace zl::app {
 
 class MainWindow;
 
-enum class Needs { nothing, piece, layer, picture };  // what is chosen; without it, it is off
+// What is chosen, or what there is to undo or redo; without it, it is off.
+enum class Needs { nothing, piece, layer, picture, undo, redo };
 
 struct ActionRow {
     const char* id = nullptr;  // the action's object name; nothing: a line between two groups

@@ -51,10 +51,12 @@ std::vector<ActionRow> historyActions() {
     return {{.id = "undoAction",
              .words = Actions::tr("Undo"),
              .key = QKeySequence::Undo,
+             .needs = Needs::undo,
              .run = [](MainWindow& w) { w.session().document().history().undo(); }},
             {.id = "redoAction",
              .words = Actions::tr("Redo"),
              .key = QKeySequence("Ctrl+Shift+Z"),
+             .needs = Needs::redo,
              .run = [](MainWindow& w) { w.session().document().history().redo(); }},
             {}};
 }

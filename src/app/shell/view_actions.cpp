@@ -15,6 +15,12 @@ void tellIn(MainWindow& w, const QString& title, const QString& words) {
     box->open();
 }
 
+// In the interface's heaviest weight: <b> asks for one that it does not have, which would be
+// smeared.
+QString strong(const QString& words) {
+    return QString("<span style='font-weight:600'>%1</span>").arg(words);
+}
+
 // What the hand does, and the keys that one would look for; where an action has the key, its row
 // says which.
 void showKeys(MainWindow& w) {
@@ -38,17 +44,17 @@ void showKeys(MainWindow& w) {
         {w.views().keys().join(", "), w.views().titles().join(", ")}};
     QString table = "<table cellpadding='3'>";
     for (const auto& [keys, what] : rows)
-        table += QString("<tr><td><b>%1</b></td><td>%2</td></tr>").arg(keys, what);
+        table += QString("<tr><td>%1</td><td>%2</td></tr>").arg(strong(keys), what);
     tellIn(w, Actions::tr("Keys"), table + "</table>");
 }
 
 void showAbout(MainWindow& w) {
     tellIn(w, Actions::tr("About Zinc Ledge"),
-           Actions::tr("<b>Zinc Ledge %1</b><br>Prepares and measures the pictures "
-                       "that surround a video or a stream.<br><br>"
-                       "Free software, GPL-3.0-or-later. Its fonts are under the "
-                       "SIL Open Font License 1.1.")
-               .arg(ZL_VERSION));
+           strong(Actions::tr("Zinc Ledge %1").arg(ZL_VERSION)) +
+               Actions::tr("<br>Prepares and measures the pictures "
+                           "that surround a video or a stream.<br><br>"
+                           "Free software, GPL-3.0-or-later. Its fonts are under the "
+                           "SIL Open Font License 1.1."));
 }
 
 ActionRow zoomRow(const char* id, const QString& words, const char* key, double zoom) {

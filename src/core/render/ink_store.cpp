@@ -185,6 +185,11 @@ Result<std::shared_ptr<const Picture>> InkStore::picture(const Asset& asset,
     return kept(PictureKey{asset.sha256}, asset.name, stop, make);
 }
 
+bool isDrawnToSize(const PictureLayer& layer, const Asset& asset) {
+    return layer.veils.empty() && asset.bytes && sniff(*asset.bytes) == Content::svg &&
+           std::none_of(layer.cuts.begin(), layer.cuts.end(), changesPixels);
+}
+
 Result<std::shared_ptr<const Picture>> InkStore::drawn(const Asset& asset, int times,
                                                        const std::stop_token& stop) {
     const auto own = picture(asset, stop);
@@ -201,9 +206,7 @@ Result<std::shared_ptr<const Picture>> InkStore::drawn(const Asset& asset, int t
 Result<int> InkStore::timesDrawn(const PictureLayer& layer, const Asset& asset,
                                  const std::stop_token& stop) {
     constexpr long long most = 40'000'000;  // px
-    if (!layer.veils.empty() || !asset.bytes || sniff(*asset.bytes) != Content::svg ||
-        std::any_of(layer.cuts.begin(), layer.cuts.end(), changesPixels))
-        return 1;
+    if (!isDrawnToSize(layer, asset)) return 1;
     const auto own = picture(asset, stop);
     if (!own) return passOn(own.error());
     const double wanted =

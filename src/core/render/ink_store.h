@@ -70,6 +70,10 @@ struct StoreHash {
     std::size_t operator()(const MeasureKey& key) const;
 };
 
+// Whether an original is drawn as large as its layer shows it: an SVG that is neither cut nor
+// veiled.
+bool isDrawnToSize(const PictureLayer& layer, const Asset& asset);
+
 class InkStore {
   public:
     // What a store may keep beyond what is in use, in bytes of pixels; `moments`: of that which
@@ -81,9 +85,9 @@ class InkStore {
                                                                  const std::stop_token& stop = {});
     // Size and kind of an original without decoding it.
     [[nodiscard]] Result<PictureFacts> facts(const Asset& asset);
-    // How many times as large as its own size an original is drawn for a layer. An SVG that is
-    // neither cut nor veiled is: in doublings, until it has the pixels that its place shows or 40
-    // megapixels. Any other: 1.
+    // How many times as large as its own size an original is drawn for a layer: one that is drawn
+    // to size in doublings, until it has the pixels that its place shows or 40 megapixels; any
+    // other 1.
     [[nodiscard]] Result<int> timesDrawn(const PictureLayer& layer, const Asset& asset,
                                          const std::stop_token& stop = {});
     // The layer's ink in frame px, with its opacity. Empty box: nothing to draw.

@@ -101,7 +101,7 @@ void GuideSection::fill(const Piece& piece, const Layer*) {
                      .arg(guide.isShare ? QString::number(guide.at * 100, 'g', 4) + " %"
                                         : QString::number(guide.at, 'g', 6) + " px");
     list_->setText(words.isEmpty() ? tr("None yet. They are drawn over the piece, can be dragged "
-                                        "there, and layers are drawn to them.")
+                                        "there, and layers snap to them.")
                                    : words.mid(0, 24).join("   "));
 }
 
