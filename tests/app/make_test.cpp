@@ -391,10 +391,13 @@ TEST_F(Make, TwiceTheFrameAndRecentThings) {
     trigger("twiceFrame");
     EXPECT_EQ(piece().frame, (PixelSize{2560, 1440}));
     EXPECT_EQ(piece().layers[1].picture()->place, (RealRect{800, 600, 400, 200}));
-    const QString file = write("again.png", test::png(test::textured({20, 20})));
+    const QString file = write("ink & light.png", test::png(test::textured({20, 20})));
     session().intake().bringIn(std::vector<Path>{file.toStdString()});
     ASSERT_TRUE(comesTrue([this] { return piece().layers.size() == 3; }));
     EXPECT_EQ(recentFiles("recentPictures"), QStringList{file});
+    auto* recent = window->findChild<QMenu*>("recentPictures");
+    Q_EMIT recent->aboutToShow();
+    EXPECT_EQ(recent->actions().front()->text(), "ink && light.png") << "the name's own sign";
     std::filesystem::remove(file.toStdString());
     EXPECT_TRUE(recentFiles("recentPictures").isEmpty()) << "what is gone is not offered";
     auto* zones = child<QAbstractButton>("zones");

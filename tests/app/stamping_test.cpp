@@ -72,6 +72,17 @@ class StampingTest : public WindowTest {
     StampingView* view = nullptr;
 };
 
+TEST_F(StampingTest, ANameIsWrittenAsItIs) {
+    write("photos/this & that <b>.png", test::png(test::textured({64, 48})));
+    addFolder();
+    choosePhoto("this & that <b>.png");
+    QTextDocument seen;
+    ASSERT_TRUE(comesTrue([&] {
+        seen.setHtml(child<QLabel>("stampPhotoName")->text());
+        return seen.toPlainText().startsWith("this & that <b>.png");
+    })) << child<QLabel>("stampPhotoName")->text().toStdString();
+}
+
 // The guide's ten steps.
 TEST_F(StampingTest, FromAnEmptyKitToAMarkedFolder) {
     EXPECT_TRUE(child<QLabel>("stampEmpty")->isVisible()) << "it says what to do first";

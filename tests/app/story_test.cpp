@@ -37,6 +37,16 @@ TEST_F(Story, FromAnEmptyKitToAnAcceptedThumbnail) {
     EXPECT_EQ(piece().id, "the-lever-ep-12");
     EXPECT_EQ(piece().frame, (PixelSize{1280, 720}));
 
+    // Starting a piece is a step that can be taken back, and that one alone.
+    const auto isOn = [&](const char* id) { return window->findChild<QAction*>(id)->isEnabled(); };
+    EXPECT_TRUE(isOn("undoAction"));
+    EXPECT_FALSE(isOn("redoAction"));
+    trigger("undoAction");
+    EXPECT_FALSE(isOn("undoAction"));
+    trigger("redoAction");
+    EXPECT_TRUE(isOn("undoAction"));
+    EXPECT_FALSE(isOn("redoAction"));
+
     // A picture of another shape fills the frame without stretching.
     answers = {write("dusk.png", test::png(test::textured({900, 900})))};
     trigger("addPictureAction");

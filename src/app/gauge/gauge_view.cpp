@@ -13,6 +13,7 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "look/theme.h"
 #include "measure/gauging.h"
 #include "mend/mend.h"
 #include "raster/footage.h"
@@ -465,9 +466,10 @@ QWidget* GaugeView::mendButtons(const Reading& r) {
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(4);
     for (const std::string& mend : r.mends) {
-        auto* button = named(
-            new QPushButton(QString::fromStdString(mendTitle(mend, *brief, piece->frame, &r))),
-            ("gaugeMend-" + mend).c_str());
+        auto* button =
+            named(new QPushButton(
+                      literally(QString::fromStdString(mendTitle(mend, *brief, piece->frame, &r)))),
+                  ("gaugeMend-" + mend).c_str());
         connect(button, &QPushButton::clicked, this,
                 [this, mend] { Q_EMIT mendAsked(QString::fromStdString(mend)); });
         row->addWidget(button, 0, Qt::AlignLeft);

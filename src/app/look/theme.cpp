@@ -89,6 +89,10 @@ QString heavy(const QString& words) {
     return "<span style='font-weight:600'>" + words.toHtmlEscaped() + "</span>";
 }
 
+QString literally(QString words) {
+    return words.replace('&', "&&");
+}
+
 void drawIcon(QPainter& painter, const QString& name, const QRectF& box, const QColor& colour) {
     // Drawn once for each colour and size: a list of layers shows two dozen of them.
     static QHash<QString, QPixmap> drawn;

@@ -42,6 +42,9 @@ QFont interfaceFont(int px, int weight = 400);
 // Words in the heavy weight for a label with mixed weights; the font has no bold, only semibold.
 QString heavy(const QString& words);
 
+// A person's own words on a button or in a menu: their "&" is no key.
+QString literally(QString words);
+
 // A line icon of ours, drawn in a token's colour whatever theme is worn: "picture", "lettering",
 // "eye", ...
 QIcon lineIcon(const QString& name, const char* token = "ink");

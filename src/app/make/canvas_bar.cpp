@@ -118,7 +118,7 @@ void CanvasBar::fillZones(QMenu* menu) {
     menu->clear();
     auto* group = new QActionGroup(menu);
     const auto add = [&](const QString& words, const std::string& id) {
-        QAction* action = menu->addAction(words, this, [this, id] {
+        QAction* action = menu->addAction(literally(words), this, [this, id] {
             canvas_.setZoneAlone(id);
             zones_->setChecked(true);
             tellZone();

@@ -61,7 +61,7 @@ class HeadButton : public QToolButton {
     void show(const QString& words, Verdict verdict) {
         verdict_ = verdict;
         words_ = words;
-        setText(QString(words).replace('&', "&&"));  // a title's "&" is no key
+        setText(literally(words));
         resize(QFontMetrics(interfaceFont(13, 600)).horizontalAdvance(words) + 4, headHeight);
         update();
     }

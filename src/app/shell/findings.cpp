@@ -159,7 +159,7 @@ void Findings::add(std::size_t at) {
     auto* mends = new QHBoxLayout;
     mends->setSpacing(8);
     for (const auto& [id, words] : asked) {
-        auto* button = new QPushButton(words);
+        auto* button = new QPushButton(literally(words));
         button->setObjectName("mend-" + id);
         button->setProperty("mend", true);
         connect(button, &QPushButton::clicked, this, [this, id = id] { Q_EMIT mendAsked(id); });

@@ -6,6 +6,7 @@
 #include <QProcess>
 
 #include "edit/edits.h"
+#include "look/theme.h"
 #include "shell/actions.h"
 #include "shell/main_window.h"
 
@@ -45,8 +46,8 @@ void renameKit(MainWindow& window) {
 void fillRecent(QMenu& menu, const char* what, const std::function<void(const QString&)>& run) {
     const QStringList files = recentFiles(what);
     for (const QString& file : files) {
-        QAction* action =
-            menu.addAction(QFileInfo(file).fileName(), &menu, [file, run] { run(file); });
+        QAction* action = menu.addAction(literally(QFileInfo(file).fileName()), &menu,
+                                         [file, run] { run(file); });
         action->setObjectName("recent");
         action->setToolTip(file);
     }

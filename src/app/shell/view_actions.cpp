@@ -15,12 +15,6 @@ void tellIn(MainWindow& w, const QString& title, const QString& words) {
     box->open();
 }
 
-// In the interface's heaviest weight: <b> asks for one that it does not have, which would be
-// smeared.
-QString strong(const QString& words) {
-    return QString("<span style='font-weight:600'>%1</span>").arg(words);
-}
-
 // What the hand does, and the keys that one would look for; where an action has the key, its row
 // says which.
 void showKeys(MainWindow& w) {
@@ -44,13 +38,13 @@ void showKeys(MainWindow& w) {
         {w.views().keys().join(", "), w.views().titles().join(", ")}};
     QString table = "<table cellpadding='3'>";
     for (const auto& [keys, what] : rows)
-        table += QString("<tr><td>%1</td><td>%2</td></tr>").arg(strong(keys), what);
+        table += QString("<tr><td>%1</td><td>%2</td></tr>").arg(heavy(keys), what);
     tellIn(w, Actions::tr("Keys"), table + "</table>");
 }
 
 void showAbout(MainWindow& w) {
     tellIn(w, Actions::tr("About Zinc Ledge"),
-           strong(Actions::tr("Zinc Ledge %1").arg(ZL_VERSION)) +
+           heavy(Actions::tr("Zinc Ledge %1").arg(ZL_VERSION)) +
                Actions::tr("<br>Prepares and measures the pictures "
                            "that surround a video or a stream.<br><br>"
                            "Free software, GPL-3.0-or-later. Its fonts are under the "

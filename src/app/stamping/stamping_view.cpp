@@ -183,7 +183,7 @@ void StampingView::tellPhoto() {
         return;
     }
     const StampPhoto& photo = desk_.photos()[static_cast<std::size_t>(desk_.now())];
-    const QString name = QString::fromStdString(photo.file.filename().string()).toHtmlEscaped();
+    const QString name = QString::fromStdString(photo.file.filename().string());
     name_->setText(
         photo.size.empty()
             ? heavy(name)

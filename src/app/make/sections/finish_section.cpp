@@ -221,10 +221,11 @@ void FinishSection::fill(const Piece&, const Layer* layer) {
 void FinishSection::fillLooks(QMenu* menu) {
     menu->clear();
     const auto add = [&](const Look& look, const QString& objectName) {
-        QAction* action = menu->addAction(QString::fromStdString(look.name), this, [this, look] {
-            editAll(tr("Wear “%1”").arg(QString::fromStdString(look.name)), {},
-                    [&](Layer& layer) { layer = wearing(layer, look); });
-        });
+        QAction* action =
+            menu->addAction(literally(QString::fromStdString(look.name)), this, [this, look] {
+                editAll(tr("Wear “%1”").arg(QString::fromStdString(look.name)), {},
+                        [&](Layer& layer) { layer = wearing(layer, look); });
+            });
         action->setObjectName(objectName);
     };
     for (const Look& look : session_.kit().looks) add(look, "look");

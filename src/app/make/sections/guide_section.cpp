@@ -5,6 +5,7 @@
 
 #include "base/arithmetic.h"
 #include "edit/edits.h"
+#include "look/theme.h"
 #include "make/sections/sections.h"
 #include "readings/zones.h"
 
@@ -58,8 +59,8 @@ QMenu* GuideSection::briefMenu(QWidget* parent) {
         ->setObjectName("guides-centre");
     for (const Brief& brief : session_.briefs().all) {
         if (brief.zones.empty()) continue;
-        QAction* action =
-            menu->addAction(QString::fromStdString(brief.title), this, [this, zones = brief.zones] {
+        QAction* action = menu->addAction(
+            literally(QString::fromStdString(brief.title)), this, [this, zones = brief.zones] {
                 Piece next = *session_.piece();
                 for (const Zone& zone : zones)
                     for (const Guide& guide :
