@@ -113,6 +113,55 @@ TEST_F(KitTest, ASaveThatFailsIsSaidAndTheKitStaysUnsaved) {
     EXPECT_EQ(*session().files().path(), folder / "demo.zlkit") << "its own file is still its own";
 }
 
+// A drag that goes on while the kit is written adds to its last step, not a step of its own.
+TEST_F(KitTest, WhatIsDraggedWhileItIsSavedStaysUnsaved) {
+    openDemo();
+    const auto drag = [this](const std::string& to) {
+        Piece next = piece();
+        next.title = to;
+        ASSERT_TRUE(session().apply(withChangedPiece(session().kit(), next), "drag", "drag"));
+    };
+    drag("a");
+    trigger("saveKit");
+    ASSERT_TRUE(session().files().busy());
+    const int steps = session().document().history().index();
+    drag("b");
+    ASSERT_EQ(session().document().history().index(), steps);
+    ASSERT_TRUE(comesTrue([this] { return !session().files().busy(); }));
+    EXPECT_EQ(good(openKit(folder / "demo.zlkit")).pieces[0].title, "a");
+    EXPECT_TRUE(session().document().changed());
+    trigger("saveKit");
+    ASSERT_TRUE(comesTrue([this] { return !session().document().changed(); }));
+    EXPECT_EQ(good(openKit(folder / "demo.zlkit")).pieces[0].title, "b");
+}
+
+TEST_F(KitTest, AnEditWhileAnotherKitIsReadIsNotThrownAway) {
+    openDemo();
+    const Path other = folder / "other.zlkit";
+    ASSERT_TRUE(saveKit(test::kitWith("video-thumbnail", {1280, 720}), other, Replace::no));
+    session().files().open(other);
+    ASSERT_TRUE(session().files().busy());
+    change();
+    const Kit edited = session().kit();
+    ASSERT_TRUE(comesTrue([this] { return !session().files().busy(); }));
+    EXPECT_EQ(session().kit(), edited);
+    EXPECT_TRUE(told.back().contains("edited meanwhile")) << told.back().toStdString();
+}
+
+// "Episode 1.5" has an ending of its own; the dialog asks about a file of that name.
+TEST_F(KitTest, AFileThatNobodyAskedAboutIsNotReplaced) {
+    openDemo();
+    change();
+    const Bytes mine = test::bytesOf("do not lose me");
+    write("episode 1.5.zlkit", mine);
+    answers = {QString::fromStdString((folder / "episode 1.5").string())};
+    trigger("saveKitAs");
+    ASSERT_TRUE(comesTrue([this] { return !told.empty(); }));
+    EXPECT_TRUE(told.back().contains("stands there already")) << told.back().toStdString();
+    EXPECT_EQ(fileNamed("episode 1.5.zlkit"), mine);
+    EXPECT_TRUE(session().document().changed());
+}
+
 TEST_F(KitTest, SteppingBackToTheSavedStateIsSaved) {
     openDemo();
     change();

@@ -62,6 +62,24 @@ TEST_F(Recovery, EditsAreInTheJournalWithinTwoSecondsAndLeaveItWhenTheyAreSaved)
     EXPECT_TRUE(comesTrue([this] { return !journaled(); }));
 }
 
+// A window that ended between its save and the end of its journal.
+TEST_F(Recovery, AJournalOfWhatIsSavedIsForgotten) {
+    const Path file = folder / "kit.zlkit", journal = journals() / "1-1";
+    const Kit kit =
+        test::withLetters(test::kitWith("video-thumbnail", {1280, 720}), "HELLO", 90, {100, 100});
+    ASSERT_TRUE(saveKit(kit, file, Replace::no));
+    std::set<std::string> there;
+    ASSERT_TRUE(writeRecovery(journal, kit, file, there));
+    ASSERT_TRUE(journaled());
+    session().journal().keepIn(journals());
+    session().files().recover(journal);
+    ASSERT_TRUE(comesTrue([this] { return !told.empty(); }));
+    EXPECT_TRUE(told.back().contains("nothing was lost")) << told.back().toStdString();
+    EXPECT_EQ(session().kit(), kit);
+    EXPECT_FALSE(session().document().changed());
+    EXPECT_FALSE(std::filesystem::exists(journal));
+}
+
 TEST_F(Recovery, AWindowKilledInMidEditLosesTwoSecondsAtMost) {
     const Path file = folder / "kit.zlkit";
     ASSERT_TRUE(saveKit(

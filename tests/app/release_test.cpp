@@ -37,10 +37,38 @@ TEST_F(ReleaseTest, AFileThatStandsThereIsReplacedOnlyWhenAskedAgain) {
     ASSERT_TRUE(comesTrue([this] { return refusal().contains("stands there already"); }));
     EXPECT_EQ(fileNamed("mossgate-corner-mark.png"), mine);
     EXPECT_TRUE(child<QAbstractButton>("releaseNow")->text().contains("Replace"));
+    // It was said of this piece's file alone.
+    session().choice().choosePiece("overlay");
+    EXPECT_FALSE(child<QAbstractButton>("releaseNow")->text().contains("Replace"));
+    EXPECT_EQ(refusal(), "");
+    session().choice().choosePiece("corner-mark");
+    click("releaseNow");
+    ASSERT_TRUE(comesTrue([this] { return refusal().contains("stands there already"); }));
     click("releaseNow");
     ASSERT_TRUE(comesTrue([this] { return released(); }));
     EXPECT_EQ(good(decode(fileNamed("mossgate-corner-mark.png"), "x")).facts.size,
               (PixelSize{150, 150}));
+}
+
+TEST_F(ReleaseTest, AReceiptIsOfItsPieceAndItsKit) {
+    go("corner-mark");
+    click("releaseNow");
+    ASSERT_TRUE(comesTrue([this] { return released(); }));
+    const auto edited = [this] {
+        return child<QLabel>("receipt")->text().contains("was edited since");
+    };
+    EXPECT_FALSE(edited());
+    type("releaseName", "another-name");
+    EXPECT_TRUE(edited());
+    trigger("undoAction");
+    EXPECT_FALSE(edited());
+    // Another kit with a piece of the same id has released nothing.
+    Kit other = session().kit();
+    other.title = "Another channel";
+    session().files().openValue(other, folder / "other.zlkit");
+    session().choice().choosePiece("corner-mark");
+    EXPECT_FALSE(released());
+    EXPECT_TRUE(child<QLabel>("receipt")->text().contains("Nothing released"));
 }
 
 TEST_F(ReleaseTest, WhatIsOverItsLimitIsNotWritten) {

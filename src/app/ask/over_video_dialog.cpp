@@ -370,13 +370,15 @@ void OverVideoDialog::refresh() {
 void OverVideoDialog::burnInto(const QString& file) {
     if (file.isEmpty()) return;
     out_ = file.toStdString();
-    if (!videoContainerBy(endingOf(out_))) out_ += ".mp4";
+    // Who names a file that is there was asked about it by the dialog that chose it, by that name.
+    const bool whole = videoContainerBy(endingOf(out_)).has_value();
+    if (!whole) out_ += ".mp4";
     refusal_->hide();
     outcome_->clear();
     progress_->setValue(0);
-    // Who names a file that is there was asked about it by the dialog that chose it.
     desk_.burn(wish(), static_cast<int>(quality_->value()),
-               static_cast<long long>(limit_->value() * 1e6), out_, Replace::yes);
+               static_cast<long long>(limit_->value() * 1e6), out_,
+               whole ? Replace::yes : Replace::no);
     refresh();
 }
 

@@ -274,10 +274,12 @@ void RehearseView::send(std::optional<Path> file, bool publish) {
                 !outcome && StandInHost(errand.host).state(errand.pieceId) == HostState::nothing;
             return std::pair(std::move(outcome), nothingThere);
         },
-        [this, id = piece->id, keepsSaying](std::pair<Result<Rehearsed>, bool> came) {
+        [this, id = piece->id, keepsSaying,
+         host = hostOfKit()](std::pair<Result<Rehearsed>, bool> came) {
             auto& [outcome, nothingThere] = came;
             busy_ = false;
             cancel_->hide();
+            if (host != hostOfKit()) return refresh();  // another kit was opened meanwhile
             if (outcome) {
                 const auto before = shown_.find(id);
                 if (keepsSaying && before != shown_.end()) {

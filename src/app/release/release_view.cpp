@@ -140,7 +140,18 @@ void ReleaseView::listen() {
         replaceAsked_ = false;
         refresh();
     });
-    connect(&session_, &Session::chosen, this, &ReleaseView::refresh);
+    connect(&session_, &Session::chosen, this, [this] {
+        // Both were said of another piece's file.
+        replaceAsked_ = false;
+        refusal_->hide();
+        refresh();
+    });
+    // Another kit may have pieces of the same names.
+    connect(&session_, &Session::opened, this, [this] {
+        releases_.clear();
+        ++kit_;
+        refresh();
+    });
     connect(&desk_, &ReadingsDesk::changed, this, &ReleaseView::refresh);
 }
 
@@ -258,7 +269,7 @@ void ReleaseView::releaseReady() {
             };
             return releaseAll(order, kit, briefs, *inks, stop, {}, told);
         },
-        [this](std::vector<ReleaseOutcome> all) {
+        [this, asked = session_.kit(), number = kit_](std::vector<ReleaseOutcome> all) {
             setRunning(false);
             std::pair<int, std::vector<std::string>> outcome;
             for (ReleaseOutcome& one : all) {
@@ -267,7 +278,8 @@ void ReleaseView::releaseReady() {
                     continue;
                 }
                 ++outcome.first;
-                releases_[one.piece] = std::move(*one.released);
+                if (number == kit_)
+                    releases_[one.piece] = {std::move(*one.released), *asked.piece(one.piece)};
             }
             if (!outcome.second.empty()) {
                 refusal_->setText(QString::fromStdString(outcome.second.front()) +
@@ -302,7 +314,7 @@ void ReleaseView::changeChoice(const QString& what,
 
 std::optional<Path> ReleaseView::released(const std::string& pieceId) const {
     const auto found = releases_.find(pieceId);
-    return found == releases_.end() ? std::nullopt : std::optional(found->second.file);
+    return found == releases_.end() ? std::nullopt : std::optional(found->second.released.file);
 }
 
 void ReleaseView::setRunning(bool running) {
@@ -435,10 +447,15 @@ void ReleaseView::fillChoices(const Piece& piece, const PieceState* state) {
     if (piece.release.matte) matte_->show(*piece.release.matte);
 }
 
-void ReleaseView::tellReceipt(const Released& r) {
+void ReleaseView::tellReceipt(const Sent& sent) {
+    const Released& r = sent.released;
+    const QString edited = sent.piece == *session_.piece()
+                               ? QString()
+                               : tr("The piece was edited since this was released.\n");
     if (r.moved) {
         const Moved& m = *r.moved;
         return receipt_->setText(
+            edited +
             tr("%1\n%2 × %3 px, %4\n%5 s, %6 frames a second\n%7 bytes%8\n%9\nSHA-256 %10 …")
                 .arg(QString::fromStdString(r.file.filename().string()))
                 .arg(r.size.width)
@@ -460,6 +477,7 @@ void ReleaseView::tellReceipt(const Released& r) {
                              [&](const Reading& one) { return one.verdict == verdict; });
     };
     receipt_->setText(
+        edited +
         tr("%1\n%2 × %3 px, %4\n%5 bytes%6\nsRGB, 8 bit%7\n%8 pass, %9 watch, %10 fail\nSHA-256 "
            "%11 …")
             .arg(QString::fromStdString(r.file.filename().string()))
@@ -501,17 +519,17 @@ void ReleaseView::release() {
             return releasePiece(*kit.piece(id), kit, demand, *inks, folder, replace, stop, tell,
                                 &briefs);
         },
-        [this, released = *piece](Result<Released> result) {
-            finish(released, std::move(result));
+        [this, released = *piece, number = kit_](Result<Released> result) {
+            finish(released, number, std::move(result));
         });
 }
 
-void ReleaseView::finish(const Piece& piece, Result<Released> result) {
+void ReleaseView::finish(const Piece& piece, int kit, Result<Released> result) {
     setRunning(false);
     if (result) {
         replaceAsked_ = false;
-        releases_[piece.id] = std::move(*result);
-        const Released& out = releases_[piece.id];
+        const Released& out = *result;
+        if (kit == kit_) releases_[piece.id] = {out, piece};
         const QString file = QString::fromStdString(out.file.string());
         if (!out.pageRefused.empty())
             session_.tell(tr("Released %1. Its page of links was not written: %2")
@@ -531,7 +549,8 @@ void ReleaseView::finish(const Piece& piece, Result<Released> result) {
             state && state->outcome ? state->outcome->encoding.format : Content::png;
         const std::string file = moves(piece) ? movingFileName(piece, kinds_->chosen())
                                               : releaseFileName(piece, content);
-        replaceAsked_ = result.error().code == Code::unwritable &&
+        const bool shown = kit == kit_ && session_.piece() && session_.piece()->id == piece.id;
+        replaceAsked_ = shown && result.error().code == Code::unwritable &&
                         std::filesystem::exists(Path(folder_->text().toStdString()) / file, none);
         const bool cancelled = result.error().code == Code::cancelled;
         refusal_->setText(cancelled ? tr("Cancelled; nothing was written.")

@@ -47,12 +47,16 @@ class ReleaseView : public QWidget {
     void tellTable(bool current);
     void tellReady();
     void fillChoices(const Piece& piece, const PieceState* state);
-    void tellReceipt(const Released& released);
+    struct Sent {
+        Released released;
+        Piece piece;  // as it was then
+    };
+    void tellReceipt(const Sent& sent);
     void refreshMoving(const Piece& piece, const PieceState* state);
     void tellProgress(double part);
     void refresh();
     void changeChoice(const QString& what, const std::function<void(ReleaseChoice&)>& change);
-    void finish(const Piece& piece, Result<Released> result);
+    void finish(const Piece& piece, int kit, Result<Released> result);
     void setRunning(bool running);
     void fillTable();
     int rowOfChoice(const ReleaseChoice& choice) const;
@@ -75,7 +79,8 @@ class ReleaseView : public QWidget {
     QLabel* readyWords_;
     QProgressBar* progress_;
     QLabel *receipt_, *refusal_;
-    std::map<std::string, Released> releases_;
+    std::map<std::string, Sent> releases_;  // by the piece's id
+    int kit_ = 0;                           // counts the kits that were opened
     std::stop_source stop_;
     QElapsedTimer since_;  // the release began
     bool running_ = false, filling_ = false, replaceAsked_ = false;

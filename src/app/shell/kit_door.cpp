@@ -31,10 +31,12 @@ void KitDoor::saveAs(std::function<void(bool)> done) {
              : QString::fromStdString(fileNameFromTitle(session_.kit().title)) + ".zlkit";
     dialogs_.saveFile(window_, tr("Save the kit"), suggested, kitFilter(),
                       [this, done = std::move(done)](QString file) {
-                          if (!file.endsWith(".zlkit")) file += ".zlkit";
-                          session_.files().save(
-                              file.toStdString(), Replace::yes,
-                              done);  // the dialog asked about a file that stands there
+                          // The dialog asked about a file that stands there, by the name that it
+                          // was given.
+                          const bool whole = file.endsWith(".zlkit");
+                          if (!whole) file += ".zlkit";
+                          session_.files().save(file.toStdString(),
+                                                whole ? Replace::yes : Replace::no, done);
                       });
 }
 

@@ -67,6 +67,13 @@ void KitFiles::openValue(const Kit& kit, const Path& path) {
     reset(kit, path);
 }
 
+// Edits that were made while another kit was being read are not thrown away with the old one.
+bool KitFiles::editedSince(const Kit& before) {
+    if (document_.kit() == before) return false;
+    Q_EMIT told(tr("The kit was edited meanwhile; save it, then open the other one again."), true);
+    return true;
+}
+
 void KitFiles::open(const Path& path) {
     if (busy_) return;
     busy_ = true;
@@ -77,9 +84,10 @@ void KitFiles::open(const Path& path) {
             if (kit) useFontsOf(*kit);  // so that they are there when the interface asks
             return kit;
         },
-        [this, path](const Result<Kit>& kit) {
+        [this, path, before = document_.kit()](const Result<Kit>& kit) {
             busy_ = false;
             if (!kit) return refuse(kit.error());
+            if (editedSince(before)) return;
             if (!hold(path)) {
                 Q_EMIT told(tr("%1 is open in another window; work on it there.").arg(nameOf(path)),
                             true);
@@ -105,10 +113,9 @@ void KitFiles::save(const Path& path, Replace replace, std::function<void(bool)>
         if (const Kit whole = withWholeVideoPaths(document_.kit(), *path_);
             !(whole == document_.kit()))
             document_.apply(whole, tr("Remember where the videos are"));
-    const int index = document_.history().index();
     aside(
         jobs_, this, [kit = document_.kit(), path, replace] { return saveKit(kit, path, replace); },
-        [this, path, index, done = std::move(done)](const Result<void>& result) {
+        [this, path, kit = document_.kit(), done = std::move(done)](const Result<void>& result) {
             busy_ = false;
             if (!result) {
                 refuse(result.error());
@@ -116,8 +123,9 @@ void KitFiles::save(const Path& path, Replace replace, std::function<void(bool)>
                 path_ = path;
                 journal_.keepFor(path_);
                 rememberFile("recentKits", path);
-                // What was edited while it was written is not saved yet.
-                if (document_.history().index() == index) document_.history().setClean();
+                // What was edited while it was written is not saved yet; a drag that goes on adds
+                // no step to the history.
+                if (document_.kit() == kit) document_.history().setClean();
                 QSettings().setValue("lastKit", wholePath(path));
                 Q_EMIT told(tr("Saved %1.").arg(nameOf(path)), false);
                 Q_EMIT saved();
@@ -144,9 +152,10 @@ void KitFiles::recover(const Path& journal) {
                 if (auto kit = openKit(*found.recovered.saved)) found.saved = std::move(*kit);
             return found;
         },
-        [this, journal](const Result<Found>& found) {
+        [this, journal, before = document_.kit()](const Result<Found>& found) {
             busy_ = false;
             if (!found) return refuse(found.error());
+            if (editedSince(before)) return;
             // As an edit of what is saved, so that it counts as unsaved and Ctrl+Z leads back to
             // the saved state.
             std::optional<Path> saved = found->recovered.saved;
@@ -154,6 +163,11 @@ void KitFiles::recover(const Path& journal) {
             reset(saved ? *found->saved : Kit{}, saved);
             document_.apply(found->recovered.kit, tr("What was recovered"));
             Q_EMIT opened();
+            if (!document_.changed()) {
+                journal_.forget(journal);
+                Q_EMIT told(tr("The file has all of it already: nothing was lost."), false);
+                return;
+            }
             journal_.takeOver(journal);
             Q_EMIT told(tr("Your edits are back. They are not saved yet."), false);
         });

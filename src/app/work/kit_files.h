@@ -41,6 +41,7 @@ class KitFiles : public QObject {
   private:
     void reset(const Kit& kit, std::optional<Path> path);
     void refuse(const Error& error);
+    bool editedSince(const Kit& before);  // and says so
     bool hold(const Path& path);  // marks the file as open here; false when another window has it
 
     Document& document_;

@@ -239,6 +239,7 @@ void StampDesk::arrived(int photo, const StampMeasured& measured, int serial) {
 
 // The chosen one stays chosen. Among equals the order stays.
 void StampDesk::sortWorstFirst() {
+    ++serial_;  // what is on its way was asked of places that are others' now
     const Path looked = now_ >= 0 ? photos_[static_cast<std::size_t>(now_)].file : Path();
     const auto rank = [](const StampPhoto& p) {
         return p.choice.leftOut ? -1 : static_cast<int>(p.verdict) + (p.bad ? 1 : 0);
