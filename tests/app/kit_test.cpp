@@ -145,6 +145,7 @@ TEST_F(KitTest, AnEditWhileAnotherKitIsReadIsNotThrownAway) {
     const Kit edited = session().kit();
     ASSERT_TRUE(comesTrue([this] { return !session().files().busy(); }));
     EXPECT_EQ(session().kit(), edited);
+    ASSERT_FALSE(told.empty());
     EXPECT_TRUE(told.back().contains("edited meanwhile")) << told.back().toStdString();
 }
 

@@ -436,6 +436,16 @@ TEST_F(Make, WithoutALayerTheBenchShowsThePiece) {
     EXPECT_TRUE(child<QLabel>("crumb")->text().contains("Episode twelve"));
     type("pieceTitle", "");
     EXPECT_EQ(piece().title, "Episode twelve") << "a piece needs a title";
+    // What has no room in the head ends in "…" and is whole where the mouse rests.
+    type("pieceTitle", "Episode twelve, the lever that stuck, and what we did about it");
+    auto* crumb = child<QLabel>("crumb");
+    EXPECT_TRUE(crumb->text().contains("…"));
+    EXPECT_TRUE(crumb->toolTip().contains("what we did about it"));
+    QTextDocument line;
+    line.setDocumentMargin(0);
+    line.setDefaultFont(crumb->font());
+    line.setHtml(crumb->text());
+    EXPECT_LE(line.idealWidth(), crumb->width());
 }
 
 }  // namespace

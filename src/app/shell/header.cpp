@@ -5,11 +5,50 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <algorithm>
 
 #include "look/theme.h"
 #include "widgets/view_tab.h"
 
 namespace zl::app {
+
+// The kit and its piece in one line; what has no room ends in "…", the kit's name first.
+class Crumb : public QLabel {
+  public:
+    Crumb() {
+        setObjectName("crumb");
+        setMinimumWidth(120);
+        setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    }
+    void show(const QString& kit, const QString& piece) {
+        kit_ = kit;
+        piece_ = piece;
+        setToolTip(piece.isEmpty() ? kit : kit + "  ▸  " + piece);
+        fit();
+    }
+
+  protected:
+    void resizeEvent(QResizeEvent* event) override {
+        QLabel::resizeEvent(event);
+        fit();
+    }
+
+  private:
+    void fit() {
+        const QFontMetrics light(interfaceFont(13)), strong(interfaceFont(13, 600));
+        if (piece_.isEmpty())
+            return setText(heavy(strong.elidedText(kit_, Qt::ElideRight, width())));
+        constexpr int least = 72;  // px that the kit's name keeps
+        const int between = light.horizontalAdvance("  ▸  ") + 4;
+        const int forKit = std::max(least, width() - between - strong.horizontalAdvance(piece_));
+        const QString kit = light.elidedText(kit_, Qt::ElideRight, forKit);
+        const int forPiece = width() - between - light.horizontalAdvance(kit);
+        setText(QString("<span style='color:%1'>%2 &nbsp;▸&nbsp; </span>%3")
+                    .arg(Theme::now()["ink-soft"].name(), kit.toHtmlEscaped(),
+                         heavy(strong.elidedText(piece_, Qt::ElideRight, forPiece))));
+    }
+    QString kit_, piece_;
+};
 
 Header::Header(Session& session, const QStringList& titles, const QStringList& keys)
     : session_(session) {
@@ -19,9 +58,7 @@ Header::Header(Session& session, const QStringList& titles, const QStringList& k
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(14, 0, 16, 0);
     row->setSpacing(8);
-    crumb_ = new QLabel;
-    crumb_->setObjectName("crumb");
-    crumb_->setMinimumWidth(120);
+    crumb_ = new Crumb;
     row->addWidget(crumb_, 1);
     tabs_ = new QButtonGroup(this);
     for (int i = 0; i < titles.size(); ++i) {
@@ -80,11 +117,8 @@ void Header::showView(int view) {
 
 void Header::refresh() {
     const Piece* piece = session_.piece();
-    const QString kit = QString::fromStdString(session_.kit().title);
-    crumb_->setText(piece ? QString("<span style='color:%1'>%2 &nbsp;▸&nbsp; </span>%3")
-                                .arg(Theme::now()["ink-soft"].name(), kit.toHtmlEscaped(),
-                                     heavy(QString::fromStdString(piece->title)))
-                          : heavy(kit));
+    crumb_->show(QString::fromStdString(session_.kit().title),
+                 piece ? QString::fromStdString(piece->title) : QString());
     saved_->setText(session_.document().changed() ? tr("not saved")
                     : session_.files().path()     ? tr("saved")
                                                   : QString());

@@ -13,6 +13,8 @@ class QPushButton;
 
 namespace zl::app {
 
+class Crumb;
+
 class Header : public QWidget {
     Q_OBJECT
   public:
@@ -30,7 +32,8 @@ class Header : public QWidget {
     void followHistory();
 
     Session& session_;
-    QLabel *crumb_, *saved_;
+    Crumb* crumb_;
+    QLabel* saved_;
     QButtonGroup* tabs_;
     QPushButton *undo_, *redo_;
     QString undoKey_, redoKey_;
