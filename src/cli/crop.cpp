@@ -111,12 +111,33 @@ PixelSize nearestFrame(const RealRect& box) {
     return best;
 }
 
-Result<int> runCrop(const CropAsked& asked, const Common& common) {
+Result<void> checkAsked(const CropAsked& asked) {
     if (asked.aspect.empty() && asked.rect.empty())
         return fail(Code::badUsage, "Say what to crop to: --aspect or --rect.");
     if (!asked.focus.empty() && !asked.rect.empty())
         return fail(Code::badUsage,
                     "--focus chooses where a crop lies; --rect has said so already.");
+    return {};
+}
+
+// An SVG has no pixels of its own: for a crop that is made larger it is drawn anew, and `box` is
+// the same part of that.
+Result<std::optional<Picture>> drawnFor(PixelSize size, const Input& input, RealRect& box) {
+    const PixelSize own = input.picture.facts.size;
+    const double times = size.width / box.width;
+    if (input.picture.facts.content != Content::svg || times <= 1) return std::nullopt;
+    auto drawn = decodeFor({static_cast<int>(std::ceil(own.width * times)),
+                            static_cast<int>(std::ceil(own.height * times))},
+                           input.bytes, input.name);
+    if (!drawn) return passOn(drawn.error());
+    const double sx = static_cast<double>(drawn->facts.size.width) / own.width,
+                 sy = static_cast<double>(drawn->facts.size.height) / own.height;
+    box = {box.x * sx, box.y * sy, box.width * sx, box.height * sy};
+    return std::optional(std::move(*drawn));
+}
+
+Result<int> runCrop(const CropAsked& asked, const Common& common) {
+    if (auto good = checkAsked(asked); !good) return passOn(good.error());
     const auto format = formatAsked(asked.format, asked.out);
     if (!format) return passOn(format.error());
     const auto input = readPicture(asked.file);
@@ -141,14 +162,18 @@ Result<int> runCrop(const CropAsked& asked, const Common& common) {
                 "Give a size of that shape.");
         size = *asSize;
     }
-    const Ink ink = resampled(picture->pixels, picture->opaque, *box, RealRect::of(size),
+    RealRect part = *box;
+    const auto drawn = drawnFor(size, *input, part);
+    if (!drawn) return passOn(drawn.error());
+    if (*drawn) picture = &**drawn;
+    const Ink ink = resampled(picture->pixels, picture->opaque, part, RealRect::of(size),
                               PixelRect::of(size), coreCount());
     Straight8 cropped = rounded8(ink);
     if (auto laid = layOn(asked.matte, *format, cropped); !laid) return passOn(laid.error());
     // What lies under alpha 0 has the ink's colour, so that the next resize draws nothing foreign
     // in.
     if (!isOpaque(cropped)) bleedColour(cropped);
-    const OrderedJson enlarged = tellEnlarged(input->name, size.width / box->width);
+    const OrderedJson enlarged = tellEnlarged(input->name, size.width / part.width);
     Encoding encoding{*format, asked.quality, Chroma::full, Effort::release};
     encoding.reduced = false;  // a working file: true colour, for whatever reads it next
     const auto encoded = encode(cropped, encoding);

@@ -248,6 +248,23 @@ TEST(CropCommand, KeepsTheShapeExactly) {
     EXPECT_FALSE(std::filesystem::exists(folder / "z.png"));
 }
 
+// A part of an SVG that is made larger is drawn anew: sharp, and not said to be enlarged.
+TEST(CropCommand, DrawsAPartOfAnSvgAnew) {
+    const test::Folder folder;
+    put(folder, "half.svg",
+        test::bytesOf("<svg xmlns='http://www.w3.org/2000/svg' width='40' height='40'><rect "
+                      "width='20' height='40' fill='#FF0000'/></svg>"));
+    const auto ran =
+        zledge(folder, "crop half.svg --rect 10,10,20,10 --size 800x400 --out part.png --json");
+    ASSERT_EQ(ran.status, 0) << ran.err;
+    EXPECT_EQ(ran.json()["rect"], (Json{10, 10, 20, 10})) << "in px of its own size";
+    EXPECT_TRUE(ran.json()["enlarged"].is_null());
+    const Picture part = pictureIn(folder, "part.png");
+    ASSERT_EQ(part.facts.size, (PixelSize{800, 400}));
+    EXPECT_EQ(part.pixels->row(200)[398], packed(255, 0, 0, 255));
+    EXPECT_EQ(alphaOf(part.pixels->row(200)[401]), 0);
+}
+
 TEST(FitCommand, FindsTheBestUnderTheLimit) {
     const test::Folder folder;
     put(folder, "in.png", test::png(test::noisy({1280, 720})));

@@ -58,7 +58,7 @@ HostSaid spoken(const Reading& reading, const PictureFacts& facts, const Brief& 
     if (reading.id == reading_id::weight)
         return {reading.verdict, grouped(bytes) + " bytes",
                 brief.limit ? "limit " + grouped(*brief.limit) : "no limit"};
-    return {reading.verdict, fmt::format("Content is a {}", factsOf(facts.content).title),
+    return {reading.verdict, fmt::format("Content is {}", factsOf(facts.content).title),
             "by its bytes"};
 }
 

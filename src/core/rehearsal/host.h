@@ -18,7 +18,7 @@ namespace zl {
 
 struct HostSaid {
     Verdict verdict = Verdict::pass;  // fail: this is why it was refused
-    std::string what;                 // "Content is a PNG"
+    std::string what;                 // "Content is PNG"
     std::string beside;               // "by its bytes"
 };
 
