@@ -38,6 +38,7 @@ struct FitOptions {
     std::optional<Colour> matte;      // for formats without alpha
     std::optional<Encoding> exactly;  // no search: this encoding, which still has to meet the limit
     bool mayExceed = false;  // with `exactly`: give the bytes even when they are over the limit
+    bool operator==(const FitOptions&) const = default;
 };
 
 // A JPEG file that fits already, without its metadata and otherwise bit by bit what it was: its

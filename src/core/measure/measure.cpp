@@ -9,6 +9,7 @@
 #include "base/file.h"
 #include "base/json.h"
 #include "base/parallel.h"
+#include "encode/fit_memory.h"
 #include "film/known_films.h"
 #include "film/take_still.h"
 #include "kit/layer_kinds.h"
@@ -205,7 +206,7 @@ Result<Weighed> weigh(const Piece& piece, const Brief& brief, const Straight8& f
             out.file.exact = false;
             return out;
         }
-    auto fitted = fitToLimit(frame, plan, stop, progress);
+    auto fitted = fitOnce(frame, plan, stop, progress);
     if (fitted) {
         out.file.bytes = static_cast<long long>(fitted->bytes.size());
         out.file.content = fitted->encoding.format;

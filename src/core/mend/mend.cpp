@@ -10,7 +10,7 @@
 #include "base/overloads.h"
 #include "base/parallel.h"
 #include "edit/edits.h"
-#include "encode/fit.h"
+#include "encode/fit_memory.h"
 #include "kit/layer_kinds.h"
 #include "measure/measure.h"
 #include "mend/mend_parts.h"
@@ -122,7 +122,7 @@ Result<Kit> fitPiece(const PieceToMend& it) {
     out.release.quality = 0;
     const auto frame = releaseFrame({out, kit}, store, stop);
     if (!frame) return passOn(frame.error());
-    const auto fitted = fitToLimit(*frame, fitOptionsOf(out, brief), stop);
+    const auto fitted = fitOnce(*frame, fitOptionsOf(out, brief), stop);
     if (!fitted) return passOn(fitted.error());
     // A typed ending follows the format that was found.
     if (const auto typed = contentByEnding(endingOf(out.release.name));
