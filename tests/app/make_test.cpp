@@ -423,6 +423,30 @@ TEST_F(Make, ZoomKeepsThePointUnderThePointer) {
     EXPECT_LT(canvas.shownScale(), 1);
 }
 
+TEST_F(Make, PicturesThatComeTogetherLieInTheirOrder) {
+    openTwoLayers();
+    // The first takes the longest to be read and decoded.
+    std::vector<Path> files;
+    const std::pair<const char*, PixelSize> pictures[] = {
+        {"ground.png", {1600, 1200}}, {"person.png", {300, 200}}, {"logo.png", {20, 20}}};
+    for (const auto& [name, size] : pictures)
+        files.emplace_back(write(name, test::png(test::noisy(size))).toStdString());
+    files.insert(files.begin() + 1, folder / "gone.png");
+    session().intake().bringIn(files);
+    ASSERT_TRUE(comesTrue([this] { return piece().layers.size() == 5; }));
+    EXPECT_EQ(piece().layers[2].name, "ground");
+    EXPECT_EQ(piece().layers[3].name, "person");
+    EXPECT_EQ(piece().layers[4].name, "logo");
+    EXPECT_TRUE(told.back().contains("gone.png")) << "what cannot be read holds up nothing";
+    // What is on its way when another kit is opened does not come into that.
+    session().intake().bringIn(files);
+    Kit other = session().kit();
+    other.title = "Another channel";
+    session().files().openValue(other, folder / "other.zlkit");
+    QTest::qWait(400);
+    EXPECT_EQ(piece().layers.size(), 5u);
+}
+
 TEST_F(Make, WithoutALayerTheBenchShowsThePiece) {
     openTwoLayers();
     session().choice().chooseLayer(0);

@@ -11,6 +11,15 @@
 #include "work/kit_files.h"
 
 namespace zl::app {
+namespace {
+
+// Tells the end of one that comes in, whatever became of it.
+struct Ended {
+    const std::function<void()>& tell;
+    ~Ended() { tell(); }
+};
+
+}  // namespace
 
 bool isVideoName(const Path& file) {
     static constexpr std::array<std::string_view, 11> endings{
@@ -25,7 +34,12 @@ Intake::Intake(Document& document, Choice& choice, KitFiles& files, Jobs& jobs,
       choice_(choice),
       files_(files),
       jobs_(jobs),
-      inks_(std::move(inks)) {}
+      inks_(std::move(inks)) {
+    connect(&files, &KitFiles::opening, this, [this] {
+        waiting_.clear();
+        ++kit_;
+    });
+}
 
 void Intake::bringInClip(const Path& file) {
     if (!choice_.piece()) {
@@ -54,31 +68,49 @@ void Intake::bringInVideo(const Path& file) {
 }
 
 void Intake::bringIn(const std::vector<Path>& files, bool reference) {
-    for (const Path& file : files) {
-        if (isVideoName(file)) {
+    for (const Path& file : files)
+        if (isVideoName(file))
             bringInVideo(file);
-            continue;
-        }
-        aside(
-            jobs_, this, [file] { return readFile(file); },
-            [this, file, reference](Result<Bytes> bytes) {
-                if (!bytes) {
-                    Q_EMIT told(QString::fromStdString(bytes.error().sentence()), true);
-                    return;
-                }
-                const std::string ending = endingOf(file);
-                if (ending == ".otf" || ending == ".ttf" || ending == ".ttc")
-                    return bringInFont(std::move(*bytes), file.filename().string());
-                rememberFile("recentPictures", file);
-                bringIn(std::move(*bytes), file.filename().string(), reference);
-            });
-    }
+        else
+            waiting_.push_back({file, reference});
+    next();
+}
+
+// One after the other, so that they lie in the order in which they were given.
+void Intake::next() {
+    if (coming_ || waiting_.empty()) return;
+    coming_ = true;
+    const Coming one = std::move(waiting_.front());
+    waiting_.pop_front();
+    const auto ended = [this] {
+        coming_ = false;
+        next();
+    };
+    aside(
+        jobs_, this, [file = one.file] { return readFile(file); },
+        [this, one, ended, number = kit_](Result<Bytes> bytes) {
+            if (number != kit_) return ended();
+            if (!bytes) {
+                Q_EMIT told(QString::fromStdString(bytes.error().sentence()), true);
+                return ended();
+            }
+            const std::string ending = endingOf(one.file), name = one.file.filename().string();
+            if (ending == ".otf" || ending == ".ttf" || ending == ".ttc")
+                return takeFont(std::move(*bytes), name, ended);
+            rememberFile("recentPictures", one.file);
+            take(std::move(*bytes), name, one.reference, ended);
+        });
 }
 
 void Intake::bringIn(Bytes bytes, const std::string& name, bool reference) {
+    take(std::move(bytes), name, reference, [] {});
+}
+
+void Intake::take(Bytes bytes, const std::string& name, bool reference,
+                  std::function<void()> ended) {
     if (!choice_.piece()) {
         Q_EMIT told(tr("Start a piece first; then pictures have a place to go."), true);
-        return;
+        return ended();
     }
     const std::string pieceId = choice_.pieceId();
     struct Brought {
@@ -97,13 +129,15 @@ void Intake::bringIn(Bytes bytes, const std::string& name, bool reference) {
             PictureLayer layer = newPicture(asset.sha256, *(*picture)->pixels, frame);
             return Brought{std::move(asset), frame, std::move(layer)};
         },
-        [this, pieceId, reference](const Result<Brought>& brought) {
+        [this, pieceId, reference, number = kit_,
+         ended = std::move(ended)](const Result<Brought>& brought) {
+            const Ended whenLeft{ended};
             if (!brought) {
                 Q_EMIT told(QString::fromStdString(brought.error().sentence()), true);
                 return;
             }
             const Kit& kit = document_.kit();
-            const Piece* target = kit.piece(pieceId);
+            const Piece* target = number == kit_ ? kit.piece(pieceId) : nullptr;
             if (!target) return;
             Layer layer;
             layer.name = cutToFit(stemOf(brought->asset.name));
@@ -121,7 +155,7 @@ void Intake::bringIn(Bytes bytes, const std::string& name, bool reference) {
         });
 }
 
-void Intake::bringInFont(Bytes bytes, const std::string& name) {
+void Intake::takeFont(Bytes bytes, const std::string& name, std::function<void()> ended) {
     struct Brought {
         Asset font;
         std::string family;
@@ -135,11 +169,13 @@ void Intake::bringInFont(Bytes bytes, const std::string& name) {
             useFontsOf(withFont(kit, font));  // so that they are there when the interface asks
             return Brought{std::move(font), families->front()};
         },
-        [this](const Result<Brought>& brought) {
+        [this, number = kit_, ended = std::move(ended)](const Result<Brought>& brought) {
+            const Ended whenLeft{ended};
             if (!brought) {
                 Q_EMIT told(QString::fromStdString(brought.error().sentence()), true);
                 return;
             }
+            if (number != kit_) return;
             document_.apply(withFont(document_.kit(), brought->font), tr("Bring in a font"));
             Q_EMIT told(
                 tr("The font %1 is in the kit now.").arg(QString::fromStdString(brought->family)),
