@@ -72,7 +72,7 @@ void Intake::bringIn(const std::vector<Path>& files, bool reference) {
         if (isVideoName(file))
             bringInVideo(file);
         else
-            waiting_.push_back({file, reference});
+            waiting_.push_back({file, reference, choice_.pieceId()});
     next();
 }
 
@@ -98,21 +98,20 @@ void Intake::next() {
             if (ending == ".otf" || ending == ".ttf" || ending == ".ttc")
                 return takeFont(std::move(*bytes), name, ended);
             rememberFile("recentPictures", one.file);
-            take(std::move(*bytes), name, one.reference, ended);
+            take(std::move(*bytes), one, ended);
         });
 }
 
 void Intake::bringIn(Bytes bytes, const std::string& name, bool reference) {
-    take(std::move(bytes), name, reference, [] {});
+    take(std::move(bytes), {name, reference, choice_.pieceId()}, [] {});
 }
 
-void Intake::take(Bytes bytes, const std::string& name, bool reference,
-                  std::function<void()> ended) {
-    if (!choice_.piece()) {
+void Intake::take(Bytes bytes, const Coming& what, std::function<void()> ended) {
+    const Piece* piece = document_.kit().piece(what.piece);
+    if (!piece) {
         Q_EMIT told(tr("Start a piece first; then pictures have a place to go."), true);
         return ended();
     }
-    const std::string pieceId = choice_.pieceId();
     struct Brought {
         Asset asset;
         PixelSize frame;
@@ -121,7 +120,7 @@ void Intake::take(Bytes bytes, const std::string& name, bool reference,
     // Decoded wholly before it may come in: a damaged picture never reaches the kit.
     aside(
         jobs_, this,
-        [bytes = std::move(bytes), name, frame = choice_.piece()->frame,
+        [bytes = std::move(bytes), name = what.file.filename().string(), frame = piece->frame,
          store = inks_](const std::stop_token& stop) mutable -> Result<Brought> {
             Asset asset = makeAsset(std::move(bytes), name);
             const auto picture = store->picture(asset, stop);
@@ -129,7 +128,7 @@ void Intake::take(Bytes bytes, const std::string& name, bool reference,
             PictureLayer layer = newPicture(asset.sha256, *(*picture)->pixels, frame);
             return Brought{std::move(asset), frame, std::move(layer)};
         },
-        [this, pieceId, reference, number = kit_,
+        [this, pieceId = what.piece, reference = what.reference, number = kit_,
          ended = std::move(ended)](const Result<Brought>& brought) {
             const Ended whenLeft{ended};
             if (!brought) {

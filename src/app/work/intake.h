@@ -41,9 +41,10 @@ class Intake : public QObject {
     struct Coming {
         Path file;
         bool reference = false;
+        std::string piece;  // the id of the one that it was meant for
     };
     void next();  // the first of those that wait, unless one is on its way
-    void take(Bytes bytes, const std::string& name, bool reference, std::function<void()> ended);
+    void take(Bytes bytes, const Coming& what, std::function<void()> ended);
     void takeFont(Bytes bytes, const std::string& name, std::function<void()> ended);
 
     std::deque<Coming> waiting_;
