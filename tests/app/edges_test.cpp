@@ -220,6 +220,12 @@ TEST_F(EdgesTest, AKeyIsSetByItsFieldsAndPickedInThePicture) {
     EXPECT_EQ(alphaOf(pixel(100, 80)), 255);
     EXPECT_TRUE(comesTrue(
         [&] { return child<QLabel>("cutNote-0")->text().contains("100 % of the border"); }));
+    // Another layer with the same cut tells the same of itself.
+    trigger("doubleLayerAction");
+    EXPECT_TRUE(comesTrue(
+        [&] { return child<QLabel>("cutNote-0")->text().contains("100 % of the border"); }));
+    trigger("undoAction");
+    session().choice().chooseLayer(piece().layers[0].id);
     // Picked: the disc's own red, linked to that point.
     child<QAbstractButton>("cutPick-0")->click();
     QTest::mouseClick(&window->canvas(), Qt::LeftButton, {},

@@ -71,6 +71,22 @@ TEST_F(LedgeTest, AMendThatCannotHelpSaysWhyAndWhatElseThereIs) {
     EXPECT_TRUE(session().kit() == before) << "nothing was changed";
 }
 
+// A piece that cannot be drawn passes nothing.
+TEST_F(LedgeTest, WhatCannotBeMeasuredIsSaidWhereverItsReadingsStand) {
+    Kit kit = test::withPicture(test::kitWith("free-frame", {160, 90}), test::textured({64, 36}),
+                                {0, 0, 160, 90});
+    kit.assets.clear();
+    session().files().openValue(kit, folder / "gone.zlkit");
+    const auto state = [this] { return window->readings().state(session().piece()->id); };
+    ASSERT_TRUE(comesTrue([&] { return state() && !state()->refusal.isEmpty(); }));
+    const QString why = state()->refusal;
+    EXPECT_TRUE(why.contains("missing in the kit")) << why.toStdString();
+    window->showView(MainWindow::gauge);
+    ASSERT_TRUE(comesTrue([this] { return child<QLabel>("gaugeNone") != nullptr; }));
+    EXPECT_TRUE(comesTrue([&] { return child<QLabel>("gaugeNone")->text() == why; }))
+        << child<QLabel>("gaugeNone")->text().toStdString();
+}
+
 TEST_F(LedgeTest, WhatDoesNotFitStandsBehindOneCell) {
     openDemo("thumbnail-first-try");
     ASSERT_TRUE(measured());

@@ -438,6 +438,12 @@ TEST_F(PlacesTest, TheWallShowsEverySurfaceAndOpensThePieceThatIsClicked) {
     window->showView(MainWindow::rehearse);
     click("rehearseWall");
     EXPECT_TRUE(comesTrue([&] { return wall->complete(); }));
+    // Every surface names its channel: under another name it is drawn anew.
+    Kit renamed = session().kit();
+    renamed.title = "Another channel";
+    ASSERT_TRUE(session().apply(renamed, "rename"));
+    EXPECT_EQ(wall->tiles(), 0);
+    EXPECT_GT(wall->tilesDue(), 45);
 }
 
 TEST_F(PlacesTest, OneReportTellsOfTheWholeKit) {

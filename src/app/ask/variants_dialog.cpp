@@ -84,10 +84,13 @@ void VariantsDialog::refresh() {
         title->setFixedWidth(smallWidth);
         column->addWidget(title);
         auto* line = new QLabel(!state                             ? QString()
+                                : !state->refusal.isEmpty()        ? state->refusal
                                 : state->verdict == Verdict::fail  ? tr("a reading fails")
                                 : state->verdict == Verdict::watch ? tr("a reading wants a look")
                                                                    : tr("all readings pass"));
         line->setProperty("soft", true);
+        line->setWordWrap(true);
+        line->setFixedWidth(smallWidth);
         column->addWidget(line);
         auto* open = new QPushButton(piece->id == session_.piece()->id ? tr("Open now")
                                                                        : tr("Work on this one"));

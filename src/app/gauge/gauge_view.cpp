@@ -367,7 +367,9 @@ void GaugeView::fillFindings() {
                      [](const Reading& a, const Reading& b) { return a.verdict > b.verdict; });
     if (readings.empty()) {
         auto* none = named(
-            new QLabel(!state ? tr("Measuring …") : tr("Nothing to mend: every reading passes.")),
+            new QLabel(!state                      ? tr("Measuring …")
+                       : !state->refusal.isEmpty() ? state->refusal
+                                                   : tr("Nothing to mend: every reading passes.")),
             "gaugeNone");
         none->setWordWrap(true);
         none->setProperty("soft", true);

@@ -187,7 +187,7 @@ WallView::WallView(Session& session, ReadingsDesk& desk, QWidget* parent)
         if (isVisible()) draw();
     });
     connect(&session_, &Session::kitChanged, this, [this] {
-        if (isVisible()) laySoon();
+        if (isVisible()) refresh();
     });
     layTurn_.setSingleShot(true);
     connect(&layTurn_, &QTimer::timeout, this, [this] {
@@ -241,6 +241,8 @@ void WallView::showEvent(QShowEvent* event) {
 
 // What changed since it was drawn, aside.
 void WallView::draw() {
+    // Every surface names its channel.
+    if (std::exchange(channel_, session_.kit().title) != session_.kit().title) forget();
     std::vector<std::vector<WallPiece>> due;  // a piece and its slices each
     for (const Piece& piece : session_.kit().pieces) {
         const PieceState* state = desk_.state(piece.id);
@@ -313,6 +315,7 @@ void WallView::lay() {
         static const Row nothing;
         const Row& shown = known == shown_.end() ? nothing : known->second;
         const QString none = !state ? tr("It is being measured; its surfaces follow.")
+                             : !state->refusal.isEmpty() ? state->refusal
                              : session_.briefs().find(piece.brief)
                                  ? tr("Its brief has no surface; it is not met anywhere by itself.")
                                  : tr("Its brief is not here.");

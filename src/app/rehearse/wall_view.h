@@ -51,6 +51,7 @@ class WallView : public QScrollArea {
     Session& session_;
     ReadingsDesk& desk_;
     std::map<std::string, Row> shown_;
+    std::string channel_;  // that they were drawn for
     std::map<std::string, WallSection*> sections_;
     QWidget* board_;
     QLabel* empty_;  // what an empty kit says

@@ -170,6 +170,7 @@ void CutSection::build(const std::vector<Cut>& cuts) {
         delete item;
     }
     shown_.clear();
+    lookedAt_.clear();  // what was found is not told on these cards yet
     for (std::size_t i = 0; i < cuts.size(); ++i) {
         auto* card = new QWidget;
         Form form(card);
@@ -502,8 +503,9 @@ void CutSection::look(const PictureLayer& picture) {
         if (stop.stop_requested()) return;
         QMetaObject::invokeMethod(
             this,
-            [this, found, cuts] {
-                if (!session_.picture() || session_.picture()->cuts != cuts) return;
+            [this, found, cuts, source = asset.sha256] {
+                const PictureLayer* now = session_.picture();
+                if (!now || now->cuts != cuts || now->source != source) return;
                 for (const Found& f : found)
                     if (f.index < shown_.size() && shown_[f.index].note)
                         tellFound(shown_[f.index], f.report, *cuts[f.index].key());
