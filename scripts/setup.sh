@@ -5,7 +5,7 @@ set -euo pipefail
 
 packages=(g++ cmake ninja-build ccache pkg-config
   mold qt6-base-dev qt6-base-dev-tools qt6-svg-dev libgl1-mesa-dev xvfb xauth
-  libvips-dev libgdk-pixbuf-2.0-dev libcgif-dev libimagequant-dev libdeflate-dev libjpeg62-turbo-dev liblcms2-dev libopencv-core-dev libopencv-imgproc-dev libopencv-objdetect-dev opencv-data libavformat-dev libavcodec-dev libavfilter-dev libswresample-dev libavutil-dev libexiv2-dev libzimg-dev libwebp-dev libcubeb-dev libebur128-dev libpango1.0-dev libzip-dev nlohmann-json3-dev libcli11-dev libexpected-dev libfmt-dev)
+  libvips-dev libgdk-pixbuf-2.0-dev libcgif-dev libimagequant-dev libdeflate-dev libjpeg62-turbo-dev liblcms2-dev libopencv-core-dev libopencv-imgproc-dev libopencv-objdetect-dev opencv-data libavformat-dev libavcodec-dev libavfilter-dev libswresample-dev libavutil-dev libexiv2-dev libzimg-dev libwebp-dev libcubeb-dev libebur128-dev libpango1.0-dev libxml2-dev libzip-dev nlohmann-json3-dev libcli11-dev libexpected-dev libfmt-dev)
 if [[ "${1:-}" == --tests ]]; then
   # The references of the tests (Pillow, NumPy, scikit-image, libpng's and libjpeg's own tools) are for tests only.
   packages+=(libgtest-dev librapidcheck-dev libbenchmark-dev clang clang-format clang-tidy

@@ -206,9 +206,8 @@ Result<Input> readPictureFor(const std::function<PixelSize(PixelSize)>& least,
     if (!facts) return passOn(facts.error());
     auto picture = decodeFor(least(facts->size), *bytes, name);
     if (!picture) return passOn(picture.error());
-    if (!picture->facts.missing.empty())
-        fmt::print(stderr, "zledge: {}: {}\n", name,
-                   english({"format.missing", {picture->facts.missing}}));
+    if (const std::string& missing = picture->facts.held.missing; !missing.empty())
+        fmt::print(stderr, "zledge: {}: {}\n", name, english({"format.missing", {missing}}));
     if (picture->facts.pages > 1)
         fmt::print(stderr, "zledge: {}: {}\n", name, english({"format.pages", {}}));
     return Input{std::move(*bytes), name, std::move(*picture)};

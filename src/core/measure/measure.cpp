@@ -77,6 +77,8 @@ Result<std::vector<LayerFacts>> layerFacts(const Piece& piece, const Kit& kit, I
                 const auto times = store.timesDrawn(*layer.picture(), *asset, stop);
                 if (!times) return passOn(times.error());
                 facts.timesDrawn = *times;
+                if (asset->bytes && sniff(*asset->bytes) == Content::svg)
+                    if (const auto original = store.facts(*asset)) facts.held = original->held;
             }
             // What lies outside a large picture's drawn part is not looked at; outside the frame it
             // is told as such.
@@ -332,7 +334,7 @@ Result<FileReadings> readPictureFile(ByteView bytes, const std::string& name, co
                         out.picture.facts.profileIsSrgb,
                         out.picture.facts.cmyk,
                         out.picture.facts.pages,
-                        out.picture.facts.missing,
+                        out.picture.facts.held.missing,
                         {}};
         subject.moments = over;
         if (!subject.opaque)

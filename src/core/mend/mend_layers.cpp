@@ -9,6 +9,7 @@
 #include "mend/mend_parts.h"
 #include "raster/ink_box.h"
 #include "raster/resample.h"
+#include "readings/enlargement.h"
 #include "readings/naming.h"
 #include "readings/reading.h"
 #include "readings/zones.h"
@@ -123,13 +124,12 @@ Result<Kit> toReference(const PieceToMend& it) {
     return withChangedPiece(it.kit, std::move(out));
 }
 
-// How large a picture is shown of its pixels; an SVG has as many as it is drawn with.
 static double scaleOf(const PictureLayer& picture, const PieceToMend& it) {
     const Asset* asset = it.kit.asset(picture.source);
-    const auto times = asset ? it.store.timesDrawn(picture, *asset) : Result<int>(1);
-    return std::max(picture.place.width / picture.crop.width,
-                    picture.place.height / picture.crop.height) /
-           times.value_or(1);
+    if (!asset) return enlargementOf(picture, 1, {});
+    const auto facts = it.store.facts(*asset);
+    return enlargementOf(picture, it.store.timesDrawn(picture, *asset).value_or(1),
+                         facts ? facts->held : SvgPictures{});
 }
 
 Result<Kit> scaleToSource(const PieceToMend& it) {

@@ -97,30 +97,6 @@ std::string nameOfOther(ByteView bytes) {
     return {};
 }
 
-std::string missingInSvg(ByteView bytes) {
-    const std::string_view text(reinterpret_cast<const char*>(bytes.data()), bytes.size());
-    for (std::size_t at = 0; (at = text.find("image", at)) != std::string_view::npos; ++at) {
-        // "<image" or "<svg:image", and no longer word.
-        const std::size_t open = text.rfind('<', at);
-        if (open == std::string_view::npos ||
-            text.substr(open, at - open).find_first_of(" \t\r\n>/\"'") != std::string_view::npos)
-            continue;
-        if (at + 5 >= text.size() || (text[at + 5] != ' ' && text[at + 5] != '\n' &&
-                                      text[at + 5] != '\t' && text[at + 5] != '\r'))
-            continue;
-        const std::string_view tag = text.substr(open, text.find('>', at) - open);
-        const std::size_t href = tag.find("href");
-        const std::size_t quote =
-            href == std::string_view::npos ? href : tag.find_first_of("\"'", href);
-        if (quote == std::string_view::npos) continue;
-        const std::string_view target =
-            tag.substr(quote + 1, tag.find(tag[quote], quote + 1) - quote - 1);
-        if (!target.empty() && !target.starts_with("data:") && !target.starts_with('#'))
-            return std::string(target.substr(0, 120));
-    }
-    return {};
-}
-
 bool isAnimatedPng(ByteView bytes) {
     using namespace std::string_view_literals;
     for (std::size_t at = 8; at + 8 <= bytes.size();) {

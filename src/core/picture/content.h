@@ -40,10 +40,6 @@ Content sniff(ByteView bytes);
 // nobody knows it here.
 std::string nameOfOther(ByteView bytes);
 
-// The first picture that an SVG shows and does not hold (SVG 2, 12.3 "image"): it is not looked for
-// and left out. Empty: none.
-std::string missingInSvg(ByteView bytes);
-
 // Whether a PNG is animated: it has an acTL chunk before its first image data (PNG, W3C
 // 2025, 11.3.6).
 bool isAnimatedPng(ByteView bytes);

@@ -133,7 +133,14 @@ PictureFacts factsFrom(VipsImage* image, Content content, ByteView bytes) {
     facts.bitsPerChannel = image->BandFmt == VIPS_FORMAT_USHORT ? 16 : 8;
     facts.cmyk = image->Type == VIPS_INTERPRETATION_CMYK;
     facts.pages = content == Content::svg ? 1 : std::max(1, vips_image_get_n_pages(image));
-    if (content == Content::svg) facts.missing = missingInSvg(bytes);
+    if (content == Content::svg)
+        facts.held =
+            picturesInSvg(bytes, facts.size, [](ByteView file) -> std::optional<PixelSize> {
+                const Content kind = sniff(file);
+                if (kind == Content::unknown || kind == Content::svg) return {};
+                const auto held = readFacts(file, "A picture in it");
+                return held ? std::optional(held->size) : std::nullopt;
+            });
     if (content == Content::png && isAnimatedPng(bytes)) facts.pages = 2;
     const void* data = nullptr;
     std::size_t size = 0;

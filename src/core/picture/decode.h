@@ -10,6 +10,7 @@
 #include "base/bytes.h"
 #include "base/result.h"
 #include "picture/content.h"
+#include "picture/svg_pictures.h"
 #include "raster/raster.h"
 
 namespace zl {
@@ -22,7 +23,7 @@ struct PictureFacts {
     int bitsPerChannel = 8;
     bool profileIsSrgb = true;  // no profile counts as sRGB
     bool cmyk = false;
-    std::string missing{};  // of an SVG: the first picture that it shows and does not hold
+    SvgPictures held{};  // of an SVG
     int pages = 1;  // pictures in the file; the first alone is read. 2 stands for "several" where
                     // the file does not count them
 };

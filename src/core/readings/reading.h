@@ -16,6 +16,7 @@
 #include "kit/kit.h"
 #include "picture/content.h"
 #include "picture/moments.h"
+#include "picture/svg_pictures.h"
 #include "raster/over.h"
 #include "raster/raster.h"
 
@@ -81,6 +82,7 @@ struct LayerFacts {
     std::shared_ptr<const EdgeFacts>
         edges;              // of a picture with alpha, after its cuts and before its finishes
     int timesDrawn = 1;     // of an SVG: how many times as large as its own size it is drawn
+    SvgPictures held{};     // of an SVG: the pictures of pixels in it
     bool rimMeant = false;  // the person said that its dark rim is its design
     RealPoint edgesAt;      // frame px of its corner
     std::shared_ptr<const AlphaSum>

@@ -84,6 +84,10 @@ constexpr auto table = std::to_array<Phrase>({
     {"enlargement.none", "Every picture has at least the pixels it is shown with."},
     {"enlargement.no-pictures", "There is no picture to be enlarged."},
     {"enlargement.most", "\"{0}\" is shown {1:.2f} times as large as its pixels."},
+    {"enlargement.held",
+     "\"{0}\" holds a picture of pixels, which is shown {1:.2f} times as large as those."},
+    {"enlargement.unmeasured",
+     "\"{0}\" holds a picture of pixels; whether that has enough of them is not measured."},
     {"enlargement.layer", "\"{0}\" has {1} × {2} px for {3} × {4} px of the frame."},
 
     {"from-video.unknown", "No video is known that this piece goes with."},

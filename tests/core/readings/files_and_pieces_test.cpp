@@ -183,6 +183,39 @@ TEST(EnlargementReading, AnSvgHasThePixelsThatItIsDrawnWith) {
     EXPECT_EQ(one(ofPiece(kit), "enlargement").verdict, Verdict::fail);
 }
 
+// A picture of pixels in an SVG has no more of them for being drawn larger, and is put right by the
+// same mend.
+TEST(EnlargementReading, WhatAnSvgHoldsOfPixelsHasItsOwn) {
+    const std::string held = base64(
+        test::png(test::painted({20, 10}, [](int x, int) { return packed(x * 9, 80, 20, 255); })));
+    const auto placedIn = [&](const std::string& before, const std::string& after) {
+        const Asset asset = makeAsset(
+            test::bytesOf("<svg xmlns='http://www.w3.org/2000/svg' width='40' height='20'>" +
+                          before + "<image width='40' height='20' href='data:image/png;base64," +
+                          held + "'/>" + after + "</svg>"),
+            "held.svg");
+        const Kit kit = withAsset(test::kitWith("free-frame", {400, 200}), asset);
+        Layer layer;
+        layer.name = "held";
+        layer.what = PictureLayer{asset.sha256, {0, 0, 40, 20}, {0, 0, 280, 140}};
+        return good(withLayer(kit, kit.pieces.front().id, layer));
+    };
+    const Kit kit = placedIn("", "");
+    const Reading reading = one(ofPiece(kit), "enlargement");
+    EXPECT_EQ(reading.verdict, Verdict::fail);
+    EXPECT_NEAR(std::get<double>(reading.value), 14, 1e-9) << "280 px for 20";
+    EXPECT_EQ(reading.findings.at(0).says.id, "enlargement.held");
+    InkStore store;
+    const Kit smaller =
+        good(mended("scale-to-source", kit, "p", test::brief(kit.pieces[0].brief), store));
+    EXPECT_EQ(one(ofPiece(smaller), "enlargement").verdict, Verdict::pass);
+    // Out of a pattern: said, not guessed.
+    const Reading unknown = one(ofPiece(placedIn("<pattern>", "</pattern>")), "enlargement");
+    EXPECT_EQ(unknown.verdict, Verdict::watch);
+    EXPECT_EQ(unknown.says.id, "enlargement.unmeasured");
+    EXPECT_TRUE(unknown.mends.empty()) << "no other size would answer it";
+}
+
 Bytes barred(int top, int bottom, int barLuma, int scene) {
     return test::png(test::painted({320, 180}, [=](int x, int y) {
         const int v = y < top || y >= 180 - bottom ? barLuma : scene + (x * 7 + y * 13) % 30;

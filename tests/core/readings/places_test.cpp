@@ -240,20 +240,6 @@ TEST(LetteringReading, MeasuresCapitalsWhereTheyAreSmallest) {
 }
 
 TEST(Format, WhatAnSvgShowsAndDoesNotHoldIsTold) {
-    const auto missing = [](const std::string& inside) {
-        return missingInSvg(test::bytesOf(
-            "<svg xmlns='http://www.w3.org/2000/svg' width='40' height='20'>" + inside + "</svg>"));
-    };
-    EXPECT_EQ(missing("<image xlink:href='photo.jpg' width='9' height='9'/>"), "photo.jpg");
-    EXPECT_EQ(missing("<svg:image\n href=\"../a b.png\"/>"), "../a b.png");
-    EXPECT_EQ(missing("<image href='data:image/png;base64,AAAA'/><image width='3' href='b.png'/>"),
-              "b.png");
-    EXPECT_EQ(
-        missing(
-            "<image href='#inside'/><feImage href='x.png'/><text>an image of href='c.png'</text>"),
-        "");
-    EXPECT_EQ(missing("<image href='unclosed"), "unclosed</svg") << "nothing is read past the end";
-    EXPECT_EQ(missing("<image"), "");
     const Bytes svg = test::bytesOf(
         "<svg xmlns='http://www.w3.org/2000/svg' width='40' height='20'><image href='p.png' "
         "width='9' height='9'/></svg>");
