@@ -140,6 +140,7 @@ TEST_F(Craft, SeveralLayersMoveAsOneAndGroupsStayTogether) {
 
 TEST_F(Craft, LayersAreLinedUpAndTheirGapsMadeEqual) {
     threeBars();
+    session().choice().chooseLayer(0);
     trigger("chooseAllAction");
     click("edgeTop");
     for (const Layer& one : piece().layers) EXPECT_EQ(test::barOf(one)->place.y, 0);

@@ -120,6 +120,51 @@ TEST_F(FilmTest, ProposalsComeWithTheirReasonsAndOneClickGoesThere) {
         comesTrue([this] { return film().now() && std::abs(film().now()->time - 0.5) < 0.05; }));
 }
 
+// A frame goes into the piece that is chosen, so that is what the proposals show; what begins on
+// the canvas brings it back, and another kit closes the film.
+TEST_F(FilmTest, ItFollowsThePieceThatIsChosen) {
+    Kit kit = test::kitWith("video-thumbnail", {1280, 720});
+    kit = test::withLetters(kit, "THE LEVER", 220, {60, 420});
+    Piece square = *kit.piece("p");
+    square.id = "square";
+    square.title = "Square";
+    square.frame = {600, 600};
+    kit = good(withPiece(kit, square));
+    session().files().openValue(kit, folder / "one.zlkit");
+    session().choice().choosePiece("p");
+    answers = {clip()};
+    trigger("addStillAction");
+    ASSERT_TRUE(standsAt(20));
+    const auto shape = [this] {
+        const auto* card = window->findChild<QToolButton*>("pieceAsItIs");
+        return card ? card->icon().actualSize({336, 336}) : QSize();
+    };
+    ASSERT_TRUE(comesTrue([&] { return shape().width() > shape().height(); }));
+    session().choice().choosePiece("square");
+    EXPECT_TRUE(
+        comesTrue([&] { return !shape().isEmpty() && shape().width() == shape().height(); }));
+    EXPECT_TRUE(film().isVisible());
+    click("takeStill");
+    ASSERT_TRUE(comesTrue([this] { return session().kit().piece("square")->layers.size() == 2; }));
+    EXPECT_EQ(session().kit().piece("p")->layers.size(), 1u);
+    EXPECT_TRUE(comesTrue([this] { return window->canvas().isVisible(); }));
+    // A crop, which is made on the canvas.
+    answers = {clip()};
+    trigger("addStillAction");
+    ASSERT_TRUE(comesTrue([this] { return film().isVisible() && film().now(); }));
+    session().choice().chooseLayer(session().kit().piece("square")->layers.front().id);
+    trigger("cropAction");
+    EXPECT_TRUE(window->canvas().cropping());
+    EXPECT_TRUE(window->canvas().isVisible());
+    EXPECT_FALSE(film().desk().facts());
+    answers = {clip()};
+    trigger("addStillAction");
+    ASSERT_TRUE(comesTrue([this] { return film().isVisible() && film().now(); }));
+    session().files().openValue(test::kitWith("video-thumbnail", {1280, 720}),
+                                folder / "two.zlkit");
+    EXPECT_TRUE(window->canvas().isVisible());
+}
+
 TEST_F(FilmTest, WhatIsNoVideoIsToldAndTheCanvasComesBack) {
     start();
     const Path text = folder / "words.mp4";

@@ -61,6 +61,16 @@ FilmView::FilmView(Session& session, QWidget* parent)
     column->addWidget(strip_ = new FilmStrip(desk_));
     column->addWidget(partRow_ = new PartRow);
     column->addWidget(proposals_ = new ProposalRow);
+    // Another piece, or another state of it, is what a frame goes into then.
+    follow_.setSingleShot(true);
+    follow_.setInterval(150);  // ms
+    connect(&follow_, &QTimer::timeout, this, &FilmView::followPiece);
+    const auto followSoon = [this] {
+        if (desk_.facts()) follow_.start();
+        showTakes();
+    };
+    connect(&session_, &Session::kitChanged, this, followSoon);
+    connect(&session_, &Session::chosen, this, followSoon);
     listenToDesk();
     listenToShuttle();
     listenToRows();
@@ -139,7 +149,7 @@ void FilmView::listenToShuttle() {
         if (shuttle_.speed() == 0) return;
         clock_->say(speedWords(shuttle_.speed()));
         now_.reset();
-        take_->setEnabled(false);
+        showTakes();
     });
     connect(&shuttle_, &Shuttle::moved, this, [this](const FilmFrame& frame) {
         picture_->show(frame.image, true);
@@ -164,7 +174,7 @@ void FilmView::listenToRows() {
         shuttle_.forget();
         at_ = seconds;
         now_.reset();
-        take_->setEnabled(false);
+        showTakes();
         clock_->showMoment(at_, static_cast<long long>(at_ * desk_.facts()->fps));
         strip_->showTime(at_);
         desk_.nearAt(at_, room());
@@ -205,6 +215,7 @@ void FilmView::open(const Path& file, std::optional<double> at) {
     first_ = at;
     at_ = 0;
     take_->setEnabled(false);
+    clip_->setEnabled(false);
     remember_->setEnabled(false);
     withoutBars_->hide();
     name_->setText(QString::fromStdString(file.filename().string()));
@@ -226,6 +237,8 @@ void FilmView::open(const Path& file, std::optional<double> at) {
 void FilmView::close() {
     shuttle_.forget();
     desk_.close();
+    seenIn_ = {};
+    seen_ = nullptr;
 }
 
 void FilmView::tellFacts() {
@@ -235,7 +248,7 @@ void FilmView::tellFacts() {
     facts_->setToolTip(colourWords(facts));
     clock_->setFacts(facts);
     part_ = {0, facts.duration};
-    remember_->setEnabled(piece);
+    showTakes();
     partRow_->showPart(part_, facts.duration);
     partRow_->showLooking(desk_.looking() ? 0 : 1);
     goTo(first_.value_or(facts.duration / 3));
@@ -246,7 +259,7 @@ void FilmView::showExact(const FilmFrame& frame) {
     now_ = frame;
     at_ = frame.time;
     picture_->show(frame.image);
-    take_->setEnabled(session_.piece());
+    showTakes();
     withoutBars_->setVisible(frame.bars.has_value());
     clock_->say(exactWords(*frame.whole));
     clock_->showMoment(frame.time, frame.number);
@@ -360,15 +373,36 @@ void FilmView::keyPressEvent(QKeyEvent* event) {
 // So that proposals are seen as they would be met.
 void FilmView::preparePiece() {
     const Piece* piece = session_.piece();
-    if (!piece || piece->layers.empty()) return;
+    const int layer =
+        piece ? layerForStill(*piece, session_.layer() ? session_.layer()->id : 0) : 0;
+    seenIn_ = session_.kit();
+    seen_ = piece;
+    seenLayer_ = layer;
+    if (!piece || piece->layers.empty()) return proposals_->setPiece({}, {});
     aside(
         session_.jobs(), this,
         [kit = session_.kit(), piece = *piece, inks = session_.inks(),
-         id = layerForStill(*piece, session_.layer() ? session_.layer()->id : 0)](
-            const std::stop_token& stop) { return seenPiece(piece, kit, id, *inks, stop); },
-        [this](const std::pair<QImage, QImage>& seen) {
-            proposals_->setPiece(seen.first, seen.second);
+         layer](const std::stop_token& stop) { return seenPiece(piece, kit, layer, *inks, stop); },
+        [this, piece](const std::pair<QImage, QImage>& seen) {
+            if (piece == seen_) proposals_->setPiece(seen.first, seen.second);
         });
+}
+
+void FilmView::followPiece() {
+    if (!desk_.facts()) return;
+    const Piece* piece = session_.piece();
+    const int layer =
+        piece ? layerForStill(*piece, session_.layer() ? session_.layer()->id : 0) : 0;
+    if (piece == seen_ && layer == seenLayer_) return;
+    facts_->setText(factWords(*desk_.facts(), piece ? std::optional(piece->frame) : std::nullopt));
+    preparePiece();
+}
+
+void FilmView::showTakes() {
+    const bool piece = session_.piece() && desk_.facts();
+    take_->setEnabled(piece && now_);
+    clip_->setEnabled(piece && now_);
+    remember_->setEnabled(piece);
 }
 
 PieceVideo FilmView::remembered() const {

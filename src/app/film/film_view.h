@@ -3,6 +3,7 @@
 // and frames that are proposed. It takes the canvas's place until a frame is taken.
 #pragma once
 
+#include <QTimer>
 #include <QWidget>
 
 #include "film/clock_row.h"
@@ -60,11 +61,17 @@ class FilmView : public QWidget {
     void takeClip();  // the part that counts, as a layer
     void remember();  // the video, and the piece keeps its picture
     void preparePiece();
+    void followPiece();
+    void showTakes();  // whether the frame that is shown can go into the piece
     PieceVideo remembered() const;
 
     Session& session_;
     FilmDesk desk_;
     Shuttle shuttle_{desk_};
+    Kit seenIn_;  // that of the piece which the proposals show
+    const Piece* seen_ = nullptr;
+    int seenLayer_ = 0;  // the one that they stand for
+    QTimer follow_;
     std::optional<FilmFrame> now_;  // exact
     std::optional<double> first_;   // where to begin
     double at_ = 0;                 // s, of what is shown

@@ -43,8 +43,11 @@ void anotherStill(MainWindow& w) {
 
 void chooseAll(MainWindow& w) {
     std::set<int> ids;
-    for (const Layer& one : w.session().piece()->layers) ids.insert(one.id);
-    w.session().choice().chooseLayers(ids, w.session().layer()->id);
+    const std::vector<Layer>& layers = w.session().piece()->layers;
+    if (layers.empty()) return;
+    for (const Layer& one : layers) ids.insert(one.id);
+    const Layer* shown = w.session().layer();
+    w.session().choice().chooseLayers(ids, shown ? shown->id : layers.back().id);
 }
 
 void group(MainWindow& w) {
@@ -201,7 +204,7 @@ std::vector<ActionRow> groupActions() {
     return {{.id = "chooseAllAction",
              .words = Actions::tr("Choose all"),
              .key = QKeySequence::SelectAll,
-             .needs = Needs::layer,
+             .needs = Needs::piece,
              .run = chooseAll},
             {.id = "groupAction",
              .words = Actions::tr("Group"),

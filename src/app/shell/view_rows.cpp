@@ -84,6 +84,7 @@ ViewParts makeParts(MainWindow& window) {
     pages->addWidget(view);
     pages->addWidget(film);
     const auto back = [pages, film, canvas] {
+        if (pages->currentIndex() == 0) return;
         film->close();
         pages->setCurrentIndex(0);
         canvas->setFocus();
@@ -92,6 +93,8 @@ ViewParts makeParts(MainWindow& window) {
                      &ReadingsDesk::measureAgain);
     QObject::connect(film, &FilmView::taken, pages, back);
     QObject::connect(film, &FilmView::closed, pages, back);
+    QObject::connect(canvas, &Canvas::needed, pages, back);
+    QObject::connect(&window.session(), &Session::opened, pages, back);
     QObject::connect(&window, &MainWindow::filmOpened, pages, [pages, film] {
         pages->setCurrentWidget(film);
         film->setFocus();

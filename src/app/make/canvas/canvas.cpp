@@ -92,6 +92,7 @@ void Canvas::repaintAll() {
 }
 
 void Canvas::pointAt(std::optional<RealRect> place) {
+    if (place) Q_EMIT needed();
     overlay_.pointed = place;
     update();
 }
@@ -147,6 +148,7 @@ void Canvas::startCrop() {
         asset ? session_.inks()->facts(*asset) : Result<PictureFacts>(fail(Code::unreadable, ""));
     if (!facts) return session_.tell(QString::fromStdString(facts.error().sentence()), true);
     tools_.crop().begin(layer->id, facts->size);
+    Q_EMIT needed();
     setFocus();
     settle();
 }
@@ -166,6 +168,7 @@ void Canvas::beginTool() {
     endCrop();
     drawing_ = true;
     setCursor(Qt::CrossCursor);
+    Q_EMIT needed();
     setFocus();
     if (const QString advice = tools_.begun()->advice(); !advice.isEmpty())
         Q_EMIT adviceChanged(advice);

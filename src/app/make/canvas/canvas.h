@@ -63,6 +63,7 @@ class Canvas : public QWidget {
     QSize sizeHint() const override { return {820, 600}; }
 
   Q_SIGNALS:
+    void needed();       // something begins that is done on the canvas
     void cropChanged();  // cropping began or ended
     // What the hand can do now; empty when nothing special.
     void adviceChanged(const QString& advice);
