@@ -113,6 +113,41 @@ TEST_F(KitTest, ASaveThatFailsIsSaidAndTheKitStaysUnsaved) {
     EXPECT_EQ(*session().files().path(), folder / "demo.zlkit") << "its own file is still its own";
 }
 
+// A line keeps what is typed until Enter or until it is left. A save, and another piece chosen,
+// come before that where the hand stays in the line.
+TEST_F(KitTest, WhatIsBeingTypedCountsForThePieceItWasTypedFor) {
+    openDemo();
+    session().choice().chooseLayer(0);
+    auto* title = child<QLineEdit>("pieceTitle");
+    const auto typed = [&](QLineEdit* line, const char* text) {
+        line->setFocus();
+        line->selectAll();
+        QTest::keyClicks(line, text);
+    };
+    typed(title, "Typed");
+    trigger("saveKit");
+    ASSERT_TRUE(comesTrue([this] { return !session().files().busy(); }));
+    EXPECT_EQ(good(openKit(folder / "demo.zlkit")).pieces[0].title, "Typed");
+    EXPECT_FALSE(session().document().changed());
+    EXPECT_TRUE(title->hasFocus()) << "the hand stays where it was";
+    const std::string first = session().kit().pieces[0].id, second = session().kit().pieces[1].id,
+                      there = session().kit().pieces[1].title;
+    typed(title, "Typed on");
+    QTest::mouseClick(child<QWidget>(("piece-" + second).c_str()), Qt::LeftButton);
+    ASSERT_EQ(session().piece()->id, second);
+    EXPECT_EQ(session().kit().piece(first)->title, "Typed on");
+    EXPECT_EQ(title->text().toStdString(), there);
+    // What cannot be is given up with the piece.
+    auto* width = child<QLineEdit>("frameWidth");
+    typed(width, "wide");
+    trigger("previousPiece");
+    ASSERT_EQ(session().piece()->id, first);
+    EXPECT_EQ(width->text().toInt(), session().piece()->frame.width);
+    title->setFocus();
+    EXPECT_EQ(session().kit().piece(first)->title, "Typed on");
+    EXPECT_EQ(session().kit().piece(second)->title, there);
+}
+
 // A drag that goes on while the kit is written adds to its last step, not a step of its own.
 TEST_F(KitTest, WhatIsDraggedWhileItIsSavedStaysUnsaved) {
     openDemo();

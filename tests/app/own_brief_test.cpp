@@ -111,9 +111,25 @@ TEST_F(OwnBrief, AnOwnBriefIsChangedUnderItsTitleAndCopiedUnderAnother) {
         << "a number that was typed says so";
     EXPECT_EQ(wholeOf(*session().brief())["provenance"]["formats"], "practice")
         << "one that was not keeps its own";
-    std::size_t own = 0;
-    for (const Brief& brief : session().briefs().all) own += brief.id.starts_with("own-") ? 1 : 0;
-    EXPECT_EQ(own, 1u);
+    const auto own = [this] {
+        std::size_t n = 0;
+        for (const Brief& brief : session().briefs().all) n += brief.id.starts_with("own-") ? 1 : 0;
+        return n;
+    };
+    EXPECT_EQ(own(), 1u);
+    // Begun from another brief, it does not take that one's place unasked.
+    activate();
+    session().document().history().undo();
+    session().document().history().undo();
+    ASSERT_EQ(piece().brief, "video-thumbnail");
+    trigger("ownBriefAction");
+    child<QLineEdit>("briefTitle")->setText("Club");
+    save();
+    EXPECT_TRUE(child<QWidget>("briefDialog")->isVisible());
+    EXPECT_EQ(session().briefs().find("own-club")->limit, 3'000'000);
+    child<QLineEdit>("briefTitle")->setText("Club, too");
+    save();
+    EXPECT_EQ(own(), 2u);
 }
 
 }  // namespace

@@ -473,7 +473,7 @@ TEST_F(PlacesTest, ASliceIsDrawnNamedAndMoved) {
     drag(at(200, 600), at(700, 900));
     ASSERT_EQ(piece().slices.size(), 2u);
     EXPECT_EQ(piece().slices.back().name, "part");
-    setCombo("regionList", 2);
+    EXPECT_EQ(child<QComboBox>("regionList")->currentIndex(), 2) << "the new one is chosen";
     type("linkSays", "Lower Part");
     EXPECT_EQ(piece().slices.back().name, "lower-part");
     EXPECT_FALSE(child<QWidget>("linkAddress")->isEnabled());
@@ -489,6 +489,10 @@ TEST_F(PlacesTest, ASliceIsDrawnNamedAndMoved) {
     // Two of one name cannot be.
     type("linkSays", "header");
     EXPECT_EQ(piece().slices.back().name, "lower-part");
+    setCombo("regionList", 0);
+    for (QLabel* label : window->findChildren<QLabel*>("refusal"))
+        EXPECT_FALSE(label->isVisible()) << "that was said of another region";
+    setCombo("regionList", 2);
     click("removeRegion");
     EXPECT_EQ(piece().slices.size(), 1u);
     session().document().history().undo();

@@ -42,6 +42,7 @@ BriefDialog::BriefDialog(Session& session, DrawRegion drawRegion, QWidget* paren
     resize(760, 560);
     const Brief* from = session_.brief() ? session_.brief() : &session_.briefs().all.back();
     base_ = wholeOf(*from);
+    pieceId_ = session_.piece() ? session_.piece()->id : "";
     const bool own = from->id.starts_with("own-");  // saved again under its title
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(20, 16, 20, 16);
@@ -208,7 +209,8 @@ OrderedJson BriefDialog::written() const {
     OrderedJson json = base_;
     const std::string title = title_->text().trimmed().toStdString(),
                       from = provenance_->text().trimmed().toStdString();
-    json["id"] = "own-" + fileNameFromTitle(title);
+    const bool same = title == base_["title"] && base_["id"].get<std::string>().starts_with("own-");
+    if (!same) json["id"] = "own-" + fileNameFromTitle(title);
     json["title"] = title;
     json["frame"]["rule"] = rules[static_cast<std::size_t>(rule_->currentIndex())];
     json["alpha"] = alphas[static_cast<std::size_t>(alpha_->currentIndex())];
@@ -276,15 +278,17 @@ void BriefDialog::save() {
     for (const NumberField* field : {width_, height_, limit_})
         if (!field->refusal().isEmpty()) return refuse(field->refusal());
     const QPointer<BriefDialog> self(this);
-    session_.keepOwnBrief(written(), [self](const Result<std::string>& brief) {
-        if (self) self->kept(brief);
-    });
+    const OrderedJson brief = written();
+    session_.keepOwnBrief(brief, brief["id"] == base_["id"] ? Replace::yes : Replace::no,
+                          [self](const Result<std::string>& done) {
+                              if (self) self->kept(done);
+                          });
 }
 
 void BriefDialog::kept(const Result<std::string>& brief) {
     if (!brief) return refuse(QString::fromStdString(brief.error().sentence()));
     // The piece that it was begun from is held against it from now on.
-    if (const Piece* piece = session_.piece()) {
+    if (const Piece* piece = session_.kit().piece(pieceId_)) {
         Piece next = *piece;
         next.brief = *brief;
         session_.apply(withChangedPiece(session_.kit(), next), tr("A brief of your own"));

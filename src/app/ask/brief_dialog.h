@@ -40,7 +40,8 @@ class BriefDialog : public QDialog {
     void refuse(const QString& sentence);
     Session& session_;
     DrawRegion drawRegion_;
-    OrderedJson base_;
+    OrderedJson base_;     // what it was begun from
+    std::string pieceId_;  // the piece that is held against it in the end
     QLineEdit *title_, *provenance_;
     QComboBox *rule_, *alpha_;
     NumberField *width_, *height_, *limit_;

@@ -4,6 +4,7 @@
 #include <QMenuBar>
 
 #include "shell/main_window.h"
+#include "widgets/fields.h"
 
 namespace zl::app {
 
@@ -41,6 +42,7 @@ void Actions::add(QMenu* menu, const ActionRow& row) {
     action->setShortcut(row.key);
     action->setCheckable(static_cast<bool>(row.checked));
     connect(action, &QAction::triggered, this, [this, run = row.run] {
+        sendTyped(window_);
         run(window_);
         refresh();
     });

@@ -14,6 +14,7 @@
 #include "film/film_view.h"
 #include "look/theme.h"
 #include "widgets/colour_offer.h"
+#include "widgets/fields.h"
 #include "widgets/wheel_guard.h"
 #include "work/kit_colours.h"
 
@@ -85,7 +86,10 @@ QWidget* MainWindow::build() {
 
 void MainWindow::listen() {
     connect(header_, &Header::viewAsked, this, [this](int at) { showView(views_.idAt(at)); });
-    connect(header_, &Header::saveAsked, this, [this] { door_->save(); });
+    connect(header_, &Header::saveAsked, this, [this] {
+        sendTyped(*this);
+        door_->save();
+    });
     connect(rail_, &Rail::newPieceAsked, this, [this] { startPiece(); });
     connect(notice_, &Notice::closed, mending_, &Mending::cancel);
     const auto placeNotice = [this] {
@@ -107,6 +111,7 @@ void MainWindow::listen() {
     connect(mending_, &Mending::told, this, &MainWindow::tell);
     connect(mending_, &Mending::ended, notice_, &QWidget::hide);
     connect(&session_, &Session::told, this, &MainWindow::tell);
+    connect(&session_.choice(), &Choice::leaving, this, [this] { leaveTyped(*this); });
     connect(&session_.intake(), &Intake::videoBrought, this,
             [this](const QString& file) { session_.piece() ? openFilm(file) : startPiece(file); });
     for (const auto signal : {&Session::kitChanged, &Session::chosen, &Session::opened})
@@ -207,7 +212,7 @@ void MainWindow::openBriefDialog() {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-    if (QWidget* typing = focusWidget()) typing->clearFocus();  // what was typed counts
+    sendTyped(*this);
     QSettings().setValue("window", saveGeometry());
     if (closing_ || !session_.document().changed()) return event->accept();
     event->ignore();

@@ -26,7 +26,24 @@ void setBad(QWidget* field, bool bad) {
     field->update();
 }
 
+QLineEdit* typedIn(const QWidget& window) {
+    auto* line = qobject_cast<QLineEdit*>(window.focusWidget());
+    return line && line->isModified() ? line : nullptr;
+}
+
 }  // namespace
+
+void sendTyped(const QWidget& window) {
+    QLineEdit* line = typedIn(window);
+    if (!line) return;
+    line->clearFocus();
+    line->setFocus();
+}
+
+void leaveTyped(const QWidget& window) {
+    sendTyped(window);
+    if (QLineEdit* line = typedIn(window)) line->setModified(false);
+}
 
 NumberField::NumberField(const QString& name, const QString& unit, QWidget* parent)
     : QLineEdit(parent), unit_(unit) {

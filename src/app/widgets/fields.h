@@ -14,6 +14,11 @@ class QToolButton;
 
 namespace zl::app {
 
+// What is being typed in a line of `window` and was not sent yet is sent now; the cursor stays.
+void sendTyped(const QWidget& window);
+// The same, and what cannot be is given up: the line is about to show something else.
+void leaveTyped(const QWidget& window);
+
 class NumberField : public QLineEdit {
     Q_OBJECT
   public:

@@ -21,10 +21,11 @@ void Choice::clear() {
     layerIds_.clear();
 }
 
-void Choice::choosePiece(const std::string& id) {
+void Choice::choosePiece(std::string id) {
     if (id == pieceId_ || !document_.kit().piece(id)) return;
+    Q_EMIT leaving();
     clear();
-    pieceId_ = id;
+    pieceId_ = std::move(id);
     Q_EMIT chosen();
 }
 
@@ -32,13 +33,13 @@ void Choice::chooseLayer(int id) {
     chooseLayers(id == 0 ? std::set<int>{} : std::set{id}, id);
 }
 
-void Choice::chooseLayers(const std::set<int>& ids, int primary) {
-    std::set<int> there;
-    for (const int id : ids)
-        if (piece() && piece()->layer(id)) there.insert(id);
-    if (!there.contains(primary)) primary = there.empty() ? 0 : *there.rbegin();
-    if (there == layerIds_ && primary == layerId_) return;
-    layerIds_ = std::move(there);
+void Choice::chooseLayers(std::set<int> ids, int primary) {
+    if (ids == layerIds_ && primary == layerId_) return;
+    Q_EMIT leaving();
+    std::erase_if(ids, [this](int id) { return !piece() || !piece()->layer(id); });
+    if (!ids.contains(primary)) primary = ids.empty() ? 0 : *ids.rbegin();
+    if (ids == layerIds_ && primary == layerId_) return;
+    layerIds_ = std::move(ids);
     layerId_ = primary;
     Q_EMIT chosen();
 }

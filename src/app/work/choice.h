@@ -23,14 +23,16 @@ class Choice : public QObject {
     const std::string& pieceId() const { return pieceId_; }
     const std::set<int>& layerIds() const { return layerIds_; }  // with the primary one
 
-    void choosePiece(const std::string& id);
+    void choosePiece(std::string id);
     void chooseLayer(int id);  // that one alone; 0: none
     // Several at once; `primary` is the one whose values are shown. Ids that are gone are left out.
-    void chooseLayers(const std::set<int>& ids, int primary);
+    void chooseLayers(std::set<int> ids, int primary);
     void toggleLayer(int id);  // adds it to the choice, or takes it out
     void clear();              // the first piece, no layer; without a signal
 
   Q_SIGNALS:
+    // Another piece or layer is about to be chosen; the last moment for edits of the one before.
+    void leaving();
     void chosen();  // another piece or layer was chosen
 
   private:

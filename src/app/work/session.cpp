@@ -52,7 +52,7 @@ const Brief* Session::brief() const {
     return piece() ? briefs_.find(piece()->brief) : nullptr;
 }
 
-void Session::keepOwnBrief(const OrderedJson& brief,
+void Session::keepOwnBrief(const OrderedJson& brief, Replace replace,
                            std::function<void(Result<std::string>)> done) {
     struct Kept {
         std::string id;
@@ -60,10 +60,10 @@ void Session::keepOwnBrief(const OrderedJson& brief,
     };
     aside(
         jobs_, this,
-        [brief, mine = personalFolder()]() -> Result<Kept> {
+        [brief, replace, mine = personalFolder()]() -> Result<Kept> {
             const auto data = dataFolder();
             if (!data) return passOn(data.error());
-            auto id = saveOwnBrief(brief, *data, mine);
+            auto id = saveOwnBrief(brief, *data, mine, replace);
             if (!id) return passOn(id.error());
             auto all = loadBriefs(*data, mine);
             if (!all) return passOn(all.error());

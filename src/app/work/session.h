@@ -43,8 +43,10 @@ class Session : public QObject {
 
     const Briefs& briefs() const { return briefs_; }
     // A brief of the person's own, into their data folder, aside; `done` gets its id. What is wrong
-    // with it is an error, and nothing is written.
-    void keepOwnBrief(const OrderedJson& brief, std::function<void(Result<std::string>)> done);
+    // with it is an error, and nothing is written; that one of its id is there, too, unless it is
+    // the one to be replaced.
+    void keepOwnBrief(const OrderedJson& brief, Replace replace,
+                      std::function<void(Result<std::string>)> done);
 
     // What is asked for all the time.
     const Kit& kit() const { return document_.kit(); }

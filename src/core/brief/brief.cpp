@@ -265,7 +265,7 @@ Result<Briefs> loadBriefs(const Path& dataFolder, const Path& personal) {
 }
 
 Result<std::string> saveOwnBrief(const OrderedJson& json, const Path& dataFolder,
-                                 const Path& personal) {
+                                 const Path& personal, Replace replace) {
     const auto schema = schemaNamed("brief.schema.json", dataFolder);
     if (!schema) return passOn(schema.error());
     const std::string text = zl::written(json);
@@ -280,9 +280,12 @@ Result<std::string> saveOwnBrief(const OrderedJson& json, const Path& dataFolder
     if (error)
         return fail(Code::unwritable,
                     fmt::format("The folder {} cannot be made.", (personal / "briefs").string()));
-    if (auto done = writeFile(personal / "briefs" / (brief->id + ".json"), bytes, Replace::yes);
-        !done)
-        return passOn(done.error());
+    const Path file = personal / "briefs" / (brief->id + ".json");
+    if (replace == Replace::no && std::filesystem::exists(file, error))
+        return fail(Code::badUsage,
+                    fmt::format("Another brief of yours is called \"{}\".", brief->title),
+                    "Choose another title.");
+    if (auto done = writeFile(file, bytes, replace); !done) return passOn(done.error());
     return brief->id;
 }
 

@@ -150,10 +150,10 @@ struct Briefs {
 };
 [[nodiscard]] Result<Briefs> loadBriefs(const Path& dataFolder, const Path& personalFolder);
 
-// Checks a person's own brief and keeps it as personalFolder/briefs/ID.json; an own brief of the
-// same id is replaced. Code::badUsage says what is wrong with it, field by field, and nothing is
-// written. Its id.
+// Checks a person's own brief and keeps it as personalFolder/briefs/ID.json. Code::badUsage says
+// what is wrong with it, field by field, or that one of that id is there and is not to be replaced;
+// nothing is written then. Its id.
 [[nodiscard]] Result<std::string> saveOwnBrief(const OrderedJson& brief, const Path& dataFolder,
-                                               const Path& personalFolder);
+                                               const Path& personalFolder, Replace replace);
 
 }  // namespace zl

@@ -11,6 +11,7 @@
 
 #include <algorithm>
 #include <map>
+#include <sstream>
 
 #include "base/data_files.h"
 #include "base/guarded.h"
@@ -205,6 +206,44 @@ std::vector<FontFamily> fontFamilies() {
         return shipped(a) != shipped(b) ? shipped(a) < shipped(b) : a.name < b.name;
     });
     return all;
+}
+
+namespace {
+
+constexpr std::string_view leanings[] = {"Italic", "Oblique"};
+
+// A style without its leaning: "Bold" of "Bold Italic", nothing of "Italic".
+std::string uprightPart(const std::string& style) {
+    std::istringstream words(style);
+    std::string kept, word;
+    while (words >> word)
+        if (std::find(std::begin(leanings), std::end(leanings), word) == std::end(leanings))
+            kept += (kept.empty() ? "" : " ") + word;
+    return kept;
+}
+
+}  // namespace
+
+bool leans(const std::string& style) {
+    std::istringstream words(style);
+    std::string word;
+    while (words >> word)
+        if (std::find(std::begin(leanings), std::end(leanings), word) != std::end(leanings))
+            return true;
+    return false;
+}
+
+std::string withLean(const std::string& style, bool lean, const std::vector<std::string>& styles) {
+    const auto there = [&](const std::string& one) {
+        return std::find(styles.begin(), styles.end(), one) != styles.end();
+    };
+    const std::string upright = uprightPart(style);
+    const bool plain = upright.empty() || upright == "Regular";
+    if (!lean) return plain ? "Regular" : upright;
+    for (const std::string_view leaning : leanings)
+        for (const std::string& one : {plain ? "" : upright + " ", upright + " "})
+            if (there(one + std::string(leaning))) return one + std::string(leaning);
+    return (plain ? "" : upright + " ") + std::string(leanings[0]);
 }
 
 }  // namespace zl

@@ -24,6 +24,12 @@ struct FontFamily {
     std::string name;
     std::vector<std::string> styles;  // "Regular", "ExtraBold Italic", lightest first
 };
+// Whether a style leans: "Italic", "Bold Oblique".
+bool leans(const std::string& style);
+// The same style upright or leaning, as it is called among `styles`; where there is none, as Pango
+// would call it, which leans the upright one.
+std::string withLean(const std::string& style, bool lean, const std::vector<std::string>& styles);
+
 // Of the set that this thread uses: shipped families first, then the others by name.
 std::vector<FontFamily> fontFamilies();
 

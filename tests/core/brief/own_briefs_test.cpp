@@ -11,8 +11,8 @@ namespace {
 
 class OwnBriefs : public ::testing::Test {
   protected:
-    Result<std::string> keep(const OrderedJson& json) {
-        return saveOwnBrief(json, good(dataFolder()), folder_.path());
+    Result<std::string> keep(const OrderedJson& json, Replace replace = Replace::yes) {
+        return saveOwnBrief(json, good(dataFolder()), folder_.path(), replace);
     }
     Folder folder_;
     OrderedJson base_ = wholeOf(brief("square-post"));
@@ -34,6 +34,11 @@ TEST_F(OwnBriefs, AreKeptAndFoundAgain) {
     EXPECT_EQ(wholeOf(*found)["zones"][0]["provenance"], "seen there");
     // Saved again it is changed, not doubled.
     base_["title"] = "Club page, new";
+    const auto another = keep(base_, Replace::no);
+    ASSERT_FALSE(another) << "it would take another one's place";
+    EXPECT_NE(another.error().what.find("is called"), std::string::npos);
+    EXPECT_EQ(good(loadBriefs(good(dataFolder()), folder_.path())).find("own-club-page")->title,
+              "Club page");
     EXPECT_TRUE(keep(base_));
     EXPECT_EQ(good(loadBriefs(good(dataFolder()), folder_.path())).find("own-club-page")->title,
               "Club page, new");

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "lettering/fonts.h"
 #include "lettering/lettering.h"
 #include "support/support.h"
 
@@ -23,6 +24,20 @@ TEST(Lettering, CapsTrackingAndStackingChangeWhatIsSet) {
     letters.vertical = false;
     letters.size = *sizeForWidth(letters, 600);
     EXPECT_NEAR(good(measure(letters)).block.width, 600, 2);
+}
+
+// Names as fonts of the system have them (seen with fc-list).
+TEST(Lettering, AStyleLeansAsItsFamilyCallsIt) {
+    const std::vector<std::string> nimbus{"Regular", "Italic", "Bold", "Bold Italic"},
+        dejaVu{"Regular", "Oblique", "Bold", "Bold Oblique"}, none{"Regular", "Bold"};
+    EXPECT_EQ(withLean("Regular", true, nimbus), "Italic");
+    EXPECT_EQ(withLean("Italic", false, nimbus), "Regular");
+    EXPECT_EQ(withLean("Bold", true, dejaVu), "Bold Oblique");
+    EXPECT_EQ(withLean("Bold Oblique", false, dejaVu), "Bold");
+    EXPECT_EQ(withLean("Bold", true, none), "Bold Italic") << "the upright one is leant";
+    EXPECT_EQ(withLean("Bold Italic", true, none), "Bold Italic");
+    EXPECT_TRUE(leans("Italic") && leans("Bold Oblique"));
+    EXPECT_FALSE(leans("Regular") || leans("ExtraBold"));
 }
 
 TEST(Lettering, TellsWhichLettersTheFontLacks) {

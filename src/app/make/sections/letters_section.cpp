@@ -134,11 +134,12 @@ void LettersSection::buildToggles(Form& form) {
     };
     caps_ = toggle(tr("Capitals"), "caps", tr("Controls in capitals"),
                    [](LetteringLayer& l, bool on) { l.caps = on; });
-    italic_ = toggle(tr("Italic"), "italic", tr("Italic"), [](LetteringLayer& l, bool on) {
-        const std::string word = " Italic";
-        const auto at = l.style.find(word);
-        if (on && at == std::string::npos) l.style += word;
-        if (!on && at != std::string::npos) l.style.erase(at, word.size());
+    italic_ = toggle(tr("Italic"), "italic", tr("Italic"), [this](LetteringLayer& l, bool on) {
+        std::vector<std::string> styles;
+        const int at = family_->findText(QString::fromStdString(l.family));
+        for (const QString& one : family_->itemData(at).toStringList())
+            styles.push_back(one.toStdString());
+        l.style = withLean(l.style, on, styles);
     });
     vertical_ = toggle(tr("Stacked"), "vertical", tr("Letters below one another"),
                        [](LetteringLayer& l, bool on) { l.vertical = on; });
@@ -264,7 +265,7 @@ void LettersSection::fillFrom(const LetteringLayer& letters, const Layer&, const
     for (std::size_t i = 0; i < aligns_.size(); ++i)
         aligns_[i]->setChecked(letters.align == aligns[i]);
     caps_->setChecked(letters.caps);
-    italic_->setChecked(letters.style.find("Italic") != std::string::npos);
+    italic_->setChecked(leans(letters.style));
     vertical_->setChecked(letters.vertical);
     colour_->show(letters.colour);
     const auto height = capHeight(letters);

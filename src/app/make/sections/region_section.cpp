@@ -65,7 +65,10 @@ RegionSection::RegionSection(Session& session) : Section(session, tr("Links and 
 }
 
 void RegionSection::listen() {
-    connect(list_, &QComboBox::activated, this, [this] { fill(*session_.piece(), nullptr); });
+    connect(list_, &QComboBox::activated, this, [this] {
+        refusal_->hide();
+        fill(*session_.piece(), nullptr);
+    });
     connect(remove_, &QPushButton::clicked, this, &RegionSection::remove);
     connect(address_, &QLineEdit::editingFinished, this, [this] {
         if (filling() || !session_.piece() || !isLink()) return;
@@ -139,13 +142,23 @@ void RegionSection::remove() {
     });
 }
 
+// The place in the list that is chosen now: of a piece's new regions the newest; nothing's: -1.
+int RegionSection::nowChosen(const Piece& piece) const {
+    const std::size_t links = piece.links.size(), all = links + piece.slices.size();
+    if (all == 0) return -1;
+    if (piece.id != piece_) return 0;
+    if (links > links_) return static_cast<int>(links) - 1;
+    if (piece.slices.size() > slices_) return static_cast<int>(all) - 1;
+    return std::clamp(list_->currentIndex(), 0, static_cast<int>(all) - 1);
+}
+
 void RegionSection::fill(const Piece& piece, const Layer*) {
-    const auto n = static_cast<int>(piece.links.size() + piece.slices.size());
-    // A new one is the chosen one.
-    const int at = std::clamp(n > list_->count() && list_->count() > 0
-                                  ? static_cast<int>(piece.links.size()) - 1
-                                  : list_->currentIndex(),
-                              0, std::max(0, n - 1));
+    const int at = nowChosen(piece);
+    // What was refused of another region is not this one's.
+    if (piece.id != piece_ || at != list_->currentIndex()) refusal_->hide();
+    piece_ = piece.id;
+    links_ = piece.links.size();
+    slices_ = piece.slices.size();
     QStringList names;
     for (std::size_t i = 0; i < piece.links.size(); ++i)
         names << tr("Link %1: %2")
@@ -158,9 +171,9 @@ void RegionSection::fill(const Piece& piece, const Layer*) {
     const QSignalBlocker quiet(list_);
     list_->clear();
     list_->addItems(names);
-    list_->setCurrentIndex(n > 0 ? at : -1);
-    fields_->setVisible(n > 0);
-    if (n == 0) return;
+    list_->setCurrentIndex(at);
+    fields_->setVisible(at >= 0);
+    if (at < 0) return;
     const PixelRect& r = isLink() ? piece.links[chosen()].place : piece.slices[chosen()].place;
     address_->setEnabled(isLink());
     address_->setToolTip(isLink() ? QString() : tr("A slice leads nowhere; link regions do."));

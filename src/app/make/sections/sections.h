@@ -285,7 +285,10 @@ class RegionSection : public Section {
                 const std::function<void(Piece&)>& edit);
     void setPlace(int side, double value);
     void remove();
+    int nowChosen(const Piece& piece) const;
     QComboBox* list_;
+    std::string piece_;  // what the list shows
+    std::size_t links_ = 0, slices_ = 0;
     QWidget* fields_;
     QLineEdit *address_, *says_;
     QLabel* refusal_;
