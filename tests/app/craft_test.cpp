@@ -138,6 +138,43 @@ TEST_F(Craft, SeveralLayersMoveAsOneAndGroupsStayTogether) {
     EXPECT_TRUE(piece().layers.empty());
 }
 
+// What is done to the stack is done to all that are chosen, in one step.
+TEST_F(Craft, SeveralLayersAreRaisedHiddenDoubledAndDropped) {
+    threeBars();
+    const auto order = [this] {
+        std::vector<int> ids;
+        for (const Layer& one : piece().layers) ids.push_back(one.id);
+        return ids;
+    };
+    session().choice().chooseLayers({1, 2}, 2);
+    trigger("raiseAction");
+    EXPECT_EQ(order(), (std::vector{3, 1, 2}));
+    trigger("raiseAction");
+    EXPECT_EQ(order(), (std::vector{3, 1, 2})) << "at the top already, and in their order";
+    trigger("lowerAction");
+    EXPECT_EQ(order(), (std::vector{1, 2, 3}));
+    trigger("hideLayerAction");
+    EXPECT_TRUE(piece().layers[0].hidden && piece().layers[1].hidden && !piece().layers[2].hidden);
+    trigger("hideLayerAction");
+    trigger("groupAction");
+    trigger("doubleLayerAction");
+    ASSERT_EQ(piece().layers.size(), 5u);
+    EXPECT_EQ(order(), (std::vector{1, 4, 2, 5, 3}));
+    EXPECT_EQ(session().chosenIds(), (std::set{4, 5}));
+    EXPECT_EQ(session().layer()->id, 5) << "that of the one whose values were shown";
+    EXPECT_EQ(piece().layer(4)->group, piece().layer(5)->group);
+    EXPECT_NE(piece().layer(4)->group, piece().layer(1)->group)
+        << "copies are a group of their own";
+    EXPECT_EQ(test::barOf(*piece().layer(4))->place.y,
+              test::barOf(*piece().layer(1))->place.y + 24);
+    session().document().history().undo();
+    EXPECT_EQ(order(), (std::vector{1, 2, 3}));
+    // What a drop over the last row but one does.
+    const Kit dropped = good(withLayersMoved(session().kit(), piece().id, {1, 2}, 1));
+    EXPECT_EQ(dropped.pieces[0].layers.front().id, 3);
+    EXPECT_EQ(dropped.pieces[0].layers.back().id, 2);
+}
+
 TEST_F(Craft, LayersAreLinedUpAndTheirGapsMadeEqual) {
     threeBars();
     session().choice().chooseLayer(0);
@@ -342,6 +379,14 @@ TEST_F(Craft, GuidesAreTypedTakenFromABriefDraggedAndSnappedTo) {
     drag(at(65, 225), at(65, 225) + (at(228, 225) - at(65, 225)));
     EXPECT_NEAR(test::barOf(layer())->place.x, piece().guides[0].at, 1e-9);
     // Out of the frame it is thrown away.
+    // Out of the frame and back in one drag it is there again.
+    const QPoint flag = at(piece().guides[0].at, 0) + QPoint(0, -7);
+    QTest::mousePress(&window->canvas(), Qt::LeftButton, {}, flag);
+    QTest::mouseMove(&window->canvas(), at(-60, 0) + QPoint(0, -7));
+    EXPECT_EQ(piece().guides.size(), 1u);
+    QTest::mouseMove(&window->canvas(), flag);
+    QTest::mouseRelease(&window->canvas(), Qt::LeftButton, {}, flag);
+    ASSERT_EQ(piece().guides.size(), 2u);
     drag(at(piece().guides[0].at, 0) + QPoint(0, -7), at(-60, 0) + QPoint(0, -7));
     EXPECT_EQ(piece().guides.size(), 1u);
     session().choice().chooseLayer(0);

@@ -206,6 +206,39 @@ TEST_F(Make, AMissingFontIsSaidBesideTheField) {
         << "nothing is changed by looking";
 }
 
+// Ids of layers count in their piece alone: what was begun in one is not ended in another.
+TEST_F(Make, WhatIsBegunInAPieceIsItsOwn) {
+    openDemo();
+    auto* list = child<QListWidget>("layers");
+    list->setCurrentRow(3);
+    list->setFocus();
+    QTest::keyClick(list, Qt::Key_F2);
+    auto* editor = list->findChild<QLineEdit*>();
+    ASSERT_TRUE(editor);
+    editor->selectAll();
+    QTest::keyClicks(editor, "Evening sky");
+    trigger("nextPiece");
+    ASSERT_TRUE(
+        comesTrue([this] { return session().kit().pieces[0].layers[0].name == "Evening sky"; }));
+    EXPECT_EQ(session().kit().pieces[1].layers, test::madeDemo().kit.pieces[1].layers);
+    EXPECT_EQ(list->count(), static_cast<int>(piece().layers.size()));
+    EXPECT_EQ(list->item(0)->text().toStdString(), piece().layers.back().name);
+    // A drag that the hand goes on with.
+    trigger("previousPiece");
+    Canvas& canvas = window->canvas();
+    const QPoint from = canvas.toWidget({640, 60}).toPoint();
+    const Kit before = session().kit();
+    QTest::mousePress(&canvas, Qt::LeftButton, Qt::ControlModifier, from);
+    QTest::mouseMove(&canvas, from + QPoint(20, 10));
+    const Kit dragged = session().kit();
+    ASSERT_NE(dragged, before);
+    trigger("nextPiece");
+    QTest::mouseMove(&canvas, from + QPoint(60, 40));
+    QTest::mouseRelease(&canvas, Qt::LeftButton, Qt::ControlModifier, from + QPoint(60, 40));
+    EXPECT_EQ(session().kit().pieces[1].layers, dragged.pieces[1].layers);
+    EXPECT_EQ(session().kit(), dragged);
+}
+
 TEST_F(Make, TheStackReordersRenamesHidesDuplicatesDeletes) {
     openDemo();
     auto* list = child<QListWidget>("layers");

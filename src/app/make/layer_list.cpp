@@ -101,8 +101,14 @@ LayerList::LayerList(Session& session, QWidget* parent) : QListWidget(parent), s
         if (filling_) return;
         // Once the editor is closed: the list is filled anew from the kit.
         QMetaObject::invokeMethod(
-            this, [this, id = layerOf(item), name = item->text().trimmed()] { rename(id, name); },
+            this,
+            [this, piece = session_.choice().pieceId(), id = layerOf(item),
+             name = item->text().trimmed()] { rename(piece, id, name); },
             Qt::QueuedConnection);
+    });
+    // A name that is being typed is this piece's, and the list is about to show another's.
+    connect(&session_.choice(), &Choice::leaving, this, [this] {
+        if (state() == EditingState) setFocus();
     });
 }
 
@@ -173,23 +179,19 @@ void LayerList::chooseRow() {
     setCurrentItem(primary, QItemSelectionModel::NoUpdate);
 }
 
-void LayerList::rename(int id, const QString& name) {
-    const Layer* layer = session_.piece() ? session_.piece()->layer(id) : nullptr;
+void LayerList::rename(const std::string& pieceId, int id, const QString& name) {
+    const Piece* piece = session_.kit().piece(pieceId);
+    const Layer* layer = piece ? piece->layer(id) : nullptr;
     if (!layer) return;
     Layer named = *layer;
     named.name = name.toStdString();
-    session_.apply(withChangedLayer(session_.kit(), session_.piece()->id, named),
-                   tr("Rename layer"));
+    session_.apply(withChangedLayer(session_.kit(), pieceId, named), tr("Rename layer"));
     rebuild();
 }
 
 void LayerList::toggleHidden(int id) {
     const Piece* piece = session_.piece();
-    const Layer* layer = piece ? piece->layer(id) : nullptr;
-    if (!layer) return;
-    const bool hide = !layer->hidden;
-    session_.editLayers(withGroupMates(*piece, {id}), hide ? tr("Hide layer") : tr("Show layer"),
-                        {}, [hide](Layer& one) { one.hidden = hide; });
+    if (const Layer* layer = piece ? piece->layer(id) : nullptr) setHidden({id}, !layer->hidden);
 }
 
 void LayerList::mousePressEvent(QMouseEvent* event) {
@@ -202,27 +204,21 @@ void LayerList::mousePressEvent(QMouseEvent* event) {
 void LayerList::dropEvent(QDropEvent* event) {
     const Piece* piece = session_.piece();
     if (!piece || event->source() != this || !currentItem()) return event->ignore();
-    // The row it is dropped before, counted from the top, becomes an index counted from the bottom.
+    // What is dropped before a row lies over all others from that row on.
     const QModelIndex target = indexAt(event->position().toPoint());
     int row = target.isValid() ? target.row() : count();
     if (target.isValid() && event->position().y() > visualRect(target).center().y()) ++row;
-    const int from = currentRow();
-    if (row > from) --row;
-    const int id = layerOf(currentItem());
+    const std::set<int>& moving = session_.chosenIds();
+    int under = 0;
+    for (int i = row; i < count(); ++i) under += moving.contains(layerOf(item(i))) ? 0 : 1;
     event->setDropAction(Qt::IgnoreAction);  // the list is filled anew from the kit
     event->accept();
-    if (row != from)
-        session_.apply(withLayerMoved(session_.kit(), piece->id, id,
-                                      static_cast<int>(piece->layers.size()) - 1 - row),
-                       tr("Reorder layers"));
+    session_.apply(withLayersMoved(session_.kit(), piece->id, moving, under), tr("Reorder layers"));
 }
 
 void LayerList::raise(int by) {
-    const Piece* piece = session_.piece();
-    const Layer* layer = session_.layer();
-    if (!layer) return;
-    const auto at = static_cast<int>(layer - piece->layers.data());
-    session_.apply(withLayerMoved(session_.kit(), piece->id, layer->id, at + by),
+    if (!session_.layer()) return;
+    session_.apply(withLayersRaised(session_.kit(), session_.piece()->id, session_.chosenIds(), by),
                    by > 0 ? tr("Raise layer") : tr("Lower layer"));
 }
 
@@ -235,15 +231,33 @@ void LayerList::removeChosen() {
 void LayerList::doubleChosen() {
     const Layer* layer = session_.layer();
     if (!layer) return;
-    const std::string piece = session_.piece()->id;
-    const auto at = layer - session_.piece()->layers.data();
-    if (session_.apply(withLayerDoubled(session_.kit(), piece, layer->id), tr("Duplicate layer")))
-        session_.choice().chooseLayer(
-            session_.piece()->layers[static_cast<std::size_t>(at) + 1].id);
+    std::set<int> before;
+    for (const Layer& one : session_.piece()->layers) before.insert(one.id);
+    const int primary = layer->id;
+    if (!session_.apply(
+            withLayersDoubled(session_.kit(), session_.piece()->id, session_.chosenIds()),
+            tr("Duplicate layer")))
+        return;
+    // The copies are chosen, each of which lies on what it is a copy of.
+    const std::vector<Layer>& layers = session_.piece()->layers;
+    std::set<int> copies;
+    int first = 0;
+    for (std::size_t i = 1; i < layers.size(); ++i)
+        if (!before.contains(layers[i].id)) {
+            copies.insert(layers[i].id);
+            if (layers[i - 1].id == primary) first = layers[i].id;
+        }
+    session_.choice().chooseLayers(copies, first);
 }
 
 void LayerList::hideChosen() {
-    if (session_.layer()) toggleHidden(session_.layer()->id);
+    if (session_.layer()) setHidden(session_.chosenIds(), !session_.layer()->hidden);
+}
+
+void LayerList::setHidden(const std::set<int>& ids, bool hide) {
+    session_.editLayers(withGroupMates(*session_.piece(), ids),
+                        hide ? tr("Hide layer") : tr("Show layer"), {},
+                        [hide](Layer& one) { one.hidden = hide; });
 }
 
 void LayerList::keyPressEvent(QKeyEvent* event) {

@@ -13,7 +13,7 @@ class LayerList : public QListWidget {
     Q_OBJECT
   public:
     explicit LayerList(Session& session, QWidget* parent = nullptr);
-    void raise(int by);  // the chosen layer, by that many places
+    void raise(int by);  // the chosen layers past a neighbour, up (1) or down (-1)
     void removeChosen();
     void doubleChosen();
     void hideChosen();
@@ -30,8 +30,9 @@ class LayerList : public QListWidget {
     void rebuild();
     bool isShown(const Piece* piece) const;
     void chooseRow();
-    void rename(int layerId, const QString& name);
+    void rename(const std::string& pieceId, int layerId, const QString& name);
     void toggleHidden(int layerId);
+    void setHidden(const std::set<int>& layerIds, bool hide);
     int layerOf(const QListWidgetItem* item) const;
     Session& session_;
     bool filling_ = false;

@@ -461,15 +461,58 @@ Result<Kit> withLayerMoved(const Kit& kit, std::string_view pieceId, int layerId
     });
 }
 
-Result<Kit> withLayerDoubled(const Kit& kit, std::string_view pieceId, int layerId) {
+Result<Kit> withLayersMoved(const Kit& kit, std::string_view pieceId, const std::set<int>& layerIds,
+                            int under) {
     return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
-        const auto at = find(piece, layerId);
-        if (at == piece.layers.end()) return noLayer();
-        constexpr double aside = 24;
-        Layer copy = moved(*at, aside, aside);
-        copy.id = nextId(piece);
-        copy.name = cutToFit(copy.name, longestName - 5) + " copy";
-        piece.layers.insert(at + 1, std::move(copy));
+        const auto moving =
+            std::stable_partition(piece.layers.begin(), piece.layers.end(),
+                                  [&](const Layer& layer) { return !layerIds.contains(layer.id); });
+        const auto others = static_cast<int>(moving - piece.layers.begin());
+        std::rotate(piece.layers.begin() + std::clamp(under, 0, others), moving,
+                    piece.layers.end());
+        return {};
+    });
+}
+
+Result<Kit> withLayersRaised(const Kit& kit, std::string_view pieceId,
+                             const std::set<int>& layerIds, int by) {
+    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
+        auto& layers = piece.layers;
+        const auto step = [&](auto first, auto last) {
+            if (first == last) return;
+            for (auto before = first++; first != last; before = first++)
+                if (layerIds.contains(first->id) && !layerIds.contains(before->id))
+                    std::iter_swap(first, before);
+        };
+        by > 0 ? step(layers.rbegin(), layers.rend()) : step(layers.begin(), layers.end());
+        return {};
+    });
+}
+
+Result<Kit> withLayersDoubled(const Kit& kit, std::string_view pieceId,
+                              const std::set<int>& layerIds) {
+    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
+        int free = 1;
+        for (const Layer& layer : piece.layers) free = std::max(free, layer.group + 1);
+        std::map<int, int> groups;  // of the copies, where all of a group are doubled
+        for (const Layer& layer : piece.layers)
+            if (layer.group != 0 && !groups.contains(layer.group)) groups[layer.group] = free++;
+        for (const Layer& layer : piece.layers)
+            if (!layerIds.contains(layer.id)) groups[layer.group] = layer.group;
+        std::vector<Layer> layers;
+        int id = nextId(piece);
+        for (const Layer& layer : piece.layers) {
+            layers.push_back(layer);
+            if (!layerIds.contains(layer.id)) continue;
+            constexpr double aside = 24;
+            Layer copy = moved(layer, aside, aside);
+            copy.id = id++;
+            copy.name = cutToFit(copy.name, longestName - 5) + " copy";
+            if (copy.group != 0) copy.group = groups[copy.group];
+            layers.push_back(std::move(copy));
+        }
+        if (layers.size() == piece.layers.size()) return noLayer();
+        piece.layers = std::move(layers);
         return {};
     });
 }

@@ -70,8 +70,17 @@ std::set<int> withGroupMates(const Piece& piece, const std::set<int>& layerIds);
 // To index `to` of the stack, 0 being the bottom; clamped.
 [[nodiscard]] Result<Kit> withLayerMoved(const Kit& kit, std::string_view pieceId, int layerId,
                                          int to);
-// A copy right above it, 24 px lower right, its name with "copy" behind it.
-[[nodiscard]] Result<Kit> withLayerDoubled(const Kit& kit, std::string_view pieceId, int layerId);
+// Several, in their order, over `under` of the others.
+[[nodiscard]] Result<Kit> withLayersMoved(const Kit& kit, std::string_view pieceId,
+                                          const std::set<int>& layerIds, int under);
+// Each of them past its neighbour, up (1) or down (-1); those that lie together stay so, and the
+// first at the end of the stack stays.
+[[nodiscard]] Result<Kit> withLayersRaised(const Kit& kit, std::string_view pieceId,
+                                           const std::set<int>& layerIds, int by);
+// A copy of each right above it, 24 px lower right, its name with "copy" behind it. Copies of a
+// whole group are a group of their own.
+[[nodiscard]] Result<Kit> withLayersDoubled(const Kit& kit, std::string_view pieceId,
+                                            const std::set<int>& layerIds);
 
 // What a layer may be: finite numbers, sizes within 1..1,000,000 px, text within 20,000 bytes.
 [[nodiscard]] Result<void> checkLayer(const Layer& layer, const Kit& kit);

@@ -39,7 +39,7 @@ TEST(Render, OnlyTheDamageHasToBeDrawnAgain) {
             return withChangedLayer(k, "p", l);
         },
         [](const Kit& k) { return withLayerMoved(k, "p", 1, 2); },
-        [](const Kit& k) { return withLayerDoubled(k, "p", 3); },
+        [](const Kit& k) { return withLayersDoubled(k, "p", {3}); },
         [](const Kit& k) { return withoutLayer(k, "p", 3); }};
     for (std::size_t i = 0; i < edits.size(); ++i) {
         const Kit next = good(edits[i](kit));

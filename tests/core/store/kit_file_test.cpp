@@ -249,7 +249,7 @@ TEST(Edits, LayersAreAddedMovedDoubledAndTakenAway) {
     EXPECT_EQ(order(), "a;b;c;");
     kit = good(withLayerMoved(kit, "p", 1, 99));
     EXPECT_EQ(order(), "b;c;a;");
-    kit = good(withLayerDoubled(kit, "p", 2));
+    kit = good(withLayersDoubled(kit, "p", {2}));
     EXPECT_EQ(order(), "b;b copy;c;a;");
     EXPECT_EQ(kit.piece("p")->layers[1].lettering()->at, (RealPoint{24, 24}));
     EXPECT_EQ(kit.piece("p")->layers[1].id, 4);
@@ -297,7 +297,7 @@ TEST(Edits, NamesAreNeverLongerThanTheFileAllows) {
     Layer layer = kit.pieces[0].layers[0];
     layer.name = longName.substr(0, 200);
     kit = good(withChangedLayer(kit, "p", layer));
-    kit = good(withLayerDoubled(kit, "p", 1));
+    kit = good(withLayersDoubled(kit, "p", {1}));
     EXPECT_LE(kit.pieces[0].layers[1].name.size(), 200u);
     layer.name += "e";
     EXPECT_FALSE(withChangedLayer(kit, "p", layer));

@@ -40,6 +40,9 @@ Canvas::Canvas(Session& session, QWidget* parent)
         ask();
     });
     connect(&session_, &Session::chosen, this, [this] {
+        // What a hand drags is of the piece that it was taken in.
+        if (std::exchange(piece_, session_.choice().pieceId()) != session_.choice().pieceId())
+            tools_.release();
         settle();
         overlay_.pointed.reset();
         ask();

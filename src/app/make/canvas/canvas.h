@@ -98,6 +98,7 @@ class Canvas : public QWidget {
     Toolbox tools_;
     Screen screen_;
     ChoiceLines lines_;
+    std::string piece_;                       // that was chosen last
     bool drawing_ = false, cropped_ = false;  // as it was told last
 };
 

@@ -25,6 +25,7 @@ bool GuideTool::press(const Hand& hand) {
     for (std::size_t i = 0; i < guides.size(); ++i)
         if (flagOf(guides[i]).boundingRect().adjusted(-3, -3, 3, 3).contains(hand.at)) {
             guide_ = i;
+            before_ = guides;
             begin(hand);
             return true;
         }
@@ -32,18 +33,17 @@ bool GuideTool::press(const Hand& hand) {
 }
 
 void GuideTool::drag(const Hand& hand) {
+    // From what there was at the press: a hand that comes back brings the guide back.
     Piece next = *session().piece();
-    if (guide_ >= next.guides.size()) return;
+    next.guides = before_;
     Guide& guide = next.guides[guide_];
     const RealPoint to = viewport().toFrame(hand.at);
     const double side = guide.upright ? next.frame.width : next.frame.height,
                  at = std::round(guide.upright ? to.x : to.y);
-    if (at < 0 || at > side) {
+    if (at < 0 || at > side)
         next.guides.erase(next.guides.begin() + static_cast<std::ptrdiff_t>(guide_));
-        guide_ = next.guides.size() + 1;  // none any more
-    } else {
+    else
         guide.at = guide.isShare ? at / side : at;
-    }
     session().apply(withChangedPiece(session().kit(), next), tr("Move a guide"), mergeKey());
 }
 

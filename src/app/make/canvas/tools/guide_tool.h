@@ -18,6 +18,7 @@ class GuideTool : public DragTool {
   private:
     QPolygonF flagOf(const Guide& guide) const;
     std::size_t guide_ = 0;
+    std::vector<Guide> before_;  // all of them, at the press
 };
 
 }  // namespace zl::app
