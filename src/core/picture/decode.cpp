@@ -56,6 +56,7 @@ Image loadedBmp(ByteView bytes) {
 struct Load {
     int shrink = 1;
     double enlarge = 1;
+    VipsFailOn failOn = VIPS_FAIL_ON_TRUNCATED;
 };
 
 // Each kind goes to its own loader: libvips never guesses.
@@ -73,7 +74,7 @@ Image loaded(ByteView bytes, Content content, Load load) {
     VipsBlob* blob = vips_blob_new(nullptr, bytes.data(), bytes.size());
     const auto call = [&](const char* option, auto value) {
         return vips_call(loader, blob, &out, "access", VIPS_ACCESS_SEQUENTIAL, "fail_on",
-                         VIPS_FAIL_ON_TRUNCATED, option, value, nullptr);
+                         load.failOn, option, value, nullptr);
     };
     const int status = load.shrink > 1    ? call("shrink", load.shrink)
                        : load.enlarge > 1 ? call("scale", load.enlarge)
@@ -246,10 +247,24 @@ Result<Picture> decodeAt(Load load, ByteView bytes, const std::string& name) {
     return picture;
 }
 
+// A JPEG that lacks nothing but its last marker (EOI; ITU-T T.81, B.2.1) is whole: with one behind
+// it, it is read without a warning, which one that breaks off is not.
+Result<Picture> decodeWhole(Load load, ByteView bytes, const std::string& name) {
+    Result<Picture> picture = decodeAt(load, bytes, name);
+    constexpr std::uint8_t end[] = {0xFF, 0xD9};
+    if (picture || sniff(bytes) != Content::jpeg || std::ranges::equal(bytes.last(2), end))
+        return picture;
+    Bytes closed(bytes.begin(), bytes.end());
+    closed.insert(closed.end(), std::begin(end), std::end(end));
+    load.failOn = VIPS_FAIL_ON_WARNING;
+    Result<Picture> whole = decodeAt(load, closed, name);
+    return whole ? whole : picture;
+}
+
 }  // namespace
 
 Result<Picture> decode(ByteView bytes, const std::string& name) {
-    return unlessTooLarge(name, [&] { return decodeAt({}, bytes, name); });
+    return unlessTooLarge(name, [&] { return decodeWhole({}, bytes, name); });
 }
 
 Result<Picture> decodeFor(PixelSize least, ByteView bytes, const std::string& name) {
@@ -267,7 +282,7 @@ Result<Picture> decodeFor(PixelSize least, ByteView bytes, const std::string& na
         load.enlarge = std::min(most, std::max(static_cast<double>(least.width) / own.width,
                                                static_cast<double>(least.height) / own.height));
     }
-    auto picture = unlessTooLarge(name, [&] { return decodeAt(load, bytes, name); });
+    auto picture = unlessTooLarge(name, [&] { return decodeWhole(load, bytes, name); });
     if (picture && facts->content != Content::svg) picture->facts.size = own;
     return picture;
 }

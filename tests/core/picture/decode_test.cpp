@@ -2,6 +2,7 @@
 #include <array>
 
 #include "core/support/noise.h"
+#include "encode/encode.h"
 #include "picture/content.h"
 #include "picture/decode.h"
 #include "raster/over.h"
@@ -34,6 +35,26 @@ Bytes oriented(const Bytes& plain, std::uint8_t orientation) {
     out.insert(out.end(), segment.begin(), segment.end());
     out.insert(out.end(), plain.begin() + 2, plain.end());
     return out;
+}
+
+// ITU-T T.81, B.2.1: EOI ends the file. Where it alone is lacking nothing of the picture is.
+TEST(Decode, AJpegWithoutItsLastMarkerIsWholeAndOneThatBreaksOffIsNot) {
+    const auto same = [](const Picture& one, const Picture& other) {
+        return std::ranges::equal(one.pixels->pixels(), other.pixels->pixels());
+    };
+    for (const bool progressive : {false, true}) {
+        Encoding how{Content::jpeg, 85, Chroma::half};
+        how.progressive = progressive;
+        const Bytes whole = good(encode(test::textured({160, 120}), how));
+        const Bytes open(whole.begin(), whole.end() - 2);
+        EXPECT_TRUE(same(good(decode(open, "open.jpg")), good(decode(whole, "whole.jpg"))));
+        EXPECT_TRUE(same(good(decodeFor({20, 15}, open, "open.jpg")),
+                         good(decodeFor({20, 15}, whole, "whole.jpg"))));
+        for (const std::size_t less : {3u, 4u, 10u, 100u, 1000u}) {
+            const Bytes broken(whole.begin(), whole.end() - static_cast<std::ptrdiff_t>(2 + less));
+            EXPECT_FALSE(decode(broken, "broken.jpg")) << less << " bytes less";
+        }
+    }
 }
 
 TEST(Decode, HonoursTheOrientationOfACamera) {
