@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Briefs of one's own, through the real window: typed, drawn on the piece, refused with a reason,
 // kept.
+#include <QMenu>
 #include <QTableWidget>
+#include <QToolButton>
 
 #include "base/json.h"
 #include "places.h"
@@ -69,6 +71,10 @@ TEST_F(OwnBrief, ABriefOfOnesOwnIsDrawnCheckedAndKept) {
     EXPECT_TRUE(std::filesystem::exists(folder / "mine/zinc-ledge/briefs/own-my-club-page.json"));
     ASSERT_TRUE(measured());
     EXPECT_EQ(wholeOf(*session().brief())["zones"].back()["provenance"], "drawn by hand");
+    // Its zones are offered as guides from now on.
+    QMenu* guides = child<QToolButton>("guidesFromBrief")->menu();
+    Q_EMIT guides->aboutToShow();
+    EXPECT_TRUE(guides->findChild<QAction*>("guides-own-my-club-page"));
     session().document().history().undo();
     EXPECT_EQ(piece().brief, "video-thumbnail");
 }

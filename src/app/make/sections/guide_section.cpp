@@ -27,8 +27,8 @@ GuideSection::GuideSection(Session& session) : Section(session, tr("Guides")) {
     QToolButton* from = menuButton(tr("From a brief  ▾"), "guidesFromBrief",
                                    tr("Guides along a brief's zones, scaled to this frame"));
     from->setMenu(briefMenu(from));
-    auto* clear = named(new QPushButton(tr("Take all away")), "clearGuides");
-    form.wide(sideBySide({from, clear}));
+    clear_ = named(new QPushButton(tr("Take all away")), "clearGuides");
+    form.wide(sideBySide({from, clear_}));
     list_ = named(new QLabel, "guideList");
     list_->setProperty("soft", true);
     list_->setWordWrap(true);
@@ -38,7 +38,7 @@ GuideSection::GuideSection(Session& session) : Section(session, tr("Guides")) {
     connect(upright, &QPushButton::clicked, this, [this] { add(true); });
     connect(level, &QPushButton::clicked, this, [this] { add(false); });
     connect(place_, &QLineEdit::returnPressed, this, [this] { add(true); });
-    connect(clear, &QPushButton::clicked, this, [this] {
+    connect(clear_, &QPushButton::clicked, this, [this] {
         Piece next = *session_.piece();
         next.guides.clear();
         session_.apply(withChangedPiece(session_.kit(), next), tr("Take the guides away"));
@@ -47,6 +47,14 @@ GuideSection::GuideSection(Session& session) : Section(session, tr("Guides")) {
 
 QMenu* GuideSection::briefMenu(QWidget* parent) {
     auto* menu = new QMenu(parent);
+    fillBriefs(menu);
+    // A brief of one's own may have come.
+    connect(menu, &QMenu::aboutToShow, this, [this, menu] { fillBriefs(menu); });
+    return menu;
+}
+
+void GuideSection::fillBriefs(QMenu* menu) {
+    menu->clear();
     menu->addAction(tr("Centre lines"), this,
                     [this] {
                         Piece next = *session_.piece();
@@ -74,7 +82,6 @@ QMenu* GuideSection::briefMenu(QWidget* parent) {
             });
         action->setObjectName("guides-" + QString::fromStdString(brief.id));
     }
-    return menu;
 }
 
 void GuideSection::add(bool upright) {
@@ -96,6 +103,7 @@ void GuideSection::add(bool upright) {
 }
 
 void GuideSection::fill(const Piece& piece, const Layer*) {
+    clear_->setEnabled(!piece.guides.empty());
     QStringList words;
     for (const Guide& guide : piece.guides)
         words << (guide.upright ? tr("│ %1") : tr("─ %1"))

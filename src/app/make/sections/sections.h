@@ -303,10 +303,12 @@ class GuideSection : public Section {
 
   private:
     QMenu* briefMenu(QWidget* parent);
+    void fillBriefs(QMenu* menu);
     bool isFor(const Piece&, const Layer* layer) const override { return !layer; }
     void fill(const Piece& piece, const Layer* layer) override;
     void add(bool upright);
     QLineEdit* place_;
+    QPushButton* clear_;
     QLabel *list_, *refusal_;
 };
 
