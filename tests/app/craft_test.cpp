@@ -138,6 +138,38 @@ TEST_F(Craft, SeveralLayersMoveAsOneAndGroupsStayTogether) {
     EXPECT_TRUE(piece().layers.empty());
 }
 
+// Layers of two pieces have the same ids: nudging both is two steps back.
+TEST_F(Craft, StepsOfTwoPiecesAreTwo) {
+    threeBars();
+    Piece second = piece();
+    second.id = "second";
+    session().apply(withPiece(session().kit(), second), "second");
+    session().choice().chooseLayer(1);
+    const auto nudge = [this] { QTest::keyClick(&window->canvas(), Qt::Key_Right); };
+    const std::string first = piece().id;
+    const double x = test::barOf(*piece().layer(1))->place.x;
+    nudge();
+    nudge();
+    session().choice().choosePiece("second");
+    session().choice().chooseLayer(1);
+    nudge();
+    const auto at = [&](const std::string& id) {
+        return test::barOf(*session().kit().piece(id)->layer(1))->place.x - x;
+    };
+    EXPECT_EQ(at("second"), 1);
+    session().document().history().undo();
+    EXPECT_EQ(at("second"), 0);
+    EXPECT_EQ(at(first), 2) << "the first one's is a step of its own";
+    QCoreApplication::processEvents();
+    EXPECT_EQ(piece().id, "second") << "what was taken back is on show";
+    session().document().history().undo();
+    EXPECT_EQ(at(first), 0) << "both nudges";
+    EXPECT_TRUE(comesTrue([&] { return piece().id == first; })) << "and so is this";
+    session().document().history().redo();
+    session().document().history().redo();
+    EXPECT_TRUE(comesTrue([&] { return piece().id == "second"; }));
+}
+
 // What is done to the stack is done to all that are chosen, in one step.
 TEST_F(Craft, SeveralLayersAreRaisedHiddenDoubledAndDropped) {
     threeBars();

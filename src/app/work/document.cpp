@@ -29,13 +29,20 @@ class KitCommand : public QUndoCommand {
         setObsolete(after_ == before_);
         return true;
     }
-    void undo() override { document_.show(before_); }
-    void redo() override { document_.show(after_); }
+    void undo() override {
+        document_.show(before_);
+        Q_EMIT document_.stepped(after_);
+    }
+    void redo() override {
+        document_.show(after_);
+        if (std::exchange(done_, true)) Q_EMIT document_.stepped(before_);
+    }
 
   private:
     Document& document_;
     Kit before_, after_;
     QString mergeKey_;
+    bool done_ = false;  // once: the history does it for the first time when it takes it
 };
 
 Document::Document(QObject* parent) : QObject(parent) {
@@ -63,7 +70,8 @@ bool Document::apply(const Result<Kit>& next, const QString& what, const QString
         return false;
     }
     if (*next == kit_) return true;
-    history_.push(new KitCommand(*this, kit_, *next, what, mergeKey));
+    const QString key = mergeKey.isEmpty() ? mergeKey : QString("%1 %2").arg(step_).arg(mergeKey);
+    history_.push(new KitCommand(*this, kit_, *next, what, key));
     return true;
 }
 

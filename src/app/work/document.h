@@ -35,8 +35,9 @@ class Document : public QObject {
     bool changed() const { return !history_.isClean(); }  // since it was opened or saved
 
     // One undoable edit. An error is told and changes nothing; an equal kit pushes nothing. Edits
-    // of the same, non-empty `mergeKey` that follow each other are one step.
+    // of the same, non-empty `mergeKey` that follow each other are one step, until it is ended.
     bool apply(const Result<Kit>& next, const QString& what, const QString& mergeKey = {});
+    void endStep() { ++step_; }
     // A cancelled one says nothing.
     void applyAside(Jobs& jobs, AsideEdit edit);
 
@@ -44,7 +45,8 @@ class Document : public QObject {
     void reset(const Kit& kit);
 
   Q_SIGNALS:
-    void kitChanged();  // any edit, undo, redo, reset
+    void kitChanged();                    // any edit, undo, redo, reset
+    void stepped(const zl::Kit& before);  // an undo or a redo led here from that kit
     void fontsChanged();
     void told(const QString& sentence, bool bad);
 
@@ -55,6 +57,7 @@ class Document : public QObject {
 
     Kit kit_;
     QUndoStack history_;
+    int step_ = 0;  // counts those that were ended
 };
 
 }  // namespace zl::app

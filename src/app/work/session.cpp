@@ -25,6 +25,9 @@ Session::Session(Briefs briefs, QObject* parent)
     connect(&document_, &Document::kitChanged, this, &Session::kitChanged);
     connect(&document_, &Document::told, this, &Session::told);
     connect(&choice_, &Choice::chosen, this, &Session::chosen);
+    // What is done to one layer, and later to another or to it again, are two steps.
+    connect(&choice_, &Choice::leaving, &document_, &Document::endStep);
+    connect(&document_, &Document::stepped, this, &Session::showStep);
     const auto follow = [this] { subject_.follow(kit(), layer()); };
     connect(this, &Session::kitChanged, this, follow);
     connect(this, &Session::chosen, this, follow);
@@ -50,6 +53,21 @@ Session::~Session() {
 
 const Brief* Session::brief() const {
     return piece() ? briefs_.find(piece()->brief) : nullptr;
+}
+
+// What is taken back is seen: the piece that it changed is chosen, unless the chosen one is one of
+// those. Once the step is over, since choosing may end what is being typed.
+void Session::showStep(const Kit& before) {
+    std::string shown;
+    for (const Piece& one : kit().pieces) {
+        const Piece* old = before.piece(one.id);
+        if (old == &one || (old && *old == one)) continue;
+        if (one.id == choice_.pieceId()) return;
+        if (shown.empty()) shown = one.id;
+    }
+    if (shown.empty()) return;
+    QMetaObject::invokeMethod(
+        this, [this, shown] { choice_.choosePiece(shown); }, Qt::QueuedConnection);
 }
 
 void Session::keepOwnBrief(const OrderedJson& brief, Replace replace,

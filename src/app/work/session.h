@@ -75,6 +75,7 @@ class Session : public QObject {
     void told(const QString& sentence, bool bad);
 
   private:
+    void showStep(const Kit& before);
     Briefs briefs_;
     std::shared_ptr<KnownFilms> films_ = std::make_shared<KnownFilms>(stripFolder());
     std::shared_ptr<ClipFrames> clips_ = std::make_shared<ClipFrames>();
