@@ -520,8 +520,19 @@ TEST_F(Craft, VariantsAreKeptAndComparedSmall) {
         EXPECT_EQ(picture->pixmap(Qt::ReturnByValue).width(), 168);
     EXPECT_NE(pictures[0]->pixmap(Qt::ReturnByValue).toImage(),
               pictures[1]->pixmap(Qt::ReturnByValue).toImage());
-    for (auto* button : dialog->findChildren<QAbstractButton*>("openVariant"))
-        if (button->isEnabled()) QTest::mouseClick(button, Qt::LeftButton);
+    // A measurement that ends fills it anew; the keys stay where they were.
+    const auto theOther = [&]() -> QAbstractButton* {
+        for (auto* button : dialog->findChildren<QAbstractButton*>("openVariant"))
+            if (button->isVisible() && button->isEnabled()) return button;
+        return nullptr;
+    };
+    ASSERT_TRUE(theOther());
+    theOther()->setFocus();
+    Q_EMIT window->readings().changed();
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    ASSERT_TRUE(theOther());
+    EXPECT_TRUE(theOther()->hasFocus());
+    QTest::mouseClick(theOther(), Qt::LeftButton);
     activate();
     EXPECT_EQ(piece().id, "thumbnail");
 }

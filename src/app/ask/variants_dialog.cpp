@@ -57,8 +57,15 @@ VariantsDialog::VariantsDialog(Session& session, const ReadingsDesk& desk, QWidg
 }
 
 void VariantsDialog::refresh() {
+    // Who goes by keys stays where they are.
+    QString focused;
+    for (const QPushButton* button : findChildren<QPushButton*>("openVariant"))
+        if (button->hasFocus()) focused = button->property("piece").toString();
     while (QLayoutItem* item = row_->takeAt(0)) {
-        if (item->widget()) item->widget()->deleteLater();
+        if (item->widget()) {
+            item->widget()->hide();
+            item->widget()->deleteLater();
+        }
         delete item;
     }
     if (!session_.piece()) return;
@@ -75,7 +82,7 @@ void VariantsDialog::refresh() {
         const PieceState* state = desk_.state(piece->id);
         if (state && state->frame)
             picture->setPixmap(QPixmap::fromImage(smallPicture(*state->frame, smallWidth)));
-        else
+        else if (!state || state->refusal.isEmpty())
             picture->setText(tr("Measuring …"));
         column->addWidget(picture);
         auto* title = new QLabel(QString::fromStdString(piece->title));
@@ -95,6 +102,7 @@ void VariantsDialog::refresh() {
         auto* open = new QPushButton(piece->id == session_.piece()->id ? tr("Open now")
                                                                        : tr("Work on this one"));
         open->setObjectName("openVariant");
+        open->setProperty("piece", QString::fromStdString(piece->id));
         open->setEnabled(piece->id != session_.piece()->id);
         open->setToolTip(open->isEnabled() ? QString() : tr("It is the piece that is open"));
         connect(open, &QPushButton::clicked, this, [this, id = piece->id] {
@@ -104,6 +112,8 @@ void VariantsDialog::refresh() {
         column->addWidget(open);
         column->addStretch();
         row_->addWidget(card);
+        card->show();
+        if (!focused.isEmpty() && focused == open->property("piece").toString()) open->setFocus();
     }
 }
 

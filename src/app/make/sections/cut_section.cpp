@@ -486,6 +486,12 @@ void CutSection::look(const PictureLayer& picture) {
                                [](const Cut& c) { return c.key(); }))
         return;
     if (lookedAt_ == picture.cuts && lookedSource_ == picture.source) return;
+    if (lookedSource_ != picture.source)  // cards that are kept tell of another picture
+        for (const Controls& row : shown_)
+            if (row.note) {
+                row.note->clear();
+                row.closed->hide();
+            }
     lookedAt_ = picture.cuts;
     lookedSource_ = picture.source;
     looking_.post([this, inks = session_.inks(), asset = *asset,
