@@ -528,7 +528,7 @@ TEST_F(Craft, VariantsAreKeptAndComparedSmall) {
     };
     ASSERT_TRUE(theOther());
     theOther()->setFocus();
-    Q_EMIT window->readings().changed();
+    Q_EMIT window->readings().changed(QString::fromStdString(piece().id));
     QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
     ASSERT_TRUE(theOther());
     EXPECT_TRUE(theOther()->hasFocus());
