@@ -531,7 +531,7 @@ TEST_F(Craft, VariantsAreKeptAndComparedSmall) {
     Q_EMIT window->readings().changed(QString::fromStdString(piece().id));
     QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
     ASSERT_TRUE(theOther());
-    EXPECT_TRUE(theOther()->hasFocus());
+    EXPECT_EQ(dialog->focusWidget(), theOther());
     QTest::mouseClick(theOther(), Qt::LeftButton);
     activate();
     EXPECT_EQ(piece().id, "thumbnail");

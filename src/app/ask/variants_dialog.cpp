@@ -58,9 +58,7 @@ VariantsDialog::VariantsDialog(Session& session, const ReadingsDesk& desk, QWidg
 
 void VariantsDialog::refresh() {
     // Who goes by keys stays where they are.
-    QString focused;
-    for (const QPushButton* button : findChildren<QPushButton*>("openVariant"))
-        if (button->hasFocus()) focused = button->property("piece").toString();
+    const QString focused = focusWidget() ? focusWidget()->property("piece").toString() : QString();
     while (QLayoutItem* item = row_->takeAt(0)) {
         if (item->widget()) {
             item->widget()->hide();
