@@ -76,6 +76,35 @@ TEST_F(Look, EverythingThatTakesTheFocusHasAName) {
         }
 }
 
+// A name is shown as it is given, whatever it looks like to those who read markup.
+TEST_F(Look, NamesAreNoMarkup) {
+    openDemo();
+    session().choice().choosePiece("thumbnail-first-try");
+    Layer layer = session().piece()->layers.front();
+    layer.name = "<b>Sky</b> & co";
+    layer.hidden = true;
+    session().apply(withChangedLayer(session().kit(), session().piece()->id, layer), "name");
+    ASSERT_TRUE(measured());
+    trigger("allReadings");
+    const auto showsIt = [this] {
+        for (const QLabel* label : window->findChildren<QLabel*>())
+            if (label->isVisible() && label->text().contains(R"(<b>Sky</b> & co)") &&
+                label->textFormat() == Qt::PlainText)
+                return true;
+        return false;
+    };
+    EXPECT_TRUE(comesTrue(showsIt)) << "the finding that names it";
+    for (const char* view : {MainWindow::make, MainWindow::gauge, MainWindow::rehearse,
+                             MainWindow::release, MainWindow::stamping}) {
+        window->showView(view);
+        QCoreApplication::processEvents();
+        for (const QLabel* label : window->findChildren<QLabel*>())
+            if (label->isVisible())
+                EXPECT_NE(label->textFormat(), Qt::AutoText)
+                    << view << ": " << label->text().toStdString();
+    }
+}
+
 TEST_F(Look, NoTwoActionsWantTheSameKey) {
     std::map<QString, QString> keys;
     for (QAction* action : window->findChildren<QAction*>())

@@ -91,6 +91,7 @@ NewPieceDialog::NewPieceDialog(Session& session, QWidget* parent)
     auto* right = new QVBoxLayout;
     right->setSpacing(10);
     facts_ = new QLabel;
+    facts_->setTextFormat(Qt::RichText);
     facts_->setObjectName("briefFacts");
     facts_->setWordWrap(true);
     facts_->setAlignment(Qt::AlignTop);

@@ -141,6 +141,7 @@ void GaugeView::buildBench(QWidget* bench) {
     row->setSpacing(10);
     row->addWidget(lens_ = new GaugeLens, 0, Qt::AlignTop);
     under_ = new QLabel;
+    under_->setTextFormat(Qt::RichText);
     under_->setObjectName("gaugeUnder");
     under_->setFont(interfaceFont(12));
     under_->setAlignment(Qt::AlignLeft | Qt::AlignTop);

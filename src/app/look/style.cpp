@@ -224,6 +224,8 @@ void Style::polish(QWidget* widget) {
         widget->setFont(font);
     }
     if (auto* label = qobject_cast<QLabel*>(widget)) {
+        // Names that people give are no markup; who writes some says so.
+        if (label->textFormat() == Qt::AutoText) label->setTextFormat(Qt::PlainText);
         if (is(label, "soft")) label->setForegroundRole(QPalette::PlaceholderText);
         if (label->objectName() == "refusal") label->setForegroundRole(QPalette::BrightText);
     }

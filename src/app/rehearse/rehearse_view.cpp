@@ -192,6 +192,7 @@ void RehearseView::fillBench(Panel& panel, Panel& kitPanel) {
     panel.seam();
     panel.title(tr("What the host said"));
     said_ = panel.text("hostSaid");
+    said_->setTextFormat(Qt::RichText);
     said_->setProperty("soft", false);
     panel.seam();
     kitPanel.title(tr("The whole kit"));

@@ -17,6 +17,7 @@ class Crumb : public QLabel {
   public:
     Crumb() {
         setObjectName("crumb");
+        setTextFormat(Qt::RichText);
         setMinimumWidth(120);
         setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     }

@@ -11,6 +11,7 @@ namespace {
 
 void tellIn(MainWindow& w, const QString& title, const QString& words) {
     auto* box = new QMessageBox(QMessageBox::NoIcon, title, words, QMessageBox::Close, &w);
+    box->setTextFormat(Qt::RichText);
     box->setAttribute(Qt::WA_DeleteOnClose);
     box->open();
 }

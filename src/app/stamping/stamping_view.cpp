@@ -110,6 +110,7 @@ QWidget* StampingView::buildMiddle() {
     column->setSpacing(0);
     const auto [bar, row] = viewBar(16, 12);
     name_ = named(new QLabel, "stampPhotoName");
+    name_->setTextFormat(Qt::RichText);
     name_->setMinimumWidth(80);
     row->addWidget(name_, 1);
     auto* exact = named(new QPushButton(tr("True pixels")), "stampTruePixels");

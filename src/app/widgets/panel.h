@@ -115,6 +115,7 @@ inline std::pair<QWidget*, QHBoxLayout*> viewBar(int left, int right) {
 inline QLabel* viewHeadline(QVBoxLayout* column) {
     const auto [bar, row] = viewBar(20, 20);
     auto* label = new QLabel;
+    label->setTextFormat(Qt::RichText);
     row->addWidget(label);
     row->addStretch();
     column->addWidget(bar);
