@@ -67,7 +67,11 @@ void Session::showStep(const Kit& before) {
     }
     if (shown.empty()) return;
     QMetaObject::invokeMethod(
-        this, [this, shown] { choice_.choosePiece(shown); }, Qt::QueuedConnection);
+        this,
+        [this, shown, chosen = choice_.pieceId()] {
+            if (choice_.pieceId() == chosen) choice_.choosePiece(shown);
+        },
+        Qt::QueuedConnection);
 }
 
 void Session::keepOwnBrief(const OrderedJson& brief, Replace replace,
