@@ -148,6 +148,32 @@ TEST_F(KitTest, WhatIsBeingTypedCountsForThePieceItWasTypedFor) {
     EXPECT_EQ(session().kit().piece(second)->title, there);
 }
 
+TEST_F(KitTest, WhatIsDroppedComesInWhateverIsOnShow) {
+    openDemo();
+    ASSERT_TRUE(saveKit(test::kitWith("video-thumbnail", {1280, 720}), folder / "other.zlkit",
+                        Replace::no));
+    const QUrl kit = QUrl::fromLocalFile(QString::fromStdString((folder / "other.zlkit").string())),
+               picture = QUrl::fromLocalFile(write("in.png", test::png(test::textured({40, 30}))));
+    window->showView(MainWindow::gauge);
+    const std::size_t layers = piece().layers.size();
+    dropFiles({picture});
+    ASSERT_TRUE(comesTrue([&] { return piece().layers.size() == layers + 1; }));
+    EXPECT_TRUE(window->canvas().isVisible()) << "where it can be seen and placed";
+    dropFiles({kit, picture});
+    ASSERT_FALSE(told.empty());
+    EXPECT_TRUE(told.back().contains("by itself"));
+    dropFiles({QUrl("https://example.org/a.png")});
+    EXPECT_TRUE(told.back().contains("of this machine"));
+    EXPECT_EQ(piece().layers.size(), layers + 1);
+    // A kit is opened, once what is unsaved is safe.
+    unsaved = {Unsaved::cancel};
+    dropFiles({kit});
+    EXPECT_EQ(session().kit().pieces.size(), test::madeDemo().kit.pieces.size());
+    unsaved = {Unsaved::discard};
+    dropFiles({kit});
+    EXPECT_TRUE(comesTrue([this] { return session().kit().pieces.size() == 1; }));
+}
+
 // A drag that goes on while the kit is written adds to its last step, not a step of its own.
 TEST_F(KitTest, WhatIsDraggedWhileItIsSavedStaysUnsaved) {
     openDemo();

@@ -169,15 +169,15 @@ class WindowTest : public ::testing::Test {
         }
         QTest::mouseRelease(canvas, Qt::LeftButton, keys, to);
     }
-    // Files dropped on the canvas, as a file manager drops them.
+    // Files dropped on the window, as a file manager drops them.
     void dropFiles(const QList<QUrl>& urls) {
         QMimeData files;
         files.setUrls(urls);
         QDragEnterEvent enter(QPoint(50, 50), Qt::CopyAction, &files, Qt::LeftButton, {});
-        QApplication::sendEvent(&window->canvas(), &enter);
+        QApplication::sendEvent(window.get(), &enter);
         EXPECT_TRUE(enter.isAccepted());
         QDropEvent drop(QPointF(50, 50), Qt::CopyAction, &files, Qt::LeftButton, {});
-        QApplication::sendEvent(&window->canvas(), &drop);
+        QApplication::sendEvent(window.get(), &drop);
     }
     QString write(const std::string& name, const Bytes& bytes) {
         EXPECT_TRUE(writeFile(folder / name, bytes, Replace::yes));

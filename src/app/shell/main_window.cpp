@@ -13,6 +13,7 @@
 #include "ask/new_piece_dialog.h"
 #include "film/film_view.h"
 #include "look/theme.h"
+#include "shell/drop_door.h"
 #include "widgets/colour_offer.h"
 #include "widgets/fields.h"
 #include "widgets/wheel_guard.h"
@@ -36,6 +37,7 @@ MainWindow::MainWindow(Briefs briefs, std::vector<ViewRow> views, Dialogs dialog
     restoreGeometry(QSettings().value("window").toByteArray());
     setWindowIcon(lineIcon("zinc-ledge"));
     new WheelGuard(qApp);
+    new DropDoor(*this);
     setMinimumSize(960, 620);
     QWidget* whole = build();
     views_.make(*this);

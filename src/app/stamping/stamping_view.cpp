@@ -8,13 +8,13 @@
 #include <QMimeData>
 #include <QPainter>
 #include <QPushButton>
-#include <QUrl>
 #include <QVBoxLayout>
 
 #include "look/theme.h"
 #include "widgets/form.h"
 #include "widgets/pages.h"
 #include "widgets/panel.h"
+#include "work/dropped_files.h"
 
 namespace zl::app {
 namespace {
@@ -244,9 +244,7 @@ void StampingView::dragEnterEvent(QDragEnterEvent* event) {
 }
 
 void StampingView::dropEvent(QDropEvent* event) {
-    std::vector<Path> files;
-    for (const QUrl& url : event->mimeData()->urls())
-        if (url.isLocalFile()) files.emplace_back(url.toLocalFile().toStdString());
+    const std::vector<Path> files = droppedFiles(*event->mimeData());
     if (!files.empty()) desk_.add(files, withSubfolders());
     event->acceptProposedAction();
 }

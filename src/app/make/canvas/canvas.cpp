@@ -1,10 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "make/canvas/canvas.h"
 
-#include <QMimeData>
 #include <QPaintEvent>
 #include <QPainter>
-#include <QUrl>
 #include <cmath>
 
 #include "kit/layer_kinds.h"
@@ -33,7 +31,6 @@ Canvas::Canvas(Session& session, QWidget* parent)
     setAccessibleName(tr("The piece in its frame"));
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
-    setAcceptDrops(true);
     setAttribute(Qt::WA_OpaquePaintEvent);
     connect(&session_, &Session::kitChanged, this, [this] {
         settle();
@@ -271,21 +268,6 @@ void Canvas::keyPressEvent(QKeyEvent* event) {
     if (!taken) return QWidget::keyPressEvent(event);
     settle();
     update();
-}
-
-void Canvas::dragEnterEvent(QDragEnterEvent* event) {
-    if (event->mimeData()->hasUrls()) event->acceptProposedAction();
-}
-
-void Canvas::dropEvent(QDropEvent* event) {
-    std::vector<Path> files;
-    for (const QUrl& url : event->mimeData()->urls())
-        if (url.isLocalFile()) files.emplace_back(url.toLocalFile().toStdString());
-    if (files.size() == 1 && endingOf(files.front()) == ".zlkit")
-        session_.tell(tr("A kit is opened with Kit ▸ Open; nothing was changed."), true);
-    else
-        session_.intake().bringIn(files);
-    event->acceptProposedAction();
 }
 
 void Canvas::paintEvent(QPaintEvent*) {
