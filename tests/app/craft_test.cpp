@@ -13,6 +13,7 @@
 #include <QSlider>
 #include <QToolButton>
 
+#include "edit/stack.h"
 #include "lettering/lettering.h"
 #include "make/sections/sections.h"
 #include "picture/decode.h"

@@ -9,6 +9,7 @@
 #include <QStyledItemDelegate>
 
 #include "edit/edits.h"
+#include "edit/stack.h"
 #include "kit/layer_kinds.h"
 #include "look/theme.h"
 

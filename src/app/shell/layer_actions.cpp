@@ -2,6 +2,7 @@
 // What is done with the chosen layers, and what brings new ones in.
 #include "edit/arrange.h"
 #include "edit/edits.h"
+#include "edit/stack.h"
 #include "film/take_still.h"
 #include "make/bench.h"
 #include "readings/zones.h"

@@ -4,6 +4,7 @@
 #include "base/data_files.h"
 #include "base/json.h"
 #include "edit/edits.h"
+#include "edit/stack.h"
 
 namespace zl::app {
 

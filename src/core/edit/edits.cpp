@@ -8,10 +8,12 @@
 
 #include "base/file.h"
 #include "base/overloads.h"
+#include "edit/edit_parts.h"
 #include "kit/layer_kinds.h"
 #include "kit/moving.h"
 
 namespace zl {
+
 namespace {
 
 constexpr double farthest = 1'000'000;  // px
@@ -25,44 +27,6 @@ bool goodRect(const RealRect& r) {
     return within(r.x, -farthest, farthest) && within(r.y, -farthest, farthest) &&
            within(r.width, 1e-3, farthest) && within(r.height, 1e-3, farthest);
 }
-
-// Changes one piece by `change(Piece&) -> Result<void>`.
-template <class Change>
-Result<Kit> changed(const Kit& kit, std::string_view pieceId, const Change& change) {
-    Kit copy = kit;
-    const std::size_t at = kit.pieces.placeOf(kit.piece(pieceId));
-    if (at == kit.pieces.size())
-        return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in the kit.", pieceId));
-    if (Result<void> done = change(copy.pieces[at]); !done) return passOn(done.error());
-    return copy;
-}
-
-std::vector<Layer>::iterator find(Piece& piece, int id) {
-    return std::find_if(piece.layers.begin(), piece.layers.end(),
-                        [&](const Layer& l) { return l.id == id; });
-}
-
-tl::unexpected<Error> noLayer() {
-    return fail(Code::badUsage, "That layer is gone.");
-}
-
-int nextId(const Piece& piece) {
-    int highest = 0;
-    for (const Layer& layer : piece.layers) highest = std::max(highest, layer.id);
-    return highest + 1;
-}
-
-// A group that is left with one layer is none.
-void dissolveLoners(Piece& piece) {
-    std::map<int, int> members;
-    for (const Layer& layer : piece.layers) ++members[layer.group];
-    for (Layer& layer : piece.layers)
-        if (members[layer.group] < 2) layer.group = 0;
-}
-
-}  // namespace
-
-namespace {
 
 Result<void> checkWhat(const PictureLayer& picture, const std::string& name, const Kit& kit) {
     if (!kit.asset(picture.source))
@@ -201,7 +165,7 @@ Result<Kit> withoutPiece(const Kit& kit, std::string_view pieceId) {
 Result<Kit> withChangedPiece(const Kit& kit, Piece piece) {
     if (auto good = checkPiece(piece); !good) return passOn(good.error());
     const std::string id = piece.id;
-    return changed(kit, id, [&](Piece& p) -> Result<void> {
+    return edit_parts::changed(kit, id, [&](Piece& p) -> Result<void> {
         p = std::move(piece);
         return {};
     });
@@ -340,7 +304,7 @@ Layer wearing(Layer layer, const Look& look) {
 
 Result<Kit> withPieceVideo(const Kit& kit, std::string_view pieceId,
                            const std::optional<PieceVideo>& video) {
-    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
+    return edit_parts::changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
         piece.video = video;
         return {};
     });
@@ -348,8 +312,8 @@ Result<Kit> withPieceVideo(const Kit& kit, std::string_view pieceId,
 
 Result<Kit> withLayer(const Kit& kit, std::string_view pieceId, Layer layer) {
     if (auto good = checkLayer(layer, kit); !good) return passOn(good.error());
-    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
-        layer.id = nextId(piece);
+    return edit_parts::changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
+        layer.id = edit_parts::nextId(piece);
         piece.layers.push_back(std::move(layer));
         return {};
     });
@@ -357,20 +321,20 @@ Result<Kit> withLayer(const Kit& kit, std::string_view pieceId, Layer layer) {
 
 Result<Kit> withChangedLayer(const Kit& kit, std::string_view pieceId, Layer layer) {
     if (auto good = checkLayer(layer, kit); !good) return passOn(good.error());
-    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
-        const auto at = find(piece, layer.id);
-        if (at == piece.layers.end()) return noLayer();
+    return edit_parts::changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
+        const auto at = edit_parts::find(piece, layer.id);
+        if (at == piece.layers.end()) return edit_parts::noLayer();
         *at = std::move(layer);
         return {};
     });
 }
 
 Result<Kit> withoutLayer(const Kit& kit, std::string_view pieceId, int layerId) {
-    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
-        const auto at = find(piece, layerId);
-        if (at == piece.layers.end()) return noLayer();
+    return edit_parts::changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
+        const auto at = edit_parts::find(piece, layerId);
+        if (at == piece.layers.end()) return edit_parts::noLayer();
         piece.layers.erase(at);
-        dissolveLoners(piece);
+        edit_parts::dissolveLoners(piece);
         return {};
     });
 }
@@ -379,10 +343,10 @@ Result<Kit> withChangedLayers(const Kit& kit, std::string_view pieceId,
                               const std::vector<Layer>& layers) {
     for (const Layer& layer : layers)
         if (auto good = checkLayer(layer, kit); !good) return passOn(good.error());
-    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
+    return edit_parts::changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
         for (const Layer& layer : layers) {
-            const auto at = find(piece, layer.id);
-            if (at == piece.layers.end()) return noLayer();
+            const auto at = edit_parts::find(piece, layer.id);
+            if (at == piece.layers.end()) return edit_parts::noLayer();
             *at = layer;
         }
         return {};
@@ -390,43 +354,11 @@ Result<Kit> withChangedLayers(const Kit& kit, std::string_view pieceId,
 }
 
 Result<Kit> withoutLayers(const Kit& kit, std::string_view pieceId, const std::set<int>& ids) {
-    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
+    return edit_parts::changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
         std::erase_if(piece.layers, [&](const Layer& layer) { return ids.contains(layer.id); });
-        dissolveLoners(piece);
+        edit_parts::dissolveLoners(piece);
         return {};
     });
-}
-
-Result<Kit> withGroup(const Kit& kit, std::string_view pieceId, const std::set<int>& ids) {
-    if (ids.size() < 2)
-        return fail(Code::badUsage, "A group takes two layers or more.",
-                    "Choose them with Ctrl in the list.");
-    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
-        int highest = 0;
-        for (const Layer& layer : piece.layers) highest = std::max(highest, layer.group);
-        for (Layer& layer : piece.layers)
-            if (ids.contains(layer.id)) layer.group = highest + 1;
-        dissolveLoners(piece);
-        return {};
-    });
-}
-
-Result<Kit> withoutGroup(const Kit& kit, std::string_view pieceId, const std::set<int>& ids) {
-    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
-        for (Layer& layer : piece.layers)
-            if (ids.contains(layer.id)) layer.group = 0;
-        dissolveLoners(piece);
-        return {};
-    });
-}
-
-std::set<int> withGroupMates(const Piece& piece, const std::set<int>& ids) {
-    std::set<int> groups, all = ids;
-    for (const Layer& layer : piece.layers)
-        if (layer.group != 0 && ids.contains(layer.id)) groups.insert(layer.group);
-    for (const Layer& layer : piece.layers)
-        if (groups.contains(layer.group)) all.insert(layer.id);
-    return all;
 }
 
 Result<Kit> withPastedLayers(const Kit& kit, std::string_view pieceId, std::vector<Layer> layers,
@@ -436,83 +368,15 @@ Result<Kit> withPastedLayers(const Kit& kit, std::string_view pieceId, std::vect
         if (const Asset* asset = assetOf(layer, from)) base = withAsset(base, *asset);
     for (const Layer& layer : layers)
         if (auto good = checkLayer(layer, base); !good) return passOn(good.error());
-    return changed(base, pieceId, [&](Piece& piece) -> Result<void> {
+    return edit_parts::changed(base, pieceId, [&](Piece& piece) -> Result<void> {
         int highest = 0;
         for (const Layer& layer : piece.layers) highest = std::max(highest, layer.group);
         for (Layer& layer : layers) {
-            layer.id = nextId(piece);
+            layer.id = edit_parts::nextId(piece);
             if (layer.group != 0) layer.group += highest;
             piece.layers.push_back(std::move(layer));
         }
-        dissolveLoners(piece);
-        return {};
-    });
-}
-
-Result<Kit> withLayerMoved(const Kit& kit, std::string_view pieceId, int layerId, int to) {
-    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
-        const auto at = find(piece, layerId);
-        if (at == piece.layers.end()) return noLayer();
-        const Layer layer = *at;
-        piece.layers.erase(at);
-        piece.layers.insert(
-            piece.layers.begin() + std::clamp(to, 0, static_cast<int>(piece.layers.size())), layer);
-        return {};
-    });
-}
-
-Result<Kit> withLayersMoved(const Kit& kit, std::string_view pieceId, const std::set<int>& layerIds,
-                            int under) {
-    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
-        const auto moving =
-            std::stable_partition(piece.layers.begin(), piece.layers.end(),
-                                  [&](const Layer& layer) { return !layerIds.contains(layer.id); });
-        const auto others = static_cast<int>(moving - piece.layers.begin());
-        std::rotate(piece.layers.begin() + std::clamp(under, 0, others), moving,
-                    piece.layers.end());
-        return {};
-    });
-}
-
-Result<Kit> withLayersRaised(const Kit& kit, std::string_view pieceId,
-                             const std::set<int>& layerIds, int by) {
-    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
-        auto& layers = piece.layers;
-        const auto step = [&](auto first, auto last) {
-            if (first == last) return;
-            for (auto before = first++; first != last; before = first++)
-                if (layerIds.contains(first->id) && !layerIds.contains(before->id))
-                    std::iter_swap(first, before);
-        };
-        by > 0 ? step(layers.rbegin(), layers.rend()) : step(layers.begin(), layers.end());
-        return {};
-    });
-}
-
-Result<Kit> withLayersDoubled(const Kit& kit, std::string_view pieceId,
-                              const std::set<int>& layerIds) {
-    return changed(kit, pieceId, [&](Piece& piece) -> Result<void> {
-        int free = 1;
-        for (const Layer& layer : piece.layers) free = std::max(free, layer.group + 1);
-        std::map<int, int> groups;  // of the copies, where all of a group are doubled
-        for (const Layer& layer : piece.layers)
-            if (layer.group != 0 && !groups.contains(layer.group)) groups[layer.group] = free++;
-        for (const Layer& layer : piece.layers)
-            if (!layerIds.contains(layer.id)) groups[layer.group] = layer.group;
-        std::vector<Layer> layers;
-        int id = nextId(piece);
-        for (const Layer& layer : piece.layers) {
-            layers.push_back(layer);
-            if (!layerIds.contains(layer.id)) continue;
-            constexpr double aside = 24;
-            Layer copy = moved(layer, aside, aside);
-            copy.id = id++;
-            copy.name = cutToFit(copy.name, longestName - 5) + " copy";
-            if (copy.group != 0) copy.group = groups[copy.group];
-            layers.push_back(std::move(copy));
-        }
-        if (layers.size() == piece.layers.size()) return noLayer();
-        piece.layers = std::move(layers);
+        edit_parts::dissolveLoners(piece);
         return {};
     });
 }

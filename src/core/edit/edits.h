@@ -55,32 +55,10 @@ Look lookOf(const Layer& layer, std::string name);
                                             const std::vector<Layer>& layers);
 [[nodiscard]] Result<Kit> withoutLayers(const Kit& kit, std::string_view pieceId,
                                         const std::set<int>& layerIds);
-// Layers of one new group, or of none. A group of fewer than two layers is dissolved.
-[[nodiscard]] Result<Kit> withGroup(const Kit& kit, std::string_view pieceId,
-                                    const std::set<int>& layerIds);
-[[nodiscard]] Result<Kit> withoutGroup(const Kit& kit, std::string_view pieceId,
-                                       const std::set<int>& layerIds);
-// The layers and all that stand in a group with one of them.
-std::set<int> withGroupMates(const Piece& piece, const std::set<int>& layerIds);
 // Layers of another piece or kit on top, with new ids; groups stay together, and the pictures they
 // show come along.
 [[nodiscard]] Result<Kit> withPastedLayers(const Kit& kit, std::string_view pieceId,
                                            std::vector<Layer> layers, const Kit& from);
-
-// To index `to` of the stack, 0 being the bottom; clamped.
-[[nodiscard]] Result<Kit> withLayerMoved(const Kit& kit, std::string_view pieceId, int layerId,
-                                         int to);
-// Several, in their order, over `under` of the others.
-[[nodiscard]] Result<Kit> withLayersMoved(const Kit& kit, std::string_view pieceId,
-                                          const std::set<int>& layerIds, int under);
-// Each of them past its neighbour, up (1) or down (-1); those that lie together stay so, and the
-// first at the end of the stack stays.
-[[nodiscard]] Result<Kit> withLayersRaised(const Kit& kit, std::string_view pieceId,
-                                           const std::set<int>& layerIds, int by);
-// A copy of each right above it, 24 px lower right, its name with "copy" behind it. Copies of a
-// whole group are a group of their own.
-[[nodiscard]] Result<Kit> withLayersDoubled(const Kit& kit, std::string_view pieceId,
-                                            const std::set<int>& layerIds);
 
 // What a layer may be: finite numbers, sizes within 1..1,000,000 px, text within 20,000 bytes.
 [[nodiscard]] Result<void> checkLayer(const Layer& layer, const Kit& kit);

@@ -7,6 +7,7 @@
 #include <algorithm>
 
 #include "edit/edits.h"
+#include "edit/stack.h"
 #include "film/strip.h"
 #include "film/take_still.h"
 #include "kit/layer_kinds.h"

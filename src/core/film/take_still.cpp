@@ -8,6 +8,7 @@
 
 #include "base/file.h"
 #include "edit/edits.h"
+#include "edit/stack.h"
 #include "encode/encode.h"
 #include "encode/png.h"
 #include "picture/attention.h"

@@ -3,6 +3,7 @@
 // variants.
 #include "core/support/drawing.h"
 #include "edit/arrange.h"
+#include "edit/stack.h"
 #include "render/render.h"
 #include "store/kit_file.h"
 #include "support/support.h"

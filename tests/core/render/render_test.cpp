@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "render/render.h"
+#include "edit/stack.h"
 #include "support/support.h"
 
 namespace zl {

@@ -4,6 +4,7 @@
 
 #include "edit/arrange.h"
 #include "edit/snapping.h"
+#include "edit/stack.h"
 #include "store/kit_file.h"
 #include "store/layer_json.h"
 #include "support/support.h"

@@ -7,6 +7,7 @@
 
 #include "edit/arrange.h"
 #include "edit/edits.h"
+#include "edit/stack.h"
 #include "look/theme.h"
 #include "readings/zones.h"
 
