@@ -139,6 +139,26 @@ TEST_F(Craft, SeveralLayersMoveAsOneAndGroupsStayTogether) {
     EXPECT_TRUE(piece().layers.empty());
 }
 
+// Keys of layers do nothing where no layer is seen, and what comes in is seen.
+TEST_F(Craft, LayersAreEditedOnlyWhereTheyAreSeen) {
+    threeBars();
+    session().choice().chooseLayer(2);
+    for (const char* view :
+         {MainWindow::gauge, MainWindow::rehearse, MainWindow::release, MainWindow::stamping}) {
+        window->showView(view);
+        QTest::keyClick(window.get(), Qt::Key_Delete);
+        QTest::keyClick(window.get(), Qt::Key_D, Qt::ControlModifier);
+        QTest::keyClick(window.get(), Qt::Key_H, Qt::ControlModifier);
+        EXPECT_EQ(piece().layers.size(), 3u) << view;
+        EXPECT_FALSE(piece().layer(2)->hidden) << view;
+    }
+    QTest::keyClick(window.get(), Qt::Key_T, Qt::ControlModifier);
+    EXPECT_EQ(piece().layers.size(), 4u);
+    EXPECT_TRUE(window->canvas().isVisible());
+    QTest::keyClick(&window->canvas(), Qt::Key_Delete);
+    EXPECT_EQ(piece().layers.size(), 3u);
+}
+
 // Layers of two pieces have the same ids: nudging both is two steps back.
 TEST_F(Craft, StepsOfTwoPiecesAreTwo) {
     threeBars();

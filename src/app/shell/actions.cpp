@@ -57,16 +57,19 @@ void Actions::add(QMenu* menu, const ActionRow& row) {
 
 void Actions::refresh() {
     Session& session = window_.session();
+    const bool makes = window_.views().now() == MainWindow::make;
     const auto has = [&](Needs needs) {
         switch (needs) {
             case Needs::nothing:
                 return true;
             case Needs::piece:
                 return session.piece() != nullptr;
+            case Needs::layers:
+                return makes && session.piece() && !session.piece()->layers.empty();
             case Needs::layer:
-                return session.layer() != nullptr;
+                return makes && session.layer();
             case Needs::picture:
-                return session.picture() != nullptr;
+                return makes && session.picture();
             case Needs::undo:
                 return session.document().history().canUndo();
             case Needs::redo:

@@ -18,7 +18,8 @@ namespace zl::app {
 class MainWindow;
 
 // What is chosen, or what there is to undo or redo; without it, it is off.
-enum class Needs { nothing, piece, layer, picture, undo, redo };
+// What must be there; of layers, Make must be on show: nothing is done to what is not seen.
+enum class Needs { nothing, piece, layers, layer, picture, undo, redo };
 
 struct ActionRow {
     const char* id = nullptr;  // the action's object name; nothing: a line between two groups

@@ -13,6 +13,12 @@
 namespace zl::app {
 namespace {
 
+// What comes in is seen.
+LayerDoor& doorOf(MainWindow& w) {
+    w.showView(MainWindow::make);
+    return w.layerDoor();
+}
+
 LayerList& layersOf(MainWindow& w) {
     return w.part<Bench>()->layers();
 }
@@ -45,7 +51,6 @@ void anotherStill(MainWindow& w) {
 void chooseAll(MainWindow& w) {
     std::set<int> ids;
     const std::vector<Layer>& layers = w.session().piece()->layers;
-    if (layers.empty()) return;
     for (const Layer& one : layers) ids.insert(one.id);
     const Layer* shown = w.session().layer();
     w.session().choice().chooseLayers(ids, shown ? shown->id : layers.back().id);
@@ -99,27 +104,27 @@ std::vector<ActionRow> clipboardActions() {
              .words = Actions::tr("Add picture …"),
              .key = QKeySequence("Ctrl+I"),
              .needs = Needs::piece,
-             .run = [](MainWindow& w) { w.layerDoor().addPicture(); }},
+             .run = [](MainWindow& w) { doorOf(w).addPicture(); }},
             {.id = "copyLayers",
              .words = Actions::tr("Copy"),
              .key = QKeySequence::Copy,
              .needs = Needs::layer,
-             .run = [](MainWindow& w) { w.layerDoor().copy(); }},
+             .run = [](MainWindow& w) { doorOf(w).copy(); }},
             {.id = "paste",
              .words = Actions::tr("Paste"),
              .key = QKeySequence::Paste,
              .needs = Needs::piece,
-             .run = [](MainWindow& w) { w.layerDoor().paste(); }},
+             .run = [](MainWindow& w) { doorOf(w).paste(); }},
             {.id = "copyFinish",
              .words = Actions::tr("Copy the finish"),
              .key = QKeySequence("Ctrl+Shift+C"),
              .needs = Needs::layer,
-             .run = [](MainWindow& w) { w.layerDoor().copyFinish(); }},
+             .run = [](MainWindow& w) { doorOf(w).copyFinish(); }},
             {.id = "pasteFinish",
              .words = Actions::tr("Put the copied finish on"),
              .key = QKeySequence("Ctrl+Shift+V"),
              .needs = Needs::layer,
-             .run = [](MainWindow& w) { w.layerDoor().pasteFinish(); }}};
+             .run = [](MainWindow& w) { doorOf(w).pasteFinish(); }}};
 }
 
 std::vector<ActionRow> newLayerActions() {
@@ -129,12 +134,12 @@ std::vector<ActionRow> newLayerActions() {
             {.id = "addStillAction",
              .words = Actions::tr("Take a still from a video …"),
              .key = QKeySequence("Ctrl+Shift+I"),
-             .run = [](MainWindow& w) { w.layerDoor().addStill(); }},
+             .run = [](MainWindow& w) { doorOf(w).addStill(); }},
             {.id = "addClipAction",
              .words = Actions::tr("Bring in a clip from a video …"),
              .key = QKeySequence("Ctrl+Alt+I"),
              .needs = Needs::piece,
-             .run = [](MainWindow& w) { w.layerDoor().addClip(); }},
+             .run = [](MainWindow& w) { doorOf(w).addClip(); }},
             {.id = "playPieceAction",
              .words = Actions::tr("Play or pause the piece"),
              .key = QKeySequence("Ctrl+Space"),
@@ -155,21 +160,21 @@ std::vector<ActionRow> newLayerActions() {
             {.id = "addReferenceAction",
              .words = Actions::tr("Add reference …"),
              .needs = Needs::piece,
-             .run = [](MainWindow& w) { w.layerDoor().addPicture(true); }},
+             .run = [](MainWindow& w) { doorOf(w).addPicture(true); }},
             {.id = "addFontAction",
              .words = Actions::tr("Add font file …"),
              .needs = Needs::piece,
-             .run = [](MainWindow& w) { w.layerDoor().addFont(); }},
+             .run = [](MainWindow& w) { doorOf(w).addFont(); }},
             {.id = "addLetteringAction",
              .words = Actions::tr("Add lettering"),
              .key = QKeySequence("Ctrl+T"),
              .needs = Needs::piece,
-             .run = [](MainWindow& w) { w.layerDoor().addLettering(); }},
+             .run = [](MainWindow& w) { doorOf(w).addLettering(); }},
             {.id = "addBarAction",
              .words = Actions::tr("Add a bar"),
              .key = QKeySequence("Ctrl+B"),
              .needs = Needs::piece,
-             .run = [](MainWindow& w) { w.layerDoor().addBar(0); }},
+             .run = [](MainWindow& w) { doorOf(w).addBar(0); }},
             {}};
 }
 
@@ -205,7 +210,7 @@ std::vector<ActionRow> groupActions() {
     return {{.id = "chooseAllAction",
              .words = Actions::tr("Choose all"),
              .key = QKeySequence::SelectAll,
-             .needs = Needs::piece,
+             .needs = Needs::layers,
              .run = chooseAll},
             {.id = "groupAction",
              .words = Actions::tr("Group"),

@@ -144,6 +144,7 @@ void MainWindow::showView(std::string_view id) {
     foot_->ledge()->setVisible(!parts.foot);
     if (parts.foot) foot_->findings()->hide();
     for (QWidget* foot : views_.feet()) foot->setVisible(foot == parts.foot);
+    actions_->refresh();
 }
 
 // Part by part, so that no event paints all of the window.
