@@ -8,6 +8,8 @@
 #include <QPlainTextEdit>
 #include <QProgressBar>
 
+#include "base/json.h"
+#include "store/kit_file.h"
 #include "store/stamp_shelf.h"
 #include "window.h"
 
