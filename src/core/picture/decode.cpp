@@ -8,6 +8,7 @@
 #include <string_view>
 
 #include "picture/bmp_part.h"
+#include "picture/jpeg_whole.h"
 #include "picture/profile.h"
 #include "picture/vips_part.h"
 
@@ -56,7 +57,6 @@ Image loadedBmp(ByteView bytes) {
 struct Load {
     int shrink = 1;
     double enlarge = 1;
-    VipsFailOn failOn = VIPS_FAIL_ON_TRUNCATED;
 };
 
 // Each kind goes to its own loader: libvips never guesses.
@@ -74,7 +74,7 @@ Image loaded(ByteView bytes, Content content, Load load) {
     VipsBlob* blob = vips_blob_new(nullptr, bytes.data(), bytes.size());
     const auto call = [&](const char* option, auto value) {
         return vips_call(loader, blob, &out, "access", VIPS_ACCESS_SEQUENTIAL, "fail_on",
-                         load.failOn, option, value, nullptr);
+                         VIPS_FAIL_ON_TRUNCATED, option, value, nullptr);
     };
     const int status = load.shrink > 1    ? call("shrink", load.shrink)
                        : load.enlarge > 1 ? call("scale", load.enlarge)
@@ -247,18 +247,16 @@ Result<Picture> decodeAt(Load load, ByteView bytes, const std::string& name) {
     return picture;
 }
 
-// A JPEG that lacks nothing but its last marker (EOI; ITU-T T.81, B.2.1) is whole: with one behind
-// it, it is read without a warning, which one that breaks off is not.
+// A JPEG that does not end in its last marker (EOI; ITU-T T.81, B.2.1) may lack more than that:
+// libvips does not always tell when its last rows are missing. With the marker behind it, it is
+// read; one that ends and has something else behind it, too.
 Result<Picture> decodeWhole(Load load, ByteView bytes, const std::string& name) {
-    Result<Picture> picture = decodeAt(load, bytes, name);
     constexpr std::uint8_t end[] = {0xFF, 0xD9};
-    if (picture || sniff(bytes) != Content::jpeg || std::ranges::equal(bytes.last(2), end))
-        return picture;
+    if (sniff(bytes) != Content::jpeg || std::ranges::equal(bytes.last(2), end))
+        return decodeAt(load, bytes, name);
     Bytes closed(bytes.begin(), bytes.end());
     closed.insert(closed.end(), std::begin(end), std::end(end));
-    load.failOn = VIPS_FAIL_ON_WARNING;
-    Result<Picture> whole = decodeAt(load, closed, name);
-    return whole ? whole : picture;
+    return isWholeJpeg(closed) ? decodeAt(load, closed, name) : damaged(name, Content::jpeg);
 }
 
 }  // namespace

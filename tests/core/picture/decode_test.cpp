@@ -50,7 +50,7 @@ TEST(Decode, AJpegWithoutItsLastMarkerIsWholeAndOneThatBreaksOffIsNot) {
         EXPECT_TRUE(same(good(decode(open, "open.jpg")), good(decode(whole, "whole.jpg"))));
         EXPECT_TRUE(same(good(decodeFor({20, 15}, open, "open.jpg")),
                          good(decodeFor({20, 15}, whole, "whole.jpg"))));
-        for (const std::size_t less : {3u, 4u, 10u, 100u, 1000u}) {
+        for (std::size_t less = 1; less < 40; ++less) {
             const Bytes broken(whole.begin(), whole.end() - static_cast<std::ptrdiff_t>(2 + less));
             EXPECT_FALSE(decode(broken, "broken.jpg")) << less << " bytes less";
         }
