@@ -14,6 +14,16 @@ namespace {
 
 class Make : public WindowTest {
   protected:
+    // Types a name for the chosen row, without ending it.
+    static QLineEdit* typeName(QListWidget* list, const QString& name) {
+        list->setFocus();
+        QTest::keyClick(list, Qt::Key_F2);
+        auto* editor = list->findChild<QLineEdit*>();
+        if (!editor) return nullptr;
+        editor->selectAll();
+        QTest::keyClicks(editor, name);
+        return editor;
+    }
     // A grey ground and a 200 x 100 picture at (400, 300), both kept as inks once they were shown.
     void openTwoLayers() {
         Kit kit = test::withPicture(test::kitWith("video-thumbnail", {1280, 720}),
@@ -211,12 +221,7 @@ TEST_F(Make, WhatIsBegunInAPieceIsItsOwn) {
     openDemo();
     auto* list = child<QListWidget>("layers");
     list->setCurrentRow(3);
-    list->setFocus();
-    QTest::keyClick(list, Qt::Key_F2);
-    auto* editor = list->findChild<QLineEdit*>();
-    ASSERT_TRUE(editor);
-    editor->selectAll();
-    QTest::keyClicks(editor, "Evening sky");
+    ASSERT_TRUE(typeName(list, "Evening sky"));
     trigger("nextPiece");
     ASSERT_TRUE(
         comesTrue([this] { return session().kit().pieces[0].layers[0].name == "Evening sky"; }));
@@ -251,12 +256,8 @@ TEST_F(Make, TheStackReordersRenamesHidesDuplicatesDeletes) {
     click("lowerLayer");
     EXPECT_EQ(piece().layers[0].name, "Dusk at the box");
 
-    list->setFocus();
-    QTest::keyClick(list, Qt::Key_F2);
-    auto* editor = list->findChild<QLineEdit*>();
+    QLineEdit* editor = typeName(list, "Evening sky");
     ASSERT_TRUE(editor);
-    editor->selectAll();
-    QTest::keyClicks(editor, "Evening sky");
     QTest::keyClick(editor, Qt::Key_Return);
     ASSERT_TRUE(comesTrue([this] { return piece().layers[0].name == "Evening sky"; }));
 

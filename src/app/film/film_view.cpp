@@ -370,11 +370,15 @@ void FilmView::keyPressEvent(QKeyEvent* event) {
     }
 }
 
+int FilmView::layerOfStill() const {
+    const Piece* piece = session_.piece();
+    return piece ? layerForStill(*piece, session_.layer() ? session_.layer()->id : 0) : 0;
+}
+
 // So that proposals are seen as they would be met.
 void FilmView::preparePiece() {
     const Piece* piece = session_.piece();
-    const int layer =
-        piece ? layerForStill(*piece, session_.layer() ? session_.layer()->id : 0) : 0;
+    const int layer = layerOfStill();
     seenIn_ = session_.kit();
     seen_ = piece;
     seenLayer_ = layer;
@@ -383,17 +387,16 @@ void FilmView::preparePiece() {
         session_.jobs(), this,
         [kit = session_.kit(), piece = *piece, inks = session_.inks(),
          layer](const std::stop_token& stop) { return seenPiece(piece, kit, layer, *inks, stop); },
-        [this, piece](const std::pair<QImage, QImage>& seen) {
-            if (piece == seen_) proposals_->setPiece(seen.first, seen.second);
+        [this, piece, layer](const std::pair<QImage, QImage>& seen) {
+            if (piece == seen_ && layer == seenLayer_)
+                proposals_->setPiece(seen.first, seen.second);
         });
 }
 
 void FilmView::followPiece() {
     if (!desk_.facts()) return;
     const Piece* piece = session_.piece();
-    const int layer =
-        piece ? layerForStill(*piece, session_.layer() ? session_.layer()->id : 0) : 0;
-    if (piece == seen_ && layer == seenLayer_) return;
+    if (piece == seen_ && layerOfStill() == seenLayer_) return;
     facts_->setText(factWords(*desk_.facts(), piece ? std::optional(piece->frame) : std::nullopt));
     preparePiece();
 }

@@ -58,8 +58,9 @@ class FilmView : public QWidget {
     void showExact(const FilmFrame& frame);
     void tellFacts();
     void take();
-    void takeClip();  // the part that counts, as a layer
-    void remember();  // the video, and the piece keeps its picture
+    void takeClip();           // the part that counts, as a layer
+    void remember();           // the video, and the piece keeps its picture
+    int layerOfStill() const;  // which one a frame would stand for
     void preparePiece();
     void followPiece();
     void showTakes();  // whether the frame that is shown can go into the piece

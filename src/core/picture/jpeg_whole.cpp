@@ -56,7 +56,9 @@ bool isWholeJpeg(ByteView jpeg) {
         (*in.mem->alloc_sarray)(reinterpret_cast<j_common_ptr>(&in), JPOOL_IMAGE,
                                 in.output_width * static_cast<JDIMENSION>(in.output_components), 1);
     while (in.output_scanline < in.output_height) jpeg_read_scanlines(&in, row, 1);
-    const bool whole = reading.manager.num_warnings == 0 && isRefined(in);
+    // Where something lies behind its end, that end is its own.
+    const bool ended = in.progressive_mode && in.src->bytes_in_buffer > 0;
+    const bool whole = reading.manager.num_warnings == 0 && (ended || isRefined(in));
     jpeg_destroy_decompress(&in);
     return whole;
 }

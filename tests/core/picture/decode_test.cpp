@@ -50,6 +50,10 @@ TEST(Decode, AJpegWithoutItsLastMarkerIsWholeAndOneThatBreaksOffIsNot) {
         EXPECT_TRUE(same(good(decode(open, "open.jpg")), good(decode(whole, "whole.jpg"))));
         EXPECT_TRUE(same(good(decodeFor({20, 15}, open, "open.jpg")),
                          good(decodeFor({20, 15}, whole, "whole.jpg"))));
+        Bytes more = whole;
+        more.insert(more.end(), 500, 0x5A);
+        EXPECT_TRUE(same(good(decode(more, "more.jpg")), good(decode(whole, "whole.jpg"))))
+            << "what lies behind its end is not looked at";
         for (std::size_t less = 1; less < 40; ++less) {
             const Bytes broken(whole.begin(), whole.end() - static_cast<std::ptrdiff_t>(2 + less));
             EXPECT_FALSE(decode(broken, "broken.jpg")) << less << " bytes less";
