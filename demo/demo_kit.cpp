@@ -66,19 +66,23 @@ class Maker {
     void piece(Piece piece, std::vector<Layer> layers) {
         for (std::size_t i = 0; i < layers.size(); ++i) layers[i].id = static_cast<int>(i) + 1;
         piece.layers = std::move(layers);
-        if (auto kit = withPiece(made_.kit, std::move(piece)))
-            made_.kit = std::move(*kit);
-        else
-            error_ = kit.error();
+        take(withPiece(made_.kit, std::move(piece)));
     }
     Result<DemoKit> finished() && {
         if (error_) return passOn(*error_);
         return std::move(made_);
     }
+    void stamp(const Stamp& stamp) { take(withStamp(made_.kit, stamp)); }
     Kit& kit() { return made_.kit; }
     const PieceVideo& video() const { return video_; }
 
   private:
+    void take(Result<Kit> next) {
+        if (next)
+            made_.kit = std::move(*next);
+        else
+            error_ = next.error();
+    }
     // The video goes beside the kit; of it is kept what pieces know of it.
     Result<void> addVideo(const char* name, Result<Bytes> bytes,
                           const std::function<Result<void>(Video&, const Path&)>& taken) {
@@ -471,7 +475,7 @@ Result<DemoKit> makeDemoKit() {
     addBannersAndHeaders(maker, titled, rimmed);
     addSubjects(maker, titled);
     addMoving(maker, titled);
-    maker.kit() = withStamp(withStamp(maker.kit(), lineStamp()), logoStamp());
+    for (const Stamp& stamp : {lineStamp(), logoStamp()}) maker.stamp(stamp);
     return std::move(maker).finished();
 }
 

@@ -288,7 +288,17 @@ TEST_F(Craft, TheFrameIsScaledRelaidPutRoundAndTrimmed) {
     QDialog* one = dialog();
     ASSERT_TRUE(one);
     fill(one, "newWidth", "960");
-    EXPECT_EQ(one->findChild<QLineEdit*>("newHeight")->text(), "540") << "the shape is kept";
+    const auto shows = [one](const char* field) {
+        return one->findChild<QLineEdit*>(field)->text();
+    };
+    EXPECT_EQ(shows("newHeight"), "540") << "the shape is kept";
+    one->findChild<QAbstractButton*>("frameAround")->click();
+    fill(one, "newHeight", "77");
+    EXPECT_EQ(shows("newWidth"), "960");
+    one->findChild<QAbstractButton*>("scaleAll")->click();
+    EXPECT_EQ(shows("newWidth"), "137") << "the side that was typed leads";
+    fill(one, "newHeight", "540");
+    EXPECT_EQ(shows("newWidth"), "960");
     QTest::mouseClick(one->findChild<QAbstractButton*>("changeFrame"), Qt::LeftButton);
     activate();
     EXPECT_EQ(piece().frame, (PixelSize{960, 540}));

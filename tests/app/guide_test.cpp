@@ -71,6 +71,11 @@ TEST_F(Guide, FromAnEmptyKitToTheDemoThumbnail) {
     auto* title = dialog->findChild<QLineEdit*>("newTitle");
     title->selectAll();
     QTest::keyClicks(title, "Thumbnail, ep. 12");
+    auto* places = dialog->findChild<QListWidget*>("briefs");
+    const int thumbnail = places->currentRow();
+    places->setCurrentRow(thumbnail + 1);
+    places->setCurrentRow(thumbnail);
+    EXPECT_EQ(title->text(), "Thumbnail, ep. 12") << "what was typed outlives a look at others";
     QTest::keyClick(title, Qt::Key_Return);
     ASSERT_TRUE(session().piece());
     activate();

@@ -99,9 +99,10 @@ TEST_F(Look, NamesAreNoMarkup) {
         window->showView(view);
         QCoreApplication::processEvents();
         for (const QLabel* label : window->findChildren<QLabel*>())
-            if (label->isVisible())
+            if (label->isVisible()) {
                 EXPECT_NE(label->textFormat(), Qt::AutoText)
                     << view << ": " << label->text().toStdString();
+            }
     }
 }
 

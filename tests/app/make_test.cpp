@@ -7,6 +7,7 @@
 #include <QPlainTextEdit>
 
 #include "picture/shrink.h"
+#include "store/kit_file.h"
 #include "window.h"
 
 namespace zl::app {
@@ -242,6 +243,25 @@ TEST_F(Make, WhatIsBegunInAPieceIsItsOwn) {
     QTest::mouseRelease(&canvas, Qt::LeftButton, Qt::ControlModifier, from + QPoint(60, 40));
     EXPECT_EQ(session().kit().pieces[1].layers, dragged.pieces[1].layers);
     EXPECT_EQ(session().kit(), dragged);
+}
+
+TEST_F(Make, ALayersNameThatIsBeingTypedIsSavedAndAskedForWhenTheWindowCloses) {
+    openTwoLayers();
+    session().choice().chooseLayer(1);
+    auto* list = child<QListWidget>("layers");
+    ASSERT_TRUE(typeName(list, "Typed"));
+    trigger("saveKit");
+    ASSERT_TRUE(comesTrue([this] { return !session().files().busy(); }));
+    EXPECT_EQ(good(openKit(folder / "two.zlkit")).pieces[0].layers[0].name, "Typed");
+    EXPECT_FALSE(session().document().changed());
+    QTest::qWait(20);
+    ASSERT_TRUE(typeName(list, "Typed on"));
+    unsaved = {Unsaved::cancel};
+    window->close();
+    EXPECT_EQ(asked, std::vector<std::string>{"unsaved"});
+    EXPECT_EQ(piece().layers[0].name, "Typed on");
+    QTest::qWait(20);
+    EXPECT_EQ(list->item(1)->text(), "Typed on");
 }
 
 TEST_F(Make, TheStackReordersRenamesHidesDuplicatesDeletes) {

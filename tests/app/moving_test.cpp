@@ -51,6 +51,32 @@ class MovingTest : public WindowTest {
     }
 };
 
+TEST_F(MovingTest, OfManyBarsThoseRoundTheChosenLayerAreShownAndItSaysSo) {
+    Kit kit = test::kitWith("moving-card", {320, 180});
+    for (int i = 0; i < 9; ++i) {
+        kit = test::withLetters(kit, "word " + std::to_string(i), 20, {0, 20});
+        Layer layer = kit.pieces[0].layers.back();
+        layer.shows = ShowTime{.from = 0.5, .to = 1.5};
+        kit = good(withChangedLayer(kit, "p", layer));
+    }
+    Piece piece = kit.pieces[0];
+    piece.length = 2;
+    session().files().openValue(good(withChangedPiece(kit, piece)), folder / "many.zlkit");
+    auto* line = window->findChild<TimeLine*>("timeLine");
+    ASSERT_TRUE(line->isVisible());
+    const auto ids = [&] {
+        std::vector<int> all;
+        for (const Layer* layer : line->rows()) all.push_back(layer->id);
+        return all;
+    };
+    for (const auto& [chosen, top] : {std::pair{9, 9}, {5, 8}, {1, 6}}) {
+        session().choice().chooseLayer(chosen);
+        EXPECT_EQ(ids(), (std::vector{top, top - 1, top - 2, top - 3, top - 4, top - 5}));
+    }
+    EXPECT_EQ(child<QLabel>("pieceTold")->text(),
+              "6 of 9 layers shown, those round the chosen one");
+}
+
 TEST_F(MovingTest, AClipIsInTheMenuOfWhatCanBeAdded) {
     start("upright-clip", {108, 192});
     answers = {clip()};

@@ -123,6 +123,75 @@ TEST_F(ReleaseTest, ASeeThroughPieceAsAJpegWantsAMatteAndSaysSo) {
     EXPECT_EQ(child<QLineEdit>("releaseQuality")->text(), "best");
 }
 
+// The field shows the chosen piece's matte, none where there is none; black is a matte, too.
+TEST_F(ReleaseTest, AMatteIsOfItsPieceAndCanBeTakenBack) {
+    go("corner-mark");
+    auto* matte = child<ColourField>("releaseMatte")->text();
+    const auto typed = [&](const QString& text) {
+        matte->setFocus();
+        matte->selectAll();
+        QTest::keyClick(matte, Qt::Key_Delete);
+        QTest::keyClicks(matte, text);
+        QTest::keyClick(matte, Qt::Key_Return);
+    };
+    EXPECT_EQ(matte->text(), "");
+    EXPECT_EQ(matte->placeholderText(), "none");
+    typed("#000000");
+    EXPECT_EQ(piece().release.matte, (Colour{0, 0, 0, 255}));
+    typed("no colour");
+    EXPECT_TRUE(refusal().contains("not a colour"));
+    EXPECT_EQ(piece().release.matte, (Colour{0, 0, 0, 255}));
+    session().choice().choosePiece("overlay");
+    ASSERT_TRUE(measured());
+    EXPECT_EQ(matte->text(), "");
+    session().choice().choosePiece("corner-mark");
+    ASSERT_TRUE(measured());
+    EXPECT_EQ(matte->text(), "#000000");
+    typed("");
+    EXPECT_FALSE(piece().release.matte);
+    EXPECT_EQ(refusal(), "");
+}
+
+// Where the application was started from is nobody's folder.
+TEST_F(ReleaseTest, AFolderWithoutARootBeginsAtHome) {
+    openDemo();
+    window->showView(MainWindow::release);
+    for (const auto& [typed, whole] :
+         {std::pair{"Releases/new", "/Releases/new"}, {"~/Out/", "/Out"}, {"~", ""}}) {
+        type("releaseFolder", typed);
+        EXPECT_EQ(child<QLineEdit>("releaseFolder")->text(), QDir::homePath() + whole);
+    }
+    type("releaseFolder", "");
+    EXPECT_TRUE(QDir(child<QLineEdit>("releaseFolder")->text()).isAbsolute());
+}
+
+TEST_F(ReleaseTest, WithoutAPieceItSaysSo) {
+    for (const char* view : {MainWindow::gauge, MainWindow::rehearse, MainWindow::release}) {
+        window->showView(view);
+        QTest::qWait(20);
+    }
+    EXPECT_FALSE(child<QWidget>("releaseNow")->isEnabled());
+    EXPECT_EQ(child<ReleaseTable>("releaseTable")->rowCount(), 0);
+    EXPECT_TRUE(child<QLabel>("receipt")->text().contains("Start a piece"));
+}
+
+// Another piece's formats do not stand under a piece, not under one that cannot be drawn either.
+TEST_F(ReleaseTest, TheTableIsOfThePieceThatIsChosen) {
+    go("thumbnail");
+    auto* table = child<ReleaseTable>("releaseTable");
+    ASSERT_TRUE(comesTrue([&] { return table->rowCount() > 0; }));
+    const Asset broken = makeAsset(Bytes{1, 2, 3}, "broken.png");
+    Kit kit = withAsset(test::withPicture(test::kitWith("video-thumbnail", {1280, 720}),
+                                          test::textured({64, 36}), {0, 0, 1280, 720}),
+                        broken);
+    Layer layer = kit.piece("p")->layers[0];
+    layer.picture()->source = broken.sha256;
+    session().files().openValue(good(withChangedLayer(kit, "p", layer)), folder / "bad.zlkit");
+    ASSERT_TRUE(measured());
+    EXPECT_FALSE(window->readings().state("p")->refusal.isEmpty());
+    EXPECT_EQ(table->rowCount(), 0);
+}
+
 TEST_F(ReleaseTest, ALongReleaseCanBeCancelled) {
     Kit kit = test::withPicture(test::kitWith("free-frame", {3000, 2400}),
                                 test::noisy({3000, 2400}), {0, 0, 3000, 2400});

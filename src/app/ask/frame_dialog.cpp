@@ -94,11 +94,11 @@ void FrameDialog::fillBriefs() {
     brief_->addItem(tr("a frame of its own"));
     for (const Brief& brief : session_.briefs().all)
         if (brief.frameRule != FrameRule::any)
-            brief_->addItem(QString("%1, %2 × %3")
-                                .arg(QString::fromStdString(brief.title))
-                                .arg(brief.frame.width)
-                                .arg(brief.frame.height),
-                            QSize(brief.frame.width, brief.frame.height));
+            brief_->addItem(
+                QString("%1, %2 × %3")
+                    .arg(QString::fromStdString(brief.title), QString::number(brief.frame.width),
+                         QString::number(brief.frame.height)),
+                QSize(brief.frame.width, brief.frame.height));
 }
 
 void FrameDialog::buildAnchors() {
@@ -126,23 +126,39 @@ void FrameDialog::listen() {
     const PixelSize frame = session_.piece()->frame;
     width_->show(frame.width);
     height_->show(frame.height);
-    // Scaling keeps the shape: the other side follows.
-    connect(width_, &NumberField::committed, this, [this, frame](double v) {
-        width_->show(v);
-        if (scale_->isChecked()) height_->show(std::round(v * frame.height / frame.width));
-    });
-    connect(height_, &NumberField::committed, this, [this, frame](double v) {
-        height_->show(v);
-        if (scale_->isChecked()) width_->show(std::round(v * frame.width / frame.height));
-    });
+    leads_ = width_;
+    connect(width_, &NumberField::committed, this, [this](double v) { sideTyped(width_, v); });
+    connect(height_, &NumberField::committed, this, [this](double v) { sideTyped(height_, v); });
     connect(brief_, &QComboBox::activated, this, [this](int i) {
         if (i == 0) return;
+        leads_ = width_;
         width_->show(brief_->itemData(i).toSize().width());
         height_->show(brief_->itemData(i).toSize().height());
     });
 }
 
+void FrameDialog::sideTyped(NumberField* side, double px) {
+    side->show(px);
+    leads_ = side;
+    brief_->setCurrentIndex(0);  // it is a frame of its own now
+    keepShape();
+}
+
+double FrameDialog::factor() const {
+    const PixelSize frame = session_.piece()->frame;
+    return leads_->text().toDouble() / (leads_ == width_ ? frame.width : frame.height);
+}
+
+// Scaling keeps the shape: the side that was not typed follows.
+void FrameDialog::keepShape() {
+    if (!scale_->isChecked()) return;
+    const PixelSize frame = session_.piece()->frame;
+    (leads_ == width_ ? height_ : width_)
+        ->show(std::round((leads_ == width_ ? frame.height : frame.width) * factor()));
+}
+
 void FrameDialog::refresh() {
+    keepShape();
     brief_->setEnabled(relay_->isChecked() || around_->isChecked());
     for (NumberField* field : {width_, height_}) field->setEnabled(!trim_->isChecked());
     margin_->setEnabled(trim_->isChecked());
@@ -161,9 +177,7 @@ Result<Kit> FrameDialog::outcome() const {
     const Piece& piece = *session_.piece();
     const PixelSize size{static_cast<int>(width_->text().toDouble()),
                          static_cast<int>(height_->text().toDouble())};
-    if (scale_->isChecked())
-        return withPieceScaled(session_.kit(), piece.id,
-                               static_cast<double>(size.width) / piece.frame.width);
+    if (scale_->isChecked()) return withPieceScaled(session_.kit(), piece.id, factor());
     if (around_->isChecked())
         return withFrame(session_.kit(), piece.id, size,
                          {(anchors_->checkedId() % 3) / 2.0, (anchors_->checkedId() / 3) / 2.0});

@@ -26,12 +26,16 @@ class FrameDialog : public QDialog {
     void fillBriefs();
     void buildAnchors();
     void listen();
+    void sideTyped(NumberField* side, double px);
+    double factor() const;  // of scaling all of it
+    void keepShape();
     void refresh();
     void accept() override;
     Result<Kit> outcome() const;
     Session& session_;
     QRadioButton *scale_, *relay_, *around_, *trim_;
     NumberField *width_, *height_, *margin_;
+    NumberField* leads_ = nullptr;  // the side that was typed last
     QComboBox* brief_;
     QButtonGroup* anchors_;
     QWidget* anchorBox_;

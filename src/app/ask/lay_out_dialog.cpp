@@ -34,11 +34,11 @@ LayOutDialog::LayOutDialog(Session& session, QWidget* parent) : QDialog(parent),
     list_->setProperty("field", true);
     for (const Brief& brief : session_.briefs().all) {
         if (brief.id == session_.piece()->brief || brief.frameRule == FrameRule::any) continue;
-        auto* item = new QListWidgetItem(QString("%1   %2 × %3")
-                                             .arg(QString::fromStdString(brief.title))
-                                             .arg(brief.frame.width)
-                                             .arg(brief.frame.height),
-                                         list_);
+        auto* item = new QListWidgetItem(
+            QString("%1   %2 × %3")
+                .arg(QString::fromStdString(brief.title), QString::number(brief.frame.width),
+                     QString::number(brief.frame.height)),
+            list_);
         item->setData(Qt::UserRole, QString::fromStdString(brief.id));
         item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
         item->setCheckState(Qt::Unchecked);

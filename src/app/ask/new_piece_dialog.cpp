@@ -209,7 +209,9 @@ void NewPieceDialog::showBrief() {
         movingLine(*chosen) + placesOf(*chosen) +
         "</table><p style='color:" + Theme::now()["ink-soft"].name() + "'>" +
         tr("The last column says where each number comes from.") + "</p>");
-    title_->setText(QString::fromStdString(chosen->title));
+    // What was typed is the person's; a title of ours follows the choice.
+    if (!title_->isModified()) title_->setText(QString::fromStdString(chosen->title));
+    refusal_->clear();
     width_->show(chosen->frame.width);
     height_->show(chosen->frame.height);
     // An exact frame is the destination's to say; it can still be changed on the bench.

@@ -393,9 +393,8 @@ void OverVideoDialog::done(const Result<Burnt>& burnt) {
     }
     QString words = tr("%1: %2 bytes, the mark on %3 of %4 frames.")
                         .arg(QString::fromStdString(out_.filename().string()),
-                             QString::fromStdString(grouped(burnt->bytes)))
-                        .arg(burnt->marked)
-                        .arg(burnt->frames);
+                             QString::fromStdString(grouped(burnt->bytes)),
+                             QString::number(burnt->marked), QString::number(burnt->frames));
     for (const std::string& left : burnt->left)
         words += tr(" Left out: %1.").arg(QString::fromStdString(left));
     outcome_->setText(words);

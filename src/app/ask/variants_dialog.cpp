@@ -2,7 +2,7 @@
 #include "ask/variants_dialog.h"
 
 #include <QDialogButtonBox>
-#include <QHBoxLayout>
+#include <QGridLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -16,6 +16,7 @@ namespace zl::app {
 namespace {
 
 constexpr int smallWidth = 168;  // px: a suggestion beside a video
+constexpr int abreast = 6;
 
 // Each pixel the mean of what it shows, over the sheet.
 QImage smallPicture(const Straight8& frame, int width) {
@@ -42,9 +43,9 @@ VariantsDialog::VariantsDialog(Session& session, const ReadingsDesk& desk, QWidg
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(24, 20, 24, 16);
     column->setSpacing(16);
-    row_ = new QHBoxLayout;
-    row_->setSpacing(20);
-    column->addLayout(row_);
+    cards_ = new QGridLayout;
+    cards_->setSpacing(20);
+    column->addLayout(cards_);
     auto* hint = new QLabel(tr("Which one is read first, and which one is understood?"));
     hint->setProperty("soft", true);
     column->addWidget(hint);
@@ -59,7 +60,7 @@ VariantsDialog::VariantsDialog(Session& session, const ReadingsDesk& desk, QWidg
 void VariantsDialog::refresh() {
     // Who goes by keys stays where they are.
     const QString focused = focusWidget() ? focusWidget()->property("piece").toString() : QString();
-    while (QLayoutItem* item = row_->takeAt(0)) {
+    while (QLayoutItem* item = cards_->takeAt(0)) {
         if (item->widget()) {
             item->widget()->hide();
             item->widget()->deleteLater();
@@ -109,7 +110,7 @@ void VariantsDialog::refresh() {
         });
         column->addWidget(open);
         column->addStretch();
-        row_->addWidget(card);
+        cards_->addWidget(card, (number - 1) / abreast, (number - 1) % abreast);
         card->show();
         if (!focused.isEmpty() && focused == open->property("piece").toString()) open->setFocus();
     }

@@ -7,7 +7,7 @@
 #include "work/readings_desk.h"
 #include "work/session.h"
 
-class QHBoxLayout;
+class QGridLayout;
 
 namespace zl::app {
 
@@ -20,7 +20,7 @@ class VariantsDialog : public QDialog {
     void refresh();
     Session& session_;
     const ReadingsDesk& desk_;
-    QHBoxLayout* row_;
+    QGridLayout* cards_;
 };
 
 }  // namespace zl::app

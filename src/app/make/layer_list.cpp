@@ -100,12 +100,9 @@ LayerList::LayerList(Session& session, QWidget* parent) : QListWidget(parent), s
     });
     connect(this, &QListWidget::itemChanged, this, [this](QListWidgetItem* item) {
         if (filling_) return;
+        rename(layerOf(item), item->text().trimmed());
         // Once the editor is closed: the list is filled anew from the kit.
-        QMetaObject::invokeMethod(
-            this,
-            [this, piece = session_.choice().pieceId(), id = layerOf(item),
-             name = item->text().trimmed()] { rename(piece, id, name); },
-            Qt::QueuedConnection);
+        QMetaObject::invokeMethod(this, &LayerList::rebuild, Qt::QueuedConnection);
     });
     // A name that is being typed is this piece's, and the list is about to show another's.
     connect(&session_.choice(), &Choice::leaving, this, [this] {
@@ -180,14 +177,13 @@ void LayerList::chooseRow() {
     setCurrentItem(primary, QItemSelectionModel::NoUpdate);
 }
 
-void LayerList::rename(const std::string& pieceId, int id, const QString& name) {
-    const Piece* piece = session_.kit().piece(pieceId);
+void LayerList::rename(int id, const QString& name) {
+    const Piece* piece = session_.piece();
     const Layer* layer = piece ? piece->layer(id) : nullptr;
     if (!layer) return;
     Layer named = *layer;
     named.name = name.toStdString();
-    session_.apply(withChangedLayer(session_.kit(), pieceId, named), tr("Rename layer"));
-    rebuild();
+    session_.apply(withChangedLayer(session_.kit(), piece->id, named), tr("Rename layer"));
 }
 
 void LayerList::toggleHidden(int id) {

@@ -30,7 +30,7 @@ class LayerList : public QListWidget {
     void rebuild();
     bool isShown(const Piece* piece) const;
     void chooseRow();
-    void rename(const std::string& pieceId, int layerId, const QString& name);
+    void rename(int id, const QString& name);
     void toggleHidden(int layerId);
     void setHidden(const std::set<int>& layerIds, bool hide);
     int layerOf(const QListWidgetItem* item) const;

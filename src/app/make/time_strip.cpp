@@ -31,16 +31,33 @@ TimeLine::TimeLine(Session& session, QWidget* parent) : QWidget(parent), session
     setFocusPolicy(Qt::StrongFocus);
 }
 
-// The layers that come, go or move, the top one first.
-std::vector<const Layer*> TimeLine::rows() const {
+std::vector<const Layer*> TimeLine::timed() const {
     std::vector<const Layer*> all;
     const Piece* piece = session_.piece();
     if (!piece) return all;
     for (auto layer = piece->layers.rbegin(); layer != piece->layers.rend(); ++layer)
         if (!layer->hidden && (layer->shows || (layer->picture() && layer->picture()->clip)))
             all.push_back(&*layer);
-    if (all.size() > mostRows) all.resize(mostRows);
     return all;
+}
+
+std::vector<const Layer*> TimeLine::rows() const {
+    std::vector<const Layer*> all = timed();
+    if (all.size() <= mostRows) return all;
+    const Layer* chosen = session_.layer();
+    const auto at = std::find_if(all.begin(), all.end(),
+                                 [&](const Layer* one) { return chosen && one->id == chosen->id; });
+    const auto before = at == all.end() ? 0 : at - all.begin() - std::ptrdiff_t{mostRows / 2};
+    const auto first = all.begin() + std::clamp<std::ptrdiff_t>(
+                                         before, 0, std::ssize(all) - std::ptrdiff_t{mostRows});
+    return {first, first + mostRows};
+}
+
+QString TimeLine::leftOut() const {
+    const auto all = timed().size();
+    return all <= mostRows
+               ? QString()
+               : tr("%1 of %2 layers shown, those round the chosen one").arg(mostRows).arg(all);
 }
 
 QSize TimeLine::sizeHint() const {
@@ -199,6 +216,7 @@ void TimeStrip::refresh() {
     if (clock.dropped() > 0)
         told = clock.dropped() == 1 ? tr("1 frame came too late")
                                     : tr("%1 frames came too late").arg(clock.dropped());
+    if (told.isEmpty()) told = line_->leftOut();
     told_->setText(told);
     line_->refresh();
 }

@@ -23,6 +23,9 @@ class TimeLine : public QWidget {
     void refresh();
     double xOf(double seconds) const;
     QSize sizeHint() const override;
+    // The layers whose bars are shown; of many, those round the chosen one.
+    std::vector<const Layer*> rows() const;
+    QString leftOut() const;  // how many have none; nothing where all have one
 
   Q_SIGNALS:
     void asked(double seconds);
@@ -36,7 +39,7 @@ class TimeLine : public QWidget {
     void focusOutEvent(QFocusEvent*) override { update(); }
 
   private:
-    std::vector<const Layer*> rows() const;
+    std::vector<const Layer*> timed() const;  // that come, go or move, the top one first
     void paintRow(QPainter& painter, const Layer& layer, double top) const;
     Session& session_;
 };

@@ -213,7 +213,7 @@ bool WallView::complete() const {
     for (const Piece& piece : session_.kit().pieces) {
         const PieceState* state = desk_.state(piece.id);
         if (session_.briefs().find(piece.brief) &&
-            (!state || !state->frame || !shown_.contains(piece.id)))
+            (!state || (state->refusal.isEmpty() && !shown_.contains(piece.id))))
             return false;
     }
     return tiles() == tilesDue();
@@ -246,6 +246,7 @@ void WallView::draw() {
     std::vector<std::vector<WallPiece>> due;  // a piece and its slices each
     for (const Piece& piece : session_.kit().pieces) {
         const PieceState* state = desk_.state(piece.id);
+        if (state && !state->refusal.isEmpty()) shown_.erase(piece.id);  // it is said there instead
         if (!state || !state->frame || !session_.briefs().find(piece.brief)) continue;
         const auto known = shown_.find(piece.id);
         const bool whole = known != shown_.end() && known->second.frame == state->frame &&

@@ -66,8 +66,8 @@ void ReleaseTable::clear(const QString& words) {
 void ReleaseTable::stop() {
     ++serial_;
     job_.cancel();
-    running_ = false;
-    Q_EMIT progressed();
+    // Told only where it ends something: whoever is told may empty the table again.
+    if (std::exchange(running_, false)) Q_EMIT progressed();
 }
 
 void ReleaseTable::ask(std::shared_ptr<const Straight8> frame, const Brief& brief,

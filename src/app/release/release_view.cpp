@@ -32,11 +32,9 @@
 namespace zl::app {
 namespace {
 
-QString folderKept() {
+QString folderAtFirst() {
     const QString pictures = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation);
-    return QSettings()
-        .value("releaseFolder", QDir(pictures).exists() ? pictures : QDir::homePath())
-        .toString();
+    return QDir(pictures).exists() ? pictures : QDir::homePath();
 }
 
 // "1:05", whole seconds.
@@ -81,7 +79,8 @@ void ReleaseView::buildBench(QWidget* bench) {
     panel.title(tr("Release"));
     name_ = panel.row(tr("Name"), new QLineEdit, "releaseName");
     nameNote_ = panel.note();
-    folder_ = new PathField(folderKept());
+    folder_ =
+        new PathField(wholePath(QSettings().value("releaseFolder", folderAtFirst()).toString()));
     folder_->setObjectName("releaseFolder");
     folder_->setAccessibleName(tr("Folder"));
     auto* browse = new QPushButton("…");
@@ -104,6 +103,7 @@ void ReleaseView::buildBench(QWidget* bench) {
     quality_->setToolTip(tr("JPEG and WebP, 1 to 100; “best” finds the highest under the limit"));
     matte_ = new ColourField(tr("Matte"));
     matte_->setObjectName("releaseMatte");
+    matte_->allowNone(tr("none"));
     matteRow_ = panel.whole(tr("Matte"), matte_);
     refusal_ = panel.refusal();
     release_ = panel.button(tr("Release"), "releaseNow", true);
@@ -169,13 +169,17 @@ void ReleaseView::listenToChoices() {
     connect(quality_, &NumberField::committed, this, [this](double v) {
         changeChoice(tr("Quality"), [v](ReleaseChoice& c) { c.quality = static_cast<int>(v); });
     });
-    connect(quality_, &NumberField::refused, refusal_, [this](const QString& s) {
+    const auto refuse = [this](const QString& s) {
         refusal_->setText(s);
         refusal_->setVisible(!s.isEmpty());
-    });
+    };
+    connect(quality_, &NumberField::refused, refusal_, refuse);
+    connect(matte_, &ColourField::refused, refusal_, refuse);
     connect(matte_, &ColourField::committed, this, [this](Colour colour) {
         changeChoice(tr("Matte"), [colour](ReleaseChoice& c) { c.matte = colour; });
     });
+    connect(matte_, &ColourField::cleared, this,
+            [this] { changeChoice(tr("Matte"), [](ReleaseChoice& c) { c.matte.reset(); }); });
 }
 
 void ReleaseView::showEvent(QShowEvent* event) {
@@ -193,8 +197,15 @@ void ReleaseView::fillTable() {
     const PieceState* state = piece ? desk_.state(piece->id) : nullptr;
     if (!piece || !brief)
         return table_->clear(tr("Start a piece first; then its formats are measured here."));
-    if (!state || !state->frame || !desk_.isCurrent(piece->id) || moving())
-        return;  // what stands there stays until the new frame is known
+    if (moving()) return;
+    const bool known = state && desk_.isCurrent(piece->id);
+    if (known && !state->refusal.isEmpty()) return table_->clear(state->refusal);
+    if (!known || !state->frame) {
+        // Of this piece, what stands there stays until its new frame is known.
+        if (tableOf_ != piece->id) table_->clear(tr("The piece is being measured."));
+        return;
+    }
+    tableOf_ = piece->id;
     table_->ask(state->frame, *brief, piece->release.matte);
 }
 
@@ -255,7 +266,6 @@ void ReleaseView::releaseReady() {
     }
     refusal_->hide();
     stop_ = std::stop_source();
-    progress_->setValue(0);
     setRunning(true);
     aside(
         session_.jobs(), this,
@@ -297,8 +307,9 @@ void ReleaseView::releaseReady() {
 }
 
 void ReleaseView::setFolder(const QString& folder) {
-    folder_->setText(folder);
-    QSettings().setValue("releaseFolder", folder);
+    const QString whole = wholePath(folder.trimmed().isEmpty() ? folderAtFirst() : folder);
+    folder_->setText(whole);
+    QSettings().setValue("releaseFolder", whole);
     replaceAsked_ = false;
     refresh();
 }
@@ -319,6 +330,8 @@ std::optional<Path> ReleaseView::released(const std::string& pieceId) const {
 
 void ReleaseView::setRunning(bool running) {
     running_ = running;
+    progress_->setValue(0);
+    progress_->setFormat(tr("%p %"));
     progress_->setVisible(running);
     cancel_->setVisible(running);
     release_->setVisible(!running);
@@ -411,6 +424,7 @@ void ReleaseView::tellTable(bool current) {
                   (table_->running()
                        ? tr("%1 of %2 measured …").arg(table_->ready()).arg(table_->rowCount())
                    : !current                             ? tr("measuring …")
+                   : table_->rowCount() == 0              ? tr("this piece cannot be drawn")
                    : table_->ready() < table_->rowCount() ? tr("stopped")
                                                           : tr("only what the brief accepts")));
 }
@@ -444,32 +458,32 @@ void ReleaseView::fillChoices(const Piece& piece, const PieceState* state) {
                      .replace("/", "/\u200B")));
     choose(format_, piece.release.format);
     quality_->show(piece.release.quality);
-    if (piece.release.matte) matte_->show(*piece.release.matte);
+    piece.release.matte ? matte_->show(*piece.release.matte) : matte_->showNone();
 }
 
 void ReleaseView::tellReceipt(const Sent& sent) {
     const Released& r = sent.released;
-    const QString edited = sent.piece == *session_.piece()
-                               ? QString()
-                               : tr("The piece was edited since this was released.\n");
+    // The file's name may hold a "%1" of its own, so it is put in front, not filled in.
+    const QString head =
+        (sent.piece == *session_.piece() ? QString()
+                                         : tr("The piece was edited since this was released.\n")) +
+        QString::fromStdString(r.file.filename().string()) + '\n';
     if (r.moved) {
         const Moved& m = *r.moved;
         return receipt_->setText(
-            edited +
-            tr("%1\n%2 × %3 px, %4\n%5 s, %6 frames a second\n%7 bytes%8\n%9\nSHA-256 %10 …")
-                .arg(QString::fromStdString(r.file.filename().string()))
-                .arg(r.size.width)
-                .arg(r.size.height)
-                .arg(QString::fromStdString(m.pictureCodec +
-                                            (m.soundCodec.empty() ? "" : " and " + m.soundCodec)))
-                .arg(m.length, 0, 'f', 2)
-                .arg(m.rate.perSecond(), 0, 'g', 4)
-                .arg(QString::fromStdString(grouped(r.bytes)),
-                     r.limit ? tr(" of %1").arg(QString::fromStdString(grouped(*r.limit)))
-                             : QString(),
-                     m.loudness ? tr("%1 LUFS loud").arg(*m.loudness, 0, 'f', 1)
-                                : tr("silent or without sound"),
-                     QString::fromStdString(r.sha256.substr(0, 16))));
+            head + tr("%1 × %2 px, %3\n%4 s, %5 frames a second\n%6 bytes%7\n%8\nSHA-256 %9 …")
+                       .arg(r.size.width)
+                       .arg(r.size.height)
+                       .arg(QString::fromStdString(
+                           m.pictureCodec + (m.soundCodec.empty() ? "" : " and " + m.soundCodec)))
+                       .arg(m.length, 0, 'f', 2)
+                       .arg(m.rate.perSecond(), 0, 'g', 4)
+                       .arg(QString::fromStdString(grouped(r.bytes)),
+                            r.limit ? tr(" of %1").arg(QString::fromStdString(grouped(*r.limit)))
+                                    : QString(),
+                            m.loudness ? tr("%1 LUFS loud").arg(*m.loudness, 0, 'f', 1)
+                                       : tr("silent or without sound"),
+                            QString::fromStdString(r.sha256.substr(0, 16))));
     }
     // What could not be measured is none of the three.
     const auto count = [&](Verdict verdict) {
@@ -477,10 +491,8 @@ void ReleaseView::tellReceipt(const Sent& sent) {
                              [&](const Reading& one) { return one.verdict == verdict; });
     };
     receipt_->setText(
-        edited +
-        tr("%1\n%2 × %3 px, %4\n%5 bytes%6\nsRGB, 8 bit%7\n%8 pass, %9 watch, %10 fail\nSHA-256 "
-           "%11 …")
-            .arg(QString::fromStdString(r.file.filename().string()))
+        head +
+        tr("%1 × %2 px, %3\n%4 bytes%5\nsRGB, 8 bit%6\n%7 pass, %8 watch, %9 fail\nSHA-256 %10 …")
             .arg(r.size.width)
             .arg(r.size.height)
             .arg(QString::fromStdString(nameOf(r.encoding)),
@@ -499,7 +511,6 @@ void ReleaseView::release() {
     if (!piece || !brief || running_) return;
     refusal_->hide();
     stop_ = std::stop_source();
-    progress_->setValue(0);
     setRunning(true);
     const Path folder = folder_->text().toStdString();
     const Replace replace = replaceAsked_ ? Replace::yes : Replace::no;
@@ -536,11 +547,10 @@ void ReleaseView::finish(const Piece& piece, int kit, Result<Released> result) {
                               .arg(file, QString::fromStdString(out.pageRefused)),
                           true);
         else
-            session_.tell(
-                out.beside.empty()
-                    ? tr("Released %1.").arg(file)
-                    : tr("Released %1, and %2 beside it.").arg(file).arg(out.beside.size()),
-                false);
+            session_.tell(out.beside.empty() ? tr("Released %1.").arg(file)
+                                             : tr("Released %1, and %2 beside it.")
+                                                   .arg(file, QString::number(out.beside.size())),
+                          false);
     } else {
         std::error_code none;
         // The second click replaces, and its button says so.

@@ -66,6 +66,7 @@ class ReleaseView : public QWidget {
     ReadingsDesk& desk_;
     bool moving() const;  // the chosen piece moves
     ReleaseTable* table_;
+    std::string tableOf_;    // the piece whose formats stand in it
     QStackedWidget* pages_;  // the table, or what a moving piece may become
     MovingList* kinds_;
     QLabel* headline_;

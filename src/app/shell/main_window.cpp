@@ -160,7 +160,9 @@ void MainWindow::wearTheme(const QString& name) {
     connect(turn, &QTimer::timeout, this, [turn, parts] {
         if (parts->back()) parts->back()->setUpdatesEnabled(true);
         parts->pop_back();
-        if (parts->empty()) turn->deleteLater();
+        if (!parts->empty()) return;
+        turn->stop();  // it may go later than its next turn
+        turn->deleteLater();
     });
     turn->start();
 }

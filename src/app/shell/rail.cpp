@@ -27,6 +27,7 @@ void PieceCard::show(const Piece& piece, const PieceState* state, bool chosen) {
     face.facts = QString("%1 × %2").arg(piece.frame.width).arg(piece.frame.height);
     if (state) {
         face.picture = state->card;
+        face.refusal = state->refusal;
         if (state->exact) face.verdict = state->verdict;
         if (state->bytes > 0 && state->exact)
             face.facts += "  ·  " + QString::fromStdString(weightWords(state->bytes));
@@ -37,7 +38,7 @@ void PieceCard::show(const Piece& piece, const PieceState* state, bool chosen) {
     const QString word =
         QString::fromStdString(english({"verdict." + std::string(nameOf(face_.verdict)), {}}));
     setAccessibleName(QString("%1, %2, %3").arg(face_.title, face_.facts, word));
-    setToolTip(face_.title + " · " + word);
+    setToolTip(face_.title + " · " + (face_.refusal.isEmpty() ? word : face_.refusal));
     update();
 }
 
@@ -73,6 +74,10 @@ void PieceCard::draw(QPainter& painter) const {
         painter.drawImage(
             QRectF(well.center() - QPointF(size.width() / 2, size.height() / 2), size),
             face_.picture);
+    } else if (!face_.refusal.isEmpty()) {
+        painter.setPen(theme["ink"]);
+        painter.setFont(interfaceFont(12));
+        painter.drawText(well, Qt::AlignCenter, tr("cannot be drawn"));
     }
     painter.setPen(theme["ink"]);
     painter.setFont(interfaceFont(12, isChecked() ? 600 : 500));

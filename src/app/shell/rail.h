@@ -30,11 +30,11 @@ class PieceCard : public QAbstractButton {
   private:
     std::string id_;
     struct Face {
-        QString title, facts;
+        QString title, facts, refusal;  // refusal: why there is no picture
         QImage picture;
         Verdict verdict = Verdict::notMeasured;
         bool operator==(const Face& other) const {
-            return title == other.title && facts == other.facts &&
+            return title == other.title && facts == other.facts && refusal == other.refusal &&
                    picture.cacheKey() == other.picture.cacheKey() && verdict == other.verdict;
         }
     };

@@ -159,8 +159,9 @@ QWidget* RunFoot::buildProgress() {
 }
 
 void RunFoot::setFolder(const QString& folder) {
-    if (!folder_->hasFocus()) folder_->setText(folder);
-    QSettings().setValue("stampFolder", folder);
+    const QString whole = wholePath(folder);
+    if (folder_->text() != whole) folder_->setText(whole);
+    QSettings().setValue("stampFolder", whole);
     refresh();
 }
 

@@ -120,7 +120,7 @@ void StampKeeping::buildMenu() {
 
 QString StampKeeping::freeName(const QString& name) const {
     for (int i = 2;; ++i) {
-        const QString next = QString("%1 %2").arg(name).arg(i);
+        const QString next = QString("%1 %2").arg(name, QString::number(i));
         if (!session_.kit().stamp(next.toStdString())) return next;
     }
 }

@@ -2,6 +2,7 @@
 #include "widgets/fields.h"
 
 #include <QColorDialog>
+#include <QDir>
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QMenu>
@@ -165,6 +166,13 @@ void PathField::paintEvent(QPaintEvent* event) {
                      fontMetrics().elidedText(text(), Qt::ElideLeft, room));
 }
 
+QString wholePath(const QString& typed) {
+    QString path = typed.trimmed();
+    if (path.isEmpty()) return path;
+    if (path == "~" || path.startsWith("~/")) path.replace(0, 1, QDir::homePath());
+    return QDir::cleanPath(QDir::home().absoluteFilePath(path));
+}
+
 ColourField::ColourField(const QString& name, QWidget* parent) : QWidget(parent) {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 0, 0);
@@ -182,14 +190,23 @@ ColourField::ColourField(const QString& name, QWidget* parent) : QWidget(parent)
 }
 
 void ColourField::show(Colour colour) {
+    fill(colour);
+}
+
+void ColourField::showNone() {
+    fill({});
+}
+
+void ColourField::fill(std::optional<Colour> colour) {
     shown_ = colour;
     if (!(text_->hasFocus() && text_->isModified()))
-        text_->setText(QString::fromStdString(nameOf(colour)));
+        text_->setText(colour ? QString::fromStdString(nameOf(*colour)) : QString());
     QPixmap pixmap(20, 20);
-    pixmap.fill(QColor(colour.red, colour.green, colour.blue));
+    pixmap.fill(colour ? QColor(colour->red, colour->green, colour->blue) : Qt::transparent);
     QPainter painter(&pixmap);
     painter.setPen(Theme::now()["seam-strong"]);
     painter.drawRect(0, 0, 19, 19);
+    if (!colour) painter.drawLine(1, 18, 18, 1);
     painter.end();
     swatch_->setIcon(pixmap);
     swatch_->setIconSize({20, 20});
@@ -198,6 +215,13 @@ void ColourField::show(Colour colour) {
 void ColourField::commit() {
     if (!text_->isModified()) return;
     QString typed = text_->text().trimmed();
+    if (typed.isEmpty() && !text_->placeholderText().isEmpty()) {
+        setBad(text_, false);
+        Q_EMIT refused(QString());
+        text_->setModified(false);
+        if (shown_) Q_EMIT cleared();
+        return;
+    }
     if (!typed.startsWith('#')) typed.prepend('#');
     const auto colour = parseColour(typed.toStdString());
     // See-through colours only where the owner says that they mean something.
@@ -210,7 +234,7 @@ void ColourField::commit() {
                         : tr("“%1” is not a colour this field takes. %2").arg(text_->text(), how));
     if (!good) return;
     text_->setModified(false);
-    if (!(*colour == shown_)) Q_EMIT committed(*colour);
+    if (shown_ != *colour) Q_EMIT committed(*colour);
 }
 
 // The kit's own colours first, then one from the piece, then all there are.
@@ -230,16 +254,18 @@ void ColourField::offer() {
         action->setObjectName("own-" + QString::fromStdString(nameOf(own)).mid(1));
     }
     if (!kept.empty()) menu->addSeparator();
-    const bool known = std::find(kept.begin(), kept.end(), shown_) != kept.end();
-    if (known)
-        menu->addAction(
-                tr("Take %1 out of the kit's colours").arg(QString::fromStdString(nameOf(shown_))),
-                this, [this, offer] { offer->drop(shown_); })
-            ->setObjectName("dropColour");
-    else
-        menu->addAction(tr("Keep %1 in the kit").arg(QString::fromStdString(nameOf(shown_))), this,
-                        [this, offer] { offer->keep(shown_); })
-            ->setObjectName("keepColour");
+    if (shown_) {
+        const Colour colour = *shown_;
+        const QString name = QString::fromStdString(nameOf(colour));
+        if (std::find(kept.begin(), kept.end(), colour) != kept.end())
+            menu->addAction(tr("Take %1 out of the kit's colours").arg(name), this,
+                            [offer, colour] { offer->drop(colour); })
+                ->setObjectName("dropColour");
+        else
+            menu->addAction(tr("Keep %1 in the kit").arg(name), this,
+                            [offer, colour] { offer->keep(colour); })
+                ->setObjectName("keepColour");
+    }
     menu->addAction(tr("Pick from the piece"), this,
                     [this, offer] {
                         offer->pickFromPiece([self = QPointer(this)](Colour colour) {
@@ -252,7 +278,8 @@ void ColourField::offer() {
 }
 
 void ColourField::choose() {
-    auto* dialog = new QColorDialog(QColor(shown_.red, shown_.green, shown_.blue), this);
+    const Colour begin = shown_.value_or(Colour{255, 255, 255, 255});
+    auto* dialog = new QColorDialog(QColor(begin.red, begin.green, begin.blue), this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->setOption(QColorDialog::DontUseNativeDialog);
     connect(dialog, &QColorDialog::colorSelected, this, [this](const QColor& c) {

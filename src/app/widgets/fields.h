@@ -58,6 +58,9 @@ class NumberField : public QLineEdit {
 
 // A path, whose end is what matters: while it is not being typed in, what does not fit is left out
 // at its beginning.
+// A path that was typed, made whole: "~" and what has no root begin at the home folder.
+QString wholePath(const QString& typed);
+
 class PathField : public QLineEdit {
     Q_OBJECT
   public:
@@ -72,10 +75,14 @@ class ColourField : public QWidget {
   public:
     ColourField(const QString& name, QWidget* parent = nullptr);
     void show(Colour colour);
+    // None is a choice, too, which these words say; an emptied text makes it.
+    void allowNone(const QString& words) { text_->setPlaceholderText(words); }
+    void showNone();
     QLineEdit* text() const { return text_; }
 
   Q_SIGNALS:
     void committed(zl::Colour colour);
+    void cleared();  // none was chosen
     void refused(const QString& sentence);
 
   private:
@@ -83,8 +90,9 @@ class ColourField : public QWidget {
     void offer();
     void choose();
     QLineEdit* text_;
+    void fill(std::optional<Colour> colour);
     QToolButton* swatch_;
-    Colour shown_;
+    std::optional<Colour> shown_;
 };
 
 }  // namespace zl::app

@@ -37,13 +37,6 @@ Result<Piece> pieceOf(const Kit& kit, std::string_view id) {
     return *piece;
 }
 
-// The piece with its layers checked, in place of the old one.
-Result<Kit> replaced(const Kit& kit, Piece piece) {
-    for (const Layer& layer : piece.layers)
-        if (auto good = checkLayer(layer, kit); !good) return passOn(good.error());
-    return withChangedPiece(kit, std::move(piece));
-}
-
 }  // namespace
 
 std::vector<RealPoint> alignMoves(const std::vector<RealRect>& boxes, const RealRect& to,
@@ -104,7 +97,7 @@ Result<Kit> withPieceScaled(const Kit& kit, std::string_view pieceId, double fac
     for (Guide& guide : piece->guides)
         if (!guide.isShare) guide.at *= factor;
     carryRegions(*piece, factor, factor, 0, 0);
-    return replaced(kit, std::move(*piece));
+    return withChangedPiece(kit, std::move(*piece));
 }
 
 Result<Kit> withFrame(const Kit& kit, std::string_view pieceId, PixelSize frame, RealPoint anchor) {
@@ -118,7 +111,7 @@ Result<Kit> withFrame(const Kit& kit, std::string_view pieceId, PixelSize frame,
         if (!guide.isShare) guide.at += guide.upright ? dx : dy;
     piece->frame = frame;
     carryRegions(*piece, 1, 1, dx, dy);
-    return replaced(kit, std::move(*piece));
+    return withChangedPiece(kit, std::move(*piece));
 }
 
 Result<Kit> withPieceRelaid(const Kit& kit, std::string_view pieceId, PixelSize frame,
@@ -146,7 +139,7 @@ Result<Kit> withPieceRelaid(const Kit& kit, std::string_view pieceId, PixelSize 
         if (!guide.isShare) guide.at *= guide.upright ? fx : fy;
     piece->frame = frame;
     carryRegions(*piece, fx, fy, 0, 0);
-    return replaced(kit, std::move(*piece));
+    return withChangedPiece(kit, std::move(*piece));
 }
 
 }  // namespace zl

@@ -8,11 +8,11 @@
 #include <map>
 #include <string_view>
 
-#include "kit/kit.h"
+#include "edit/edits.h"
 
 namespace zl::edit_parts {
 
-// Changes one piece by `change(Piece&) -> Result<void>`.
+// Changes one piece by `change(Piece&) -> Result<void>`; what comes out is checked as a piece.
 template <class Change>
 Result<Kit> changed(const Kit& kit, std::string_view pieceId, const Change& change) {
     Kit copy = kit;
@@ -20,6 +20,7 @@ Result<Kit> changed(const Kit& kit, std::string_view pieceId, const Change& chan
     if (at == kit.pieces.size())
         return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in the kit.", pieceId));
     if (Result<void> done = change(copy.pieces[at]); !done) return passOn(done.error());
+    if (auto good = checkPiece(std::as_const(copy).pieces[at]); !good) return passOn(good.error());
     return copy;
 }
 

@@ -123,14 +123,25 @@ Result<void> checkPiece(const Piece& piece) {
         if (!within(guide.at, guide.isShare ? 0 : -farthest, guide.isShare ? 1 : farthest))
             return fail(Code::badUsage, guide.isShare ? "A guide stands at 0 to 100 % of the frame."
                                                       : "That guide is too far away.");
+    if (piece.layers.size() > mostLayers)
+        return fail(Code::badUsage, fmt::format("A piece takes up to {} layers.", mostLayers),
+                    "Take some out, or put them into another piece.");
     if (piece.links.size() > 200)
         return fail(Code::badUsage, "A piece takes up to 200 link regions.");
+    for (const LinkRegion& link : piece.links) {
+        if (link.address.size() > 2000)
+            return fail(Code::badUsage, "A link's address goes up to 2,000 bytes.", "Shorten it.");
+        if (link.says.size() > 300)
+            return fail(Code::badUsage, "What a link says goes up to 300 bytes.", "Shorten it.");
+    }
+    if (piece.slices.size() > 100) return fail(Code::badUsage, "A piece takes up to 100 slices.");
     std::set<std::string> names;
     for (const Slice& slice : piece.slices) {
-        if (slice.name.empty() || slice.name != fileNameFromTitle(slice.name))
+        if (slice.name.empty() || slice.name.size() > 60 ||
+            slice.name != fileNameFromTitle(slice.name))
             return fail(Code::badUsage,
                         fmt::format("\"{}\" cannot name a slice.", slice.name.substr(0, 60)),
-                        "Use lower case letters, digits and hyphens.");
+                        "Use up to 60 lower case letters, digits and hyphens.");
         if (!names.insert(slice.name).second)
             return fail(Code::badUsage, fmt::format("Two slices are called \"{}\".", slice.name));
         if (slice.place.empty() ||
@@ -143,12 +154,21 @@ Result<void> checkPiece(const Piece& piece) {
     return {};
 }
 
+Result<void> roomForPiece(const Kit& kit) {
+    if (kit.pieces.size() < mostPieces) return {};
+    return fail(Code::badUsage, fmt::format("A kit takes up to {} pieces.", grouped(mostPieces)),
+                "Begin another kit for more.");
+}
+
 Result<Kit> withPiece(const Kit& kit, Piece piece) {
     if (piece.id.empty()) piece.id = idFromTitle(piece.title, kit);
     if (piece.release.name.empty()) piece.release.name = piece.id;
     if (kit.piece(piece.id))
         return fail(Code::badUsage, fmt::format("A piece \"{}\" is in the kit already.", piece.id));
+    if (auto room = roomForPiece(kit); !room) return passOn(room.error());
     if (auto good = checkPiece(piece); !good) return passOn(good.error());
+    for (const Layer& layer : piece.layers)
+        if (auto good = checkLayer(layer, kit); !good) return passOn(good.error());
     Kit copy = kit;
     copy.pieces.push_back(std::move(piece));
     return copy;
@@ -163,7 +183,8 @@ Result<Kit> withoutPiece(const Kit& kit, std::string_view pieceId) {
 }
 
 Result<Kit> withChangedPiece(const Kit& kit, Piece piece) {
-    if (auto good = checkPiece(piece); !good) return passOn(good.error());
+    for (const Layer& layer : piece.layers)
+        if (auto good = checkLayer(layer, kit); !good) return passOn(good.error());
     const std::string id = piece.id;
     return edit_parts::changed(kit, id, [&](Piece& p) -> Result<void> {
         p = std::move(piece);
@@ -196,6 +217,7 @@ Result<Kit> withPieceDoubled(const Kit& kit, std::string_view pieceId, bool asVa
                                  [&](const Piece& p) { return p.id == pieceId; });
     if (at == kit.pieces.end())
         return fail(Code::badUsage, fmt::format("There is no piece \"{}\" in the kit.", pieceId));
+    if (auto room = roomForPiece(kit); !room) return passOn(room.error());
     Piece copy = *at;
     copy.variantOf = !asVariant ? "" : at->variantOf.empty() ? at->id : at->variantOf;
     const char* word = asVariant ? "variant" : "copy";
@@ -250,7 +272,8 @@ Kit withoutLook(const Kit& kit, std::string_view name) {
     return copy;
 }
 
-Kit withStamp(const Kit& kit, Stamp stamp) {
+Result<Kit> withStamp(const Kit& kit, Stamp stamp) {
+    if (auto good = checkStamp(stamp); !good) return passOn(good.error());
     Kit copy = kit;
     for (Stamp& one : copy.stamps)
         if (one.name == stamp.name) {

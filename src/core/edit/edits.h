@@ -14,7 +14,7 @@ namespace zl {
 [[nodiscard]] Result<Kit> withPieceVideo(const Kit& kit, std::string_view pieceId,
                                          const std::optional<PieceVideo>& video);
 [[nodiscard]] Result<Kit> withoutPiece(const Kit& kit, std::string_view pieceId);
-// Replaces the piece of the same id.
+// Replaces the piece of the same id; it is checked with its layers.
 [[nodiscard]] Result<Kit> withChangedPiece(const Kit& kit, Piece piece);
 Kit withTitle(const Kit& kit, std::string title);
 // An asset that is there already is left as it is.
@@ -34,8 +34,9 @@ Kit withColours(const Kit& kit, std::vector<Colour> colours);  // the first 24, 
 Kit withLook(const Kit& kit, Look look);
 Kit withoutLook(const Kit& kit, std::string_view name);
 
-// The stamp in the kit; one of the same name is replaced in its place.
-Kit withStamp(const Kit& kit, Stamp stamp);
+// The stamp in the kit; one of the same name is replaced in its place. Code::badUsage: it is none
+// yet (checkStamp).
+[[nodiscard]] Result<Kit> withStamp(const Kit& kit, Stamp stamp);
 Kit withoutStamp(const Kit& kit, std::string_view name);
 // Code::badUsage: there is none of that name, or one of the new name already.
 [[nodiscard]] Result<Kit> withStampNamed(const Kit& kit, std::string_view name,
@@ -64,8 +65,11 @@ Look lookOf(const Layer& layer, std::string name);
 [[nodiscard]] Result<void> checkLayer(const Layer& layer, const Kit& kit);
 
 // What a piece may be: a title, a frame of at most 20,000 px a side, a release name without a
-// folder.
+// folder, 500 layers.
 [[nodiscard]] Result<void> checkPiece(const Piece& piece);
+
+// Code::badUsage where the kit takes no further piece.
+[[nodiscard]] Result<void> roomForPiece(const Kit& kit);
 
 // The piece's link regions and slices scaled about the frame's corner, then moved, to whole px; for
 // a frame that changed with its layers. A slice keeps to the frame, and goes when nothing of it is

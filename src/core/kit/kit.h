@@ -75,6 +75,9 @@ struct PieceVideo {
     bool operator==(const PieceVideo&) const = default;
 };
 
+// As the schema of kit files has them.
+inline constexpr std::size_t mostPieces = 1000, mostLayers = 500;  // of a kit; of a piece
+
 struct Piece {
     std::string id;  // lower case, digits, hyphens; unique in the kit
     std::string title;

@@ -12,6 +12,7 @@ namespace zl {
 namespace {
 
 constexpr double mostPx = 100'000, mostPercent = 1000;
+constexpr std::size_t longestText = 10'000, longestPath = 4096;  // bytes
 
 Result<void> checkRange(const char* what, double value, double least, double most) {
     if (std::isfinite(value) && value >= least && value <= most) return {};
@@ -25,11 +26,17 @@ Result<void> checkWhat(const StampWhat& what) {
                       if (text.letters.text.empty())
                           return fail(Code::badUsage, "The stamp's text is empty.",
                                       "Write what it shall say.");
+                      if (text.letters.text.size() > longestText)
+                          return fail(Code::badUsage, "The stamp's text is too long.",
+                                      "Shorten it to 10,000 bytes.");
                       for (const Finish& finish : text.finishes)
                           if (auto good = checkFinish(finish); !good) return good;
                       return checkRange("size of letters", text.letters.size, 1, 4000);
                   },
                   [](const StampPicture& picture) -> Result<void> {
+                      if (picture.file.size() > longestPath)
+                          return fail(Code::badUsage,
+                                      "The path of the stamp's picture is too long.");
                       if (!picture.file.empty()) return {};
                       return fail(Code::badUsage, "The stamp names no picture.", "Choose one.");
                   },
@@ -67,6 +74,7 @@ std::optional<StampAt> stampAtNamed(std::string_view word) {
 }
 
 Result<void> checkStamp(const Stamp& stamp) {
+    if (stamp.name.empty()) return fail(Code::badUsage, "A stamp needs a name.");
     if (auto good = checkWhat(stamp.what); !good) return good;
     if (stamp.twin)
         if (auto good = checkWhat(*stamp.twin); !good) return good;

@@ -248,6 +248,7 @@ Result<std::pair<Kit, std::string>> withPieceLaidOut(const Kit& kit, std::string
         if (!first)
             return fail(Code::badUsage,
                         fmt::format("There is no piece \"{}\" in the kit.", pieceId));
+        if (auto room = roomForPiece(kit); !room) return passOn(room.error());
         useFontsOf(kit);
         Piece piece = *first;
         piece.brief = to.id;

@@ -60,7 +60,14 @@ Result<Report> reportOf(const Kit& kit, const Briefs& briefs, InkStore& store, s
             continue;
         }
         const auto read = readPiece({piece, kit}, *brief, store, Weighing::exact, stop);
-        if (!read) return passOn(read.error());
+        if (!read && read.error().code == Code::cancelled) return passOn(read.error());
+        if (!read) {  // the other pieces are still told of
+            out.worst = Verdict::fail;
+            body += fmt::format("<section><h2>{} &nbsp;{}</h2><p>{}</p></section>\n",
+                                escaped(piece.title), verdictTag(Verdict::fail),
+                                escaped(read.error().sentence()));
+            continue;
+        }
         const Verdict verdict = worstOf(read->readings);
         out.worst = std::max(out.worst, verdict);
         const auto frame = pictureTag(within(*read->frame, {640, 420}), piece.title, "frame");

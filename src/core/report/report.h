@@ -19,8 +19,8 @@ struct Report {
     Verdict worst = Verdict::notMeasured;
 };
 
-// Code::cancelled when it was stopped; progress goes from 0 to 1. A piece whose brief is missing is
-// told in its place.
+// Code::cancelled when it was stopped; progress goes from 0 to 1. A piece whose brief is missing,
+// or that cannot be drawn, is told in its place.
 [[nodiscard]] Result<Report> reportOf(const Kit& kit, const Briefs& briefs, InkStore& store,
                                       std::stop_token stop = {},
                                       const std::function<void(double)>& progress = {});

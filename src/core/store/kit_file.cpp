@@ -109,7 +109,23 @@ bool add(zip_t* zip, const std::string& entry, ByteView bytes, zip_int32_t metho
            zip_file_set_dostime(zip, static_cast<zip_uint64_t>(at), 0, firstDay, 0) == 0;
 }
 
+Result<void> readsBack(const std::string& json) {
+    const auto schema = schemaNamed("kit.schema.json");
+    if (!schema) return passOn(schema.error());
+    const auto back = kitFromText({reinterpret_cast<const std::uint8_t*>(json.data()), json.size()},
+                                  *schema, "this kit");
+    if (back) return {};
+    return fail(
+        Code::badUsage,
+        fmt::format("What is in this kit now could not be opened again: {}", back.error().what),
+        "Undo the last edits until it can be kept.");
+}
+
 }  // namespace
+
+Result<void> readsBack(const Kit& kit) {
+    return readsBack(written(jsonOf(kit)));
+}
 
 Result<Bytes> packKit(const Kit& kit) {
     const auto failed = [] {
@@ -117,6 +133,7 @@ Result<Bytes> packKit(const Kit& kit) {
                     "Free some memory and save again.");
     };
     const std::string json = written(jsonOf(kit));
+    if (auto good = readsBack(json); !good) return passOn(good.error());
     zip_error_t error;
     zip_error_init(&error);
     zip_source_t* target = zip_source_buffer_create(nullptr, 0, 0, &error);

@@ -15,7 +15,10 @@ namespace zl {
 // 8: stamps. 9: subjects.
 inline constexpr int kitFormatVersion = 10;
 
-// Only the originals that a piece uses are written.
+// Code::badUsage where kit.json of this kit would be refused when it is read: nothing that cannot
+// be opened again may take the place of what can.
+[[nodiscard]] Result<void> readsBack(const Kit& kit);
+// Only the originals that a piece uses are written. What does not read back is not packed.
 [[nodiscard]] Result<Bytes> packKit(const Kit& kit);
 // `schema` is data/schema/kit.schema.json; `name` stands in the errors' sentences. A kit of a newer
 // version is refused.

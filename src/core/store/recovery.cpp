@@ -22,6 +22,7 @@ tl::unexpected<Error> broken(const Path& folder) {
 
 Result<void> writeRecovery(const Path& folder, const Kit& kit, const std::optional<Path>& saved,
                            std::set<std::string>& written) {
+    if (auto good = readsBack(kit); !good) return good;
     std::error_code error;
     std::filesystem::create_directories(folder, error);
     if (error)

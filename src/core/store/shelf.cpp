@@ -9,13 +9,10 @@
 
 namespace zl {
 
-Result<std::vector<Look>> readShelf(const Path& file) {
-    std::error_code none;
-    if (!std::filesystem::exists(file, none)) return std::vector<Look>{};
-    const auto bytes = readFile(file);
-    if (!bytes) return passOn(bytes.error());
-    const std::string name = file.filename().string();
-    const auto json = parseJson(*bytes, name);
+namespace {
+
+Result<std::vector<Look>> looksFrom(ByteView bytes, const std::string& name) {
+    const auto json = parseJson(bytes, name);
     if (!json) return passOn(json.error());
     // The looks of a kit and those of the shelf are described by the same schema.
     const auto schema = schemaNamed("kit.schema.json");
@@ -31,6 +28,16 @@ Result<std::vector<Look>> readShelf(const Path& file) {
     return looks;
 }
 
+}  // namespace
+
+Result<std::vector<Look>> readShelf(const Path& file) {
+    std::error_code none;
+    if (!std::filesystem::exists(file, none)) return std::vector<Look>{};
+    const auto bytes = readFile(file);
+    if (!bytes) return passOn(bytes.error());
+    return looksFrom(*bytes, file.filename().string());
+}
+
 Result<void> addToShelf(const Path& file, const Look& look) {
     auto looks = readShelf(file);
     if (!looks) return passOn(looks.error());
@@ -38,11 +45,13 @@ Result<void> addToShelf(const Path& file, const Look& look) {
     looks->push_back(look);
     OrderedJson json = OrderedJson::array();
     for (const Look& one : *looks) json.push_back(jsonOf(one));
+    const std::string text = written(json);
+    const ByteView bytes{reinterpret_cast<const std::uint8_t*>(text.data()), text.size()};
+    // What could not be read again takes no shelf's place.
+    if (const auto back = looksFrom(bytes, "the shelf"); !back) return passOn(back.error());
     std::error_code none;
     std::filesystem::create_directories(file.parent_path(), none);
-    const std::string text = written(json);
-    return writeFile(file, {reinterpret_cast<const std::uint8_t*>(text.data()), text.size()},
-                     Replace::yes);
+    return writeFile(file, bytes, Replace::yes);
 }
 
 }  // namespace zl

@@ -55,8 +55,10 @@ Result<void> putOnShelf(const Path& folder, const Stamp& stamp) {
 
 Result<void> writeStamp(const Path& file, const Stamp& stamp, Replace replace) {
     const std::string text = written(jsonOf(stamp));
-    return writeFile(file, {reinterpret_cast<const std::uint8_t*>(text.data()), text.size()},
-                     replace);
+    const ByteView bytes{reinterpret_cast<const std::uint8_t*>(text.data()), text.size()};
+    // What could not be read again takes no file's place.
+    if (const auto back = parseStamp(bytes, "this stamp"); !back) return passOn(back.error());
+    return writeFile(file, bytes, replace);
 }
 
 }  // namespace zl

@@ -27,5 +27,23 @@ TEST(Report, HoldsEveryPieceAndLoadsNothing) {
         EXPECT_NE(html.find(std::string("<td>") + reading), std::string::npos) << reading;
 }
 
+TEST(Report, APieceThatCannotBeDrawnIsToldInItsPlace) {
+    Kit kit = withAsset(
+        withPicture(kitWith("corner-mark", {150, 150}), textured({150, 150}), {0, 0, 150, 150}),
+        makeAsset(Bytes{1, 2, 3}, "broken.png"));
+    Piece broken = kit.pieces[0];
+    broken.id = "broken";
+    broken.title = "The broken one";
+    broken.layers[0].picture()->source = makeAsset(Bytes{1, 2, 3}, "broken.png").sha256;
+    kit = good(withPiece(kit, broken));
+    InkStore store;
+    const auto report = reportOf(kit, briefs(), store);
+    ASSERT_TRUE(report);
+    EXPECT_EQ(report->worst, Verdict::fail);
+    EXPECT_NE(report->html.find("The broken one"), std::string::npos);
+    EXPECT_NE(report->html.find("broken.png"), std::string::npos) << "which picture it is";
+    EXPECT_NE(report->html.find("Made for a test"), std::string::npos);
+}
+
 }  // namespace
 }  // namespace zl::test

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "edit/edits.h"
 #include "encode/jpeg_part.h"
 #include "encode/png.h"
 #include "store/stamp_shelf.h"
@@ -210,6 +211,22 @@ TEST(StampShelf, HoldsOneOfEachNameAndLeavesOthersAlone) {
     EXPECT_TRUE(takeFromShelf(folder / "s", one.name));
     EXPECT_FALSE(takeFromShelf(folder / "s", one.name));
     EXPECT_TRUE(std::filesystem::exists(folder / "s/notes.json"));
+}
+
+// What says nothing yet cannot be kept: neither the shelf nor a kit would be read again.
+TEST(StampShelf, AStampThatSaysNothingIsNotKept) {
+    const test::Folder folder;
+    Stamp stamp = exampleStamp();
+    ASSERT_TRUE(putOnShelf(folder.path(), stamp));
+    ASSERT_TRUE(withStamp(Kit{}, stamp));
+    for (const StampWhat& what :
+         {StampWhat{StampPiece{}}, StampWhat{StampPicture{}}, StampWhat{StampText{}}}) {
+        stamp.what = what;
+        if (auto* text = std::get_if<StampText>(&stamp.what)) text->letters.text.clear();
+        EXPECT_FALSE(putOnShelf(folder.path(), stamp));
+        EXPECT_FALSE(withStamp(Kit{}, stamp));
+    }
+    EXPECT_EQ(stampsOnShelf(folder.path()), std::vector{exampleStamp()});
 }
 
 }  // namespace

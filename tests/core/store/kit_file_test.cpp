@@ -1,12 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <zip.h>
 #include <random>
+#include <set>
 
-#include "edit/arrange.h"
-#include "edit/snapping.h"
-#include "edit/stack.h"
 #include "store/kit_file.h"
 #include "store/layer_json.h"
+#include "store/recovery.h"
 #include "support/support.h"
 
 namespace zl {
@@ -239,140 +238,22 @@ TEST(KitFile, SavingNeverLosesTheOldOne) {
     EXPECT_EQ(good(openKit(file)), sample());
 }
 
-TEST(Edits, LayersAreAddedMovedDoubledAndTakenAway) {
-    Kit kit = test::kitWith("free-frame", {100, 100});
-    for (const char* name : {"a", "b", "c"}) kit = test::withLetters(kit, name, 20, {0, 0});
-    const auto order = [&] {
-        std::string names;
-        for (const Layer& l : kit.piece("p")->layers) names += l.name + ";";
-        return names;
-    };
-    EXPECT_EQ(order(), "a;b;c;");
-    kit = good(withLayerMoved(kit, "p", 1, 99));
-    EXPECT_EQ(order(), "b;c;a;");
-    kit = good(withLayersDoubled(kit, "p", {2}));
-    EXPECT_EQ(order(), "b;b copy;c;a;");
-    EXPECT_EQ(kit.piece("p")->layers[1].lettering()->at, (RealPoint{24, 24}));
-    EXPECT_EQ(kit.piece("p")->layers[1].id, 4);
-    kit = good(withoutLayer(kit, "p", 2));
-    EXPECT_EQ(order(), "b copy;c;a;");
-    EXPECT_FALSE(withoutLayer(kit, "p", 2));
-    EXPECT_FALSE(withLayer(kit, "gone", Layer{}));
-}
-
-TEST(Edits, WhatCannotBeDrawnIsRefusedAndChangesNothing) {
-    const Kit kit = test::withPicture(test::kitWith("free-frame", {100, 100}),
-                                      test::textured({4, 4}), {0, 0, 4, 4});
-    const auto tried = [&](auto change) {
-        Layer layer = kit.piece("p")->layers.front();
-        change(layer);
-        return withChangedLayer(kit, "p", layer).has_value();
-    };
-    EXPECT_TRUE(tried([](Layer& l) { l.picture()->place.x = -50; }));
-    EXPECT_FALSE(tried([](Layer& l) { l.picture()->place.width = 0; }));
-    EXPECT_FALSE(tried([](Layer& l) { l.picture()->place.width = std::nan(""); }));
-    EXPECT_FALSE(tried([](Layer& l) { l.picture()->place.x = 1e300; }));
-    EXPECT_FALSE(tried([](Layer& l) { l.picture()->source = "gone"; }));
-    EXPECT_FALSE(tried([](Layer& l) { l.opacity = 1.01; }));
-    LetteringLayer letters;
-    const auto lettered = [&](auto change) {
-        LetteringLayer next = letters;
-        change(next);
-        return tried([&](Layer& l) { l.what = next; });
-    };
-    EXPECT_TRUE(lettered([](LetteringLayer&) {}));
-    EXPECT_FALSE(lettered([](LetteringLayer& l) { l.size = 0; }));
-    EXPECT_FALSE(lettered([](LetteringLayer& l) { l.size = 1e6; }));
-    EXPECT_FALSE(lettered([](LetteringLayer& l) { l.tracking = -1000; }));
-    EXPECT_FALSE(lettered([](LetteringLayer& l) { l.text = std::string(100'000, 'x'); }));
-    Piece piece = *kit.piece("p");
-    piece.frame = {40'000, 40'000};
-    EXPECT_FALSE(withChangedPiece(kit, piece));
-}
-
-// What an edit lets pass is what a file may hold: a kit that was saved opens again.
-TEST(Edits, NamesAreNeverLongerThanTheFileAllows) {
-    Kit kit = test::withLetters(test::kitWith("video-thumbnail", {1280, 720}), "x", 50, {0, 0});
-    std::string longName;
-    while (longName.size() < 199) longName += "é";
-    Layer layer = kit.pieces[0].layers[0];
-    layer.name = longName.substr(0, 200);
-    kit = good(withChangedLayer(kit, "p", layer));
-    kit = good(withLayersDoubled(kit, "p", {1}));
-    EXPECT_LE(kit.pieces[0].layers[1].name.size(), 200u);
-    layer.name += "e";
-    EXPECT_FALSE(withChangedLayer(kit, "p", layer));
-    Piece piece = kit.pieces[0];
-    piece.title = std::string(201, 't');
-    EXPECT_FALSE(withChangedPiece(kit, piece));
-    kit = withTitle(withTitle(kit, longName + longName), longName + longName);
-    EXPECT_EQ(good(unpackKit(good(packKit(kit)), kitSchema(), "x")), kit);
-    EXPECT_EQ(withTitle(kit, "").title, "New kit");
-    EXPECT_EQ(cutToFit("aé", 2), "a") << "no half letters";
-    EXPECT_EQ(cutToFit("aé", 3), "aé");
-}
-
-TEST(Edits, IdsComeFromTitlesAndAreUnique) {
-    Kit kit = test::kitWith("free-frame", {10, 10});
-    EXPECT_EQ(idFromTitle("Thumbnail, ep. 12", kit), "thumbnail-ep-12");
-    EXPECT_EQ(idFromTitle("  ", kit), "piece");
-    EXPECT_EQ(idFromTitle("P", kit), "p-2");
-}
-
-TEST(Edits, ACropNeverStretches) {
-    PictureLayer picture{"x", {0, 0, 400, 200}, {100, 100, 200, 100}};
-    const PictureLayer same = cropped(picture, {50, 20, 200, 100});
-    EXPECT_EQ(same.place, picture.place) << "the same shape stays where it is";
-    const PictureLayer square = cropped(picture, {50, 20, 100, 100});
-    EXPECT_EQ(square.place, (RealRect{100, 50, 200, 200}))
-        << "another shape is taken on about the centre";
-    EXPECT_TRUE(checkCrop({0, 0, 400, 200}, {400, 200}));
-    EXPECT_TRUE(checkCrop({0.25, 0.5, 399.75, 199.5}, {400, 200})) << "real numbers";
-    EXPECT_FALSE(checkCrop({0.25, 0, 400, 200}, {400, 200}));
-    EXPECT_FALSE(checkCrop({-1, 0, 10, 10}, {400, 200}));
-    EXPECT_FALSE(checkCrop({0, 0, 0, 10}, {400, 200}));
-}
-
-TEST(Edits, TwiceTheFrameIsTwiceEverything) {
-    Kit kit = test::withLetters(test::withPicture(test::kitWith("video-thumbnail", {1280, 720}),
-                                                  test::textured({20, 10}), {10, 20, 200, 100}),
-                                "x", 50, {30, 40});
-    kit = good(withPieceScaled(kit, "p", 2));
-    EXPECT_EQ(kit.pieces[0].frame, (PixelSize{2560, 1440}));
-    EXPECT_EQ(kit.pieces[0].layers[0].picture()->place, (RealRect{20, 40, 400, 200}));
-    EXPECT_EQ(kit.pieces[0].layers[1].lettering()->size, 100);
-    EXPECT_EQ(kit.pieces[0].layers[1].lettering()->at, (RealPoint{60, 80}));
-    EXPECT_FALSE(withPieceScaled(kit, "p", 20)) << "a frame that cannot be made";
-}
-
-// Worked by hand on a frame of 1200 x 600.
-TEST(Snapping, DrawsToTheNearestLineOfEachDirection) {
-    const auto lines = snapLines({1200, 600}, {{1000, 500, 100, 50}}, {});
-    const auto at = [&](double x, double y) { return snap({x, y, 100, 50}, lines, 6); };
-    EXPECT_EQ(at(4, 200).by, (RealPoint{-4, 0})) << "the left edge; 200 is a third already";
-    EXPECT_EQ(at(4, 200).upright->of, SnapLine::Of::edge);
-    EXPECT_EQ(at(553, 272).by, (RealPoint{-3, 3})) << "the centre";
-    EXPECT_EQ(at(395, 100).by.x, 5) << "a third";
-    EXPECT_EQ(at(903, 452).by, (RealPoint{-3, -2})) << "up to the zone's corner";
-    EXPECT_EQ(at(903, 452).upright->of, SnapLine::Of::zone);
-    EXPECT_EQ(at(250, 100).by, (RealPoint{0, 0}));
-    EXPECT_FALSE(at(250, 100).upright);
-}
-
-TEST(Edits, APictureFillsTheFrameWithoutStretching) {
-    // 1600 x 900 into 1000 x 1000: scale 10/9, so 1777.8 x 1000, half of the rest on each side.
-    const PictureLayer filled = fillingFrame("h", {1600, 900}, {1000, 1000});
-    EXPECT_NEAR(filled.place.width, 1600 * 10.0 / 9, 1e-9);
-    EXPECT_NEAR(filled.place.x, -(1600 * 10.0 / 9 - 1000) / 2, 1e-9);
-    EXPECT_NEAR(filled.place.height, 1000, 1e-9);
-    // Its left 900 x 900 are to be seen, and what is asked for outside of it is not.
-    const auto seen = [](double x) {
-        return fillingFrame("h", {1600, 900}, {1000, 1000}, RealRect{x, 0, 900, 900}).place.x;
-    };
-    EXPECT_NEAR(seen(0), 0, 1e-9);
-    EXPECT_NEAR(seen(90), -100, 1e-9);
-    EXPECT_EQ(seen(350), filled.place.x) << "the middle, to the last bit";
-    EXPECT_NEAR(seen(5000), -700 * 10.0 / 9, 1e-9);
+// What is on disk stays whole though an edit let something pass that no kit may hold.
+TEST(KitFile, WhatCouldNotBeOpenedAgainTakesNothingsPlace) {
+    const test::Folder folder;
+    const Path file = folder / "k.zlkit";
+    ASSERT_TRUE(saveKit(sample(), file, Replace::no));
+    Kit bad = sample();
+    bad.pieces[0].layers[1].lettering()->size = 0.3;
+    const auto saved = saveKit(bad, file, Replace::yes);
+    ASSERT_FALSE(saved);
+    EXPECT_NE(saved.error().sentence().find("could not be opened again"), std::string::npos);
+    EXPECT_NE(saved.error().sentence().find("pieces[0].layers[1].size"), std::string::npos);
+    EXPECT_EQ(good(openKit(file)), sample());
+    std::set<std::string> originals;
+    ASSERT_TRUE(writeRecovery(folder / "journal", sample(), file, originals));
+    EXPECT_FALSE(writeRecovery(folder / "journal", bad, file, originals));
+    EXPECT_EQ(good(readRecovery(folder / "journal")).kit, sample());
 }
 
 }  // namespace

@@ -275,14 +275,16 @@ void Canvas::paintEvent(QPaintEvent*) {
     const Piece* piece = session_.piece();
     if (!piece || screen_.image().isNull()) {
         painter.fillRect(rect(), Theme::now()["surround"]);
-        if (!piece) overlay_.paintStart(painter, rect());
+        if (!piece)
+            overlay_.paintStart(painter, rect());
+        else if (!screen_.refusal().isEmpty())
+            overlay_.paintWords(painter, rect(), screen_.refusal());
         return;
     }
     screen_.wear(devicePixelRatioF());
     painter.drawImage(0, 0, screen_.image());
     overlay_.paintFrame(painter);
-    if (!screen_.refusal().isEmpty() || piece->layers.empty())
-        overlay_.paintWords(painter, rect(), screen_.refusal());
+    if (piece->layers.empty()) overlay_.paintWords(painter, rect(), {});
     if (cropping()) return tools_.crop().paint(painter);
     subject_.paint(painter, tools_.picture().onSubject());
     overlay_.paint(painter);

@@ -24,6 +24,7 @@ Screen::Screen(Session& session, const Viewport& viewport)
     connect(&desk_, &ScreenDesk::painted, this, &Screen::take);
     connect(&desk_, &ScreenDesk::refused, this, [this](const QString& sentence) {
         refusal_ = sentence;
+        image_ = {};  // it may be of another piece
         Q_EMIT changed({});
     });
 }
