@@ -10,7 +10,10 @@
 #include <QPlainTextEdit>
 #include <random>
 
+#include "film/clip_frames.h"
+#include "stamping/stamping_view.h"
 #include "store/kit_file.h"
+#include "support/clips.h"
 #include "window.h"
 
 namespace zl::app {
@@ -22,7 +25,29 @@ int numberIn(const char* name, int otherwise) {
     return fine ? given : otherwise;
 }
 
-class Restless : public WindowTest {
+// The person's folders are of the test's own, and what is typed without a root leads into them.
+class OwnHome {
+  protected:
+    OwnHome() {
+        for (const char* name : {"HOME", "XDG_DATA_HOME", "XDG_CONFIG_HOME"}) {
+            before_[name] = qgetenv(name);
+            qputenv(name, home_.path().string().c_str());
+        }
+        QDir::setCurrent(QString::fromStdString(home_.path().string()));
+    }
+    ~OwnHome() {
+        for (const auto& [name, value] : before_)
+            value.isNull() ? qunsetenv(name) : qputenv(name, value);
+        QDir::setCurrent(was_);
+    }
+
+  private:
+    const test::Folder home_;
+    const QString was_ = QDir::currentPath();
+    std::map<const char*, QByteArray> before_;
+};
+
+class Restless : private OwnHome, public WindowTest {
   private:
     int below(int n) { return static_cast<int>(chance_() % static_cast<unsigned>(n)); }
     template <class List>
@@ -31,11 +56,8 @@ class Restless : public WindowTest {
     }
 
   protected:
-    // What is typed may be a path of no root: none leads out of the test's folder. What dialogs are
-    // answered with: files of several kinds, folders, words, a refusal.
-    Restless() : home_(qgetenv("HOME")), before_(QDir::currentPath()) {
-        qputenv("HOME", folder.path().string().c_str());
-        QDir::setCurrent(QString::fromStdString(folder.path().string()));
+    // What dialogs are answered with: files of several kinds, folders, words, a refusal.
+    Restless() {
         const Straight8 small = test::textured({96, 64});
         given_ = {"",
                   "yes",
@@ -51,13 +73,11 @@ class Restless : public WindowTest {
                   QString::fromStdString(folder.path().string())};
     }
 
-    ~Restless() override {
-        qputenv("HOME", home_);
-        QDir::setCurrent(before_);
-    }
-
-    void letGo(unsigned seed, int steps) {
-        chance_.seed(seed);
+    // ZL_RESTLESS_SEED, ZL_RESTLESS_STEPS and ZL_RESTLESS_TELL let it go another way and farther,
+    // and write each step.
+    void letGo(int seed) {
+        const int steps = numberIn("ZL_RESTLESS_STEPS", 120);
+        chance_.seed(static_cast<unsigned>(numberIn("ZL_RESTLESS_SEED", seed)));
         // A menu that hangs open may wait for its choice inside the click that opened it.
         QTimer menus;
         QObject::connect(&menus, &QTimer::timeout, window.get(), [this] {
@@ -265,30 +285,41 @@ class Restless : public WindowTest {
         EXPECT_EQ(good(packKit(*back)), *packed);
     }
 
-    const QByteArray home_;
-    const QString before_;
     std::mt19937 chance_;
     std::vector<QString> trail_;
+
+  protected:
     std::vector<QString> given_;
 };
 
-// More of them by ZL_RESTLESS_SEED and ZL_RESTLESS_STEPS; ZL_RESTLESS_TELL writes each step.
 TEST_F(Restless, InAnEmptyWindow) {
-    const unsigned seed = static_cast<unsigned>(numberIn("ZL_RESTLESS_SEED", 1));
-    letGo(seed, numberIn("ZL_RESTLESS_STEPS", 150));
+    letGo(1);
 }
 
 TEST_F(Restless, InAnEmptyPiece) {
     session().files().openValue(test::kitWith("channel-banner", {2560, 1440}),
                                 folder / "made.zlkit");
-    const unsigned seed = static_cast<unsigned>(numberIn("ZL_RESTLESS_SEED", 2));
-    letGo(seed, numberIn("ZL_RESTLESS_STEPS", 150));
+    letGo(2);
 }
 
 TEST_F(Restless, InTheDemoKit) {
     openDemo();
-    const unsigned seed = static_cast<unsigned>(numberIn("ZL_RESTLESS_SEED", 3));
-    letGo(seed, numberIn("ZL_RESTLESS_STEPS", 150));
+    letGo(3);
+}
+
+TEST_F(Restless, InAMovingPiece) {
+    const Path clip = folder / "clip.mp4", kit = folder / "made.zlkit";
+    test::clipOf(clip, {96, 54}, 25, [](int n) { return test::textured({96, 54}, 3 + n); });
+    given_.push_back(QString::fromStdString(clip.string()));
+    session().files().openValue(
+        good(withClipOf(test::kitWith("moving-card", {320, 180}), "p", clip, kit)), kit);
+    letGo(4);
+}
+
+TEST_F(Restless, AmongPhotographs) {
+    window->showView(MainWindow::stamping);
+    window->part<StampingView>()->desk().add({folder.path()}, false);
+    letGo(5);
 }
 
 }  // namespace

@@ -21,6 +21,7 @@
 #include <cmath>
 
 #include "edit/edits.h"
+#include "film/take_still.h"
 #include "kit/moving.h"
 #include "look/theme.h"
 #include "release/moving.h"
@@ -560,8 +561,10 @@ void ReleaseView::finish(const Piece& piece, int kit, Result<Released> result) {
         const std::string file = moves(piece) ? movingFileName(piece, kinds_->chosen())
                                               : releaseFileName(piece, content);
         const bool shown = kit == kit_ && session_.piece() && session_.piece()->id == piece.id;
+        const Path whole = Path(folder_->text().toStdString()) / file;
         replaceAsked_ = shown && result.error().code == Code::unwritable &&
-                        std::filesystem::exists(Path(folder_->text().toStdString()) / file, none);
+                        std::filesystem::exists(whole, none) &&
+                        !isVideoOf(session_.kit(), session_.files().path(), whole);
         const bool cancelled = result.error().code == Code::cancelled;
         refusal_->setText(cancelled ? tr("Cancelled; nothing was written.")
                                     : QString::fromStdString(result.error().sentence()));

@@ -50,6 +50,20 @@ std::string rememberedAs(const Path& video, const std::optional<Path>& kitFile) 
     return from.empty() || *from.begin() == ".." ? whole.string() : from.string();
 }
 
+bool isVideoOf(const Kit& kit, const std::optional<Path>& kitFile, const Path& file) {
+    const auto same = [&](const std::string& remembered) {
+        return sameFile(videoAt(remembered, kitFile), file);
+    };
+    return std::any_of(kit.pieces.begin(), kit.pieces.end(), [&](const Piece& piece) {
+        if (piece.video && same(piece.video->file)) return true;
+        return std::any_of(piece.layers.begin(), piece.layers.end(), [&](const Layer& layer) {
+            const PictureLayer* picture = layer.picture();
+            return picture && ((picture->clip && same(picture->clip->file)) ||
+                               (picture->still && same(picture->still->file)));
+        });
+    });
+}
+
 Kit withWholeVideoPaths(const Kit& kit, const Path& kitFile) {
     const auto isPart = [](const std::string& file) { return !Path(file).is_absolute(); };
     Kit next = kit;

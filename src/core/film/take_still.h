@@ -20,6 +20,9 @@ Path videoAt(const std::string& remembered, const std::optional<Path>& kitFile);
 // How the kit remembers the video: from the kit's folder on where it lies under it.
 std::string rememberedAs(const Path& video, const std::optional<Path>& kitFile);
 
+// Whether the file is a video that a piece shows, was taken from or goes with.
+bool isVideoOf(const Kit& kit, const std::optional<Path>& kitFile, const Path& file);
+
 // The kit with the whole paths of its videos, for another folder than that of `kitFile`.
 Kit withWholeVideoPaths(const Kit& kit, const Path& kitFile);
 

@@ -12,6 +12,7 @@
 #include "encode/palette.h"
 #include "film/clip_frames.h"
 #include "film/piece_sound.h"
+#include "film/take_still.h"
 #include "raster/bleed.h"
 #include "release/course.h"
 #include "video/burn.h"
@@ -209,6 +210,11 @@ Result<Released> releaseMoving(const Piece& piece, const Kit& kit, const Brief& 
     told.receipt = folder / (stem + ".receipt.json");
     told.size = piece.frame;
     told.limit = brief.moving.limit;
+    if (isVideoOf(kit, kitFile, told.file))
+        return fail(Code::unwritable,
+                    fmt::format("{} is a video of this kit, which is never overwritten.",
+                                told.file.string()),
+                    "Choose another name.");
     const View view{piece, kit, moment, For::release};
     auto read = readPiece(view, brief, store, Weighing::quickBound, stop);
     if (!read) return passOn(read.error());

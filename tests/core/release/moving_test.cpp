@@ -134,6 +134,22 @@ TEST(MovingRelease, WritesThePosterAndAReceiptThatIsTrue) {
         << "it stands there already";
 }
 
+// Its own clip lies beside it under the name that the release would have.
+TEST(MovingRelease, NeverTakesThePlaceOfAVideoOfTheKit) {
+    const test::Folder folder;
+    Kit kit = moving(folder);
+    kit.pieces[0].release.name = "clip";
+    const Bytes before = good(readFile(folder / "clip.mp4"));
+    InkStore store;
+    knowVideosOf(store, folder / "kit.zlkit");
+    const auto done = releaseMoving(kit.pieces[0], kit, test::brief("moving-card"), store,
+                                    folder / "kit.zlkit", folder.path(), Replace::yes);
+    ASSERT_FALSE(done);
+    EXPECT_EQ(done.error().code, Code::unwritable);
+    EXPECT_NE(done.error().what.find("never overwritten"), std::string::npos);
+    EXPECT_EQ(good(readFile(folder / "clip.mp4")), before);
+}
+
 TEST(MovingRelease, WhatCannotBeWrittenIsSaidBeforehandAndLeavesNothing) {
     const test::Folder folder;
     Kit kit = moving(folder);
