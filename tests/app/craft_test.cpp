@@ -271,6 +271,24 @@ TEST_F(Craft, GuidesAreTypedTakenFromABriefDraggedAndSnappedTo) {
     trigger("thirdsAction");
 }
 
+// What is asked is asked of the kit that was open; another one may come while it is asked.
+TEST_F(Craft, WhatIsAskedOfAPieceEndsWithItsKit) {
+    for (const char* action : {"frameAction", "layOutAction", "compareVariantsAction",
+                               "overVideoAction", "ownBriefAction"}) {
+        openDemo("overlay");
+        trigger(action);
+        const auto open = [this] {
+            for (QDialog* dialog : window->findChildren<QDialog*>())
+                if (dialog->isVisible()) return true;
+            return false;
+        };
+        ASSERT_TRUE(open()) << action;
+        session().files().openValue(Kit{}, folder / "empty.zlkit");
+        EXPECT_FALSE(open()) << action;
+        activate();
+    }
+}
+
 TEST_F(Craft, TheFrameIsScaledRelaidPutRoundAndTrimmed) {
     openDemo("overlay");
     const auto dialog = [this] {

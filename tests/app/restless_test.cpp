@@ -189,10 +189,13 @@ class Restless : private OwnHome, public WindowTest {
     }
     void clickAnywhere() {
         const QList<QWidget*> all = shown<QWidget>();
-        const QList<QAbstractButton*> buttons = shown<QAbstractButton>();
         if (all.isEmpty()) return;
+        QList<QWidget*> answering;  // what takes a hand at all
+        for (QWidget* one : all)
+            if (one->focusPolicy() != Qt::NoFocus || qobject_cast<QAbstractButton*>(one))
+                answering << one;
         QWidget* to = oneOf(all);
-        if (below(2) == 0 && !buttons.isEmpty()) to = oneOf(buttons);
+        if (below(6) > 0 && !answering.isEmpty()) to = oneOf(answering);
         const QRect seen = to->visibleRegion().boundingRect();
         const QPoint where = seen.topLeft() + QPoint(below(seen.width()), below(seen.height()));
         const auto button = below(8) == 0 ? Qt::RightButton : Qt::LeftButton;
@@ -300,6 +303,14 @@ TEST_F(Restless, InAnEmptyPiece) {
     session().files().openValue(test::kitWith("channel-banner", {2560, 1440}),
                                 folder / "made.zlkit");
     letGo(2);
+}
+
+// One px, and as wide and as high as a frame may be.
+TEST_F(Restless, InPiecesOfStrangeShapes) {
+    for (const PixelSize frame : {PixelSize{1, 1}, {20'000, 3}, {2, 20'000}}) {
+        session().files().openValue(test::kitWith("video-thumbnail", frame), folder / "made.zlkit");
+        letGo(6);
+    }
 }
 
 TEST_F(Restless, InTheDemoKit) {

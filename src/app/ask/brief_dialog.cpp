@@ -39,6 +39,8 @@ BriefDialog::BriefDialog(Session& session, DrawRegion drawRegion, QWidget* paren
     setObjectName("briefDialog");
     setWindowTitle(tr("A brief of your own"));
     setAttribute(Qt::WA_DeleteOnClose);
+    // What is asked here is asked of the kit that is open.
+    connect(&session_, &Session::opened, this, &QDialog::reject);
     resize(760, 560);
     const Brief* from = session_.brief() ? session_.brief() : &session_.briefs().all.back();
     base_ = wholeOf(*from);

@@ -25,6 +25,8 @@ FrameDialog::FrameDialog(Session& session, QWidget* parent) : QDialog(parent), s
     setObjectName("frameDialog");
     setWindowTitle(tr("Frame and size"));
     setAttribute(Qt::WA_DeleteOnClose);
+    // What is asked here is asked of the kit that is open.
+    connect(&session_, &Session::opened, this, &QDialog::reject);
     setMinimumWidth(420);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(20, 16, 20, 16);

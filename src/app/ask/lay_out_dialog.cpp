@@ -19,6 +19,8 @@ LayOutDialog::LayOutDialog(Session& session, QWidget* parent) : QDialog(parent),
     setObjectName("layOutDialog");
     setWindowTitle(tr("Lay out for other places"));
     setAttribute(Qt::WA_DeleteOnClose);
+    // What is asked here is asked of the kit that is open.
+    connect(&session_, &Session::opened, this, &QDialog::reject);
     resize(420, 470);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(20, 16, 20, 16);

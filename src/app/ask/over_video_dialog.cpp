@@ -27,6 +27,8 @@ OverVideoDialog::OverVideoDialog(Session& session, Dialogs& dialogs, QWidget* pa
     setObjectName("overVideoDialog");
     setWindowTitle(tr("Over a video"));
     setAttribute(Qt::WA_DeleteOnClose);
+    // What is asked here is asked of the kit that is open.
+    connect(&session_, &Session::opened, this, &QDialog::reject);
     resize(1120, 720);
     auto* columns = new QHBoxLayout(this);
     columns->setContentsMargins(20, 16, 20, 16);

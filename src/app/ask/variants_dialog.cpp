@@ -19,9 +19,9 @@ constexpr int smallWidth = 168;  // px: a suggestion beside a video
 constexpr int abreast = 6;
 
 // Each pixel the mean of what it shows, over the sheet.
-QImage smallPicture(const Straight8& frame, int width) {
+QImage smallPicture(const Straight8& frame, PixelSize most) {
+    const auto [width, height] = shapeWithin(frame.size(), most);
     const double scale = static_cast<double>(width) / frame.width();
-    const int height = std::max(1, static_cast<int>(std::lround(frame.height() * scale)));
     QImage image(width, height, QImage::Format_RGB32);
     const QColor sheet = Theme::now()["sheet-raised"];
     const Colour ground{static_cast<std::uint8_t>(sheet.red()),
@@ -40,6 +40,8 @@ VariantsDialog::VariantsDialog(Session& session, const ReadingsDesk& desk, QWidg
     setObjectName("variantsDialog");
     setWindowTitle(tr("Variants at %1 px").arg(smallWidth));
     setAttribute(Qt::WA_DeleteOnClose);
+    // What is asked here is asked of the kit that is open.
+    connect(&session_, &Session::opened, this, &QDialog::reject);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(24, 20, 24, 16);
     column->setSpacing(16);
@@ -80,7 +82,8 @@ void VariantsDialog::refresh() {
         picture->setFixedWidth(smallWidth);
         const PieceState* state = desk_.state(piece->id);
         if (state && state->frame)
-            picture->setPixmap(QPixmap::fromImage(smallPicture(*state->frame, smallWidth)));
+            picture->setPixmap(
+                QPixmap::fromImage(smallPicture(*state->frame, {smallWidth, 3 * smallWidth})));
         else if (!state || state->refusal.isEmpty())
             picture->setText(tr("Measuring …"));
         column->addWidget(picture);

@@ -89,6 +89,10 @@ QString heavy(const QString& words) {
     return "<span style='font-weight:600'>" + words.toHtmlEscaped() + "</span>";
 }
 
+QString counted(qsizetype count, const QString& one, const QString& many) {
+    return count == 1 ? one : many.arg(count);
+}
+
 QString literally(QString words) {
     return words.replace('&', "&&");
 }

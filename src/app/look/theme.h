@@ -42,6 +42,9 @@ QFont interfaceFont(int px, int weight = 400);
 // Words in the heavy weight for a label with mixed weights; the font has no bold, only semibold.
 QString heavy(const QString& words);
 
+// "1 photo", "2 photos": `one` as it stands, or `many` with the number in its place.
+QString counted(qsizetype count, const QString& one, const QString& many);
+
 // A person's own words on a button or in a menu: their "&" is no key.
 QString literally(QString words);
 

@@ -15,6 +15,7 @@
 #include "film/take_still.h"
 #include "links/links.h"
 #include "look/style.h"
+#include "look/theme.h"
 #include "rehearse/host_words.h"
 #include "report/report.h"
 #include "widgets/pages.h"
@@ -358,12 +359,15 @@ void RehearseView::tellWall() {
         if (const PieceState* state = desk_.state(piece.id);
             state && state->verdict == Verdict::fail)
             ++fails;
-    headline_->setText(heavy(tr("Wall of the kit")) + "&nbsp;&nbsp; " +
-                       (wall_->complete() ? tr("%1 surfaces of %2 pieces; %3 fail")
-                                                .arg(wall_->tiles())
-                                                .arg(session_.kit().pieces.size())
-                                                .arg(fails)
-                                          : tr("%1 surfaces so far …").arg(wall_->tiles())));
+    const QString surfaces = counted(wall_->tiles(), tr("1 surface"), tr("%1 surfaces"));
+    headline_->setText(
+        heavy(tr("Wall of the kit")) + "&nbsp;&nbsp; " +
+        (wall_->complete()
+             ? tr("%1 of %2; %3 fail")
+                   .arg(surfaces, counted(static_cast<qsizetype>(session_.kit().pieces.size()),
+                                          tr("1 piece"), tr("%1 pieces")))
+                   .arg(fails)
+             : tr("%1 so far …").arg(surfaces)));
 }
 
 void RehearseView::writeReport(const Path& file) {

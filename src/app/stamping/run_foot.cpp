@@ -243,9 +243,10 @@ void RunFoot::tell() {
                       [](const StampPhoto& photo) { return photo.choice.leftOut || photo.bad; }));
     if (desk_.measuring())
         words_->setText(tr("%1 of %2 measured").arg(desk_.measuredCount()).arg(all));
-    else
-        words_->setText(left > 0 ? tr("%1 photos, %2 not marked").arg(all).arg(left)
-                                 : tr("%1 photos").arg(all));
+    else {
+        const QString photos = counted(all, tr("1 photo"), tr("%1 photos"));
+        words_->setText(left > 0 ? tr("%1, %2 not marked").arg(photos).arg(left) : photos);
+    }
     const PhotoAsked photo = asked().photo;
     const auto blocks = std::count_if(
         desk_.photos().begin(), desk_.photos().end(),
@@ -253,7 +254,8 @@ void RunFoot::tell() {
     const bool own = !photo.within && photo.quality == 0 &&
                      photo.format.value_or(Content::jpeg) == Content::jpeg && !photo.limit;
     left_->setVisible(own && blocks > 0 && !desk_.measuring());
-    left_->setText(tr("%1 JPEGs not encoded again").arg(blocks));
+    left_->setText(
+        counted(blocks, tr("1 JPEG not encoded again"), tr("%1 JPEGs not encoded again")));
 }
 
 }  // namespace zl::app

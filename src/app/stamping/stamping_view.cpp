@@ -139,7 +139,8 @@ QWidget* StampingView::buildMiddle() {
 
 void StampingView::refresh() {
     const int count = static_cast<int>(desk_.photos().size());
-    headline_->setText(count == 0 ? tr("Photographs") : tr("%1 photos").arg(count));
+    headline_->setText(count == 0 ? tr("Photographs")
+                                  : counted(count, tr("1 photo"), tr("%1 photos")));
     pages_->setCurrentIndex(count == 0 ? 0 : 1);
     clear_->setEnabled(count > 0 && !desk_.running());
     onto_->setEnabled(session_.piece() != nullptr);

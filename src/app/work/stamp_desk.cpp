@@ -9,6 +9,13 @@
 #include "store/stamp_json.h"
 
 namespace zl::app {
+namespace {
+
+QString filesWords(std::size_t count) {
+    return count == 1 ? StampDesk::tr("1 file") : StampDesk::tr("%1 files").arg(count);
+}
+
+}  // namespace
 // The run hears from its jobs, and its jobs hear whether to wait.
 class StampDesk::Hand : public RunHand {
   public:
@@ -265,7 +272,7 @@ void StampDesk::show() {
             this,
             [this, seen, serial] {
                 shownShows_ = serial;
-                Q_EMIT shown(seen);
+                if (now_ >= 0) Q_EMIT shown(seen);  // else they were all taken away meanwhile
             },
             Qt::QueuedConnection);
     });
@@ -377,12 +384,12 @@ void StampDesk::undoRun() {
             if (!undone)
                 return session_.tell(QString::fromStdString(undone.error().sentence()), true);
             outcome_.reset();
-            session_.tell(
-                undone->changed.empty()
-                    ? tr("%n files removed; the photographs are as they were.", nullptr,
-                         static_cast<int>(undone->removed.size()))
-                    : tr("%1 files were changed since and stay.").arg(undone->changed.size()),
-                !undone->changed.empty());
+            session_.tell(undone->changed.empty()
+                              ? tr("%1 removed; the photographs are as they were.")
+                                    .arg(filesWords(undone->removed.size()))
+                              : tr("%1 changed since and left as they are.")
+                                    .arg(filesWords(undone->changed.size())),
+                          !undone->changed.empty());
             Q_EMIT runChanged();
         });
 }

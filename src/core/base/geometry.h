@@ -18,6 +18,14 @@ struct PixelSize {
     bool operator==(const PixelSize&) const = default;
 };
 
+// As large as `most` allows in the shape of `size`, which is not empty; 1 px a side at least.
+inline PixelSize shapeWithin(PixelSize size, PixelSize most) {
+    const double scale = std::min(static_cast<double>(most.width) / size.width,
+                                  static_cast<double>(most.height) / size.height);
+    return {std::max(1, static_cast<int>(std::lround(size.width * scale))),
+            std::max(1, static_cast<int>(std::lround(size.height * scale)))};
+}
+
 struct PixelRect {
     int left = 0, top = 0, right = 0, bottom = 0;
 

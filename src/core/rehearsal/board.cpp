@@ -15,6 +15,7 @@ Board::Board(PixelSize size, Colour ground)
     : size_(size),
       surface_(cairo_image_surface_create(CAIRO_FORMAT_RGB24, size.width, size.height)),
       cairo_(cairo_create(surface_.get())) {
+    if (cairo_surface_status(surface_.get()) != CAIRO_STATUS_SUCCESS) throw std::bad_alloc();
     fill(RealRect::of(size), ground);
 }
 

@@ -192,11 +192,12 @@ Result<void> StandInHost::publish(const std::string& pieceId, const Brief& brief
     if (!bytes) return passOn(bytes.error());
     const auto picture = decode(*bytes, draft->filename().string());
     if (!picture) return passOn(picture.error());
+    const auto met = asMet(picture->pixels);
     std::set<int> widths;
     for (const SurfaceSpec& surface : brief.surfaces)
-        widths.insert(copyWidth(surface, brief, picture->pixels->size()));
+        widths.insert(copyWidth(surface, brief, met->size()));
     for (const int width : widths) {
-        const auto copy = displayCopy(*picture->pixels, width, copyQuality());
+        const auto copy = displayCopy(*met, width, copyQuality());
         if (!copy) return passOn(copy.error());
         if (auto done =
                 keep(pieceId, fmt::format("display-{}", width), *copy, usualEnding(sniff(*copy)));

@@ -16,7 +16,7 @@ namespace zl {
 class HostCopies {
   public:
     HostCopies(std::shared_ptr<const Straight8> picture, int quality)
-        : picture_(std::move(picture)), quality_(quality) {}
+        : picture_(asMet(std::move(picture))), quality_(quality) {}
     PixelSize size() const { return picture_->size(); }
     // The copy of that width, px; nothing when it could not be made, and then `trouble` says why.
     std::shared_ptr<const Straight8> at(int width);

@@ -104,6 +104,13 @@ std::vector<Sight> sightsOf(const Brief& brief, const Posted& posted) {
     return all;
 }
 
+std::shared_ptr<const Straight8> asMet(std::shared_ptr<const Straight8> picture) {
+    constexpr int highest = 8;  // times its width
+    if (picture->height() <= highest * picture->width()) return picture;
+    return std::make_shared<const Straight8>(
+        partOf(*picture, {0, 0, picture->width(), highest * picture->width()}));
+}
+
 std::string placeOf(const SurfaceSpec& surface) {
     if (surface.kind == SurfaceKind::page || surface.kind == SurfaceKind::round)
         return "Channel page";
@@ -132,12 +139,15 @@ Result<Surface> drawSurface(const Sight& sight, const Brief& brief, PixelSize pi
                             const CopyOfWidth& shown, const Posted& posted) {
     const auto copy = shown(copyWidth(sight.spec, brief, picture));
     if (!copy || copy->empty()) return fail(Code::unreadable, "There is no picture to show.");
-    Surface surface = drawingOf(sight.spec)(sight, {brief, themeNamed(sight.theme), copy, posted});
-    surface.spec = sight.spec.id;
-    surface.theme = sight.theme;
-    surface.id = sight.id;
-    surface.title = sight.title;
-    return surface;
+    return unlessTooLarge(sight.title, [&]() -> Result<Surface> {
+        Surface surface =
+            drawingOf(sight.spec)(sight, {brief, themeNamed(sight.theme), copy, posted});
+        surface.spec = sight.spec.id;
+        surface.theme = sight.theme;
+        surface.id = sight.id;
+        surface.title = sight.title;
+        return surface;
+    });
 }
 
 Result<std::vector<Surface>> drawSurfaces(const Brief& brief, PixelSize picture,

@@ -16,6 +16,10 @@
 
 namespace zl {
 
+// What surfaces show of a picture: all of it, or of one that is more than eight times as high as
+// wide, the part at its top. A page as wide as a surface is would be miles high.
+std::shared_ptr<const Straight8> asMet(std::shared_ptr<const Straight8> picture);
+
 struct Surface {
     std::string id;           // "feed-card-light"
     std::string title;        // "Feed card, 360 px, light"

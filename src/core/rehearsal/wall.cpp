@@ -78,15 +78,15 @@ std::vector<WallPiece> wallPiecesOf(const Piece& piece, const Briefs& briefs,
     const double length = piece.video ? piece.video->length : usualLength;
     if (const Brief* brief = briefs.find(piece.brief))
         all.push_back(
-            {piece.id, piece.title, std::make_shared<const Brief>(*brief), frame, length});
+            {piece.id, piece.title, std::make_shared<const Brief>(*brief), asMet(frame), length});
     for (const Slice& slice : piece.slices) {
         const Brief* own = briefs.find(slice.brief);
         if (!own || slice.place.empty() ||
             slice.place.intersected(PixelRect::of(frame->size())) != slice.place)
             continue;
         all.push_back({piece.id, piece.title, std::make_shared<const Brief>(*own),
-                       std::make_shared<const Straight8>(partOf(*frame, slice.place)), length,
-                       slice.name});
+                       asMet(std::make_shared<const Straight8>(partOf(*frame, slice.place))),
+                       length, slice.name});
     }
     return all;
 }

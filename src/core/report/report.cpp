@@ -93,9 +93,9 @@ Result<Report> reportOf(const Kit& kit, const Briefs& briefs, InkStore& store, s
         if (!figures.empty()) body += "<h3>Where it is met</h3>\n" + figures;
         body += "</section>\n";
     }
-    out.html =
-        pageOf(escaped(kit.title), fmt::format("<p>{} pieces. Worst reading: {}.</p>\n{}",
-                                               kit.pieces.size(), verdictTag(out.worst), body));
+    out.html = pageOf(escaped(kit.title),
+                      fmt::format("<p>{} piece{}. Worst reading: {}.</p>\n{}", kit.pieces.size(),
+                                  kit.pieces.size() == 1 ? "" : "s", verdictTag(out.worst), body));
     if (progress) progress(1);
     return out;
 }

@@ -43,5 +43,34 @@ TEST(Wall, HoldsEverySurfaceOfEveryPieceOnce) {
               Code::cancelled);
 }
 
+// A page as wide as a surface would be as high as 3,360,000 px for the highest frame there may be.
+TEST(Wall, APieceOfAnyShapeIsMetEverywhere) {
+    for (const PixelSize frame : {PixelSize{1, 20'000}, {20'000, 1}, {1, 1}})
+        for (const Brief& brief : briefs().all) {
+            Piece piece;
+            piece.brief = brief.id;
+            const auto pieces = wallPiecesOf(
+                piece, briefs(),
+                std::make_shared<const Straight8>(Straight8::cleared(frame, 0xFF4060A0u)));
+            std::size_t drawn = 0;
+            const auto done =
+                drawWall(pieces, "x", {240, 150}, {}, [&](std::size_t, const Tile&) { ++drawn; });
+            EXPECT_TRUE(done) << brief.id;
+            EXPECT_EQ(drawn, tilesOf(pieces)) << brief.id;
+        }
+}
+
+TEST(Wall, OfAPictureFarHigherThanWideTheTopIsMet) {
+    const auto of = [](PixelSize size) {
+        return std::make_shared<const Straight8>(
+            painted(size, [](int, int y) { return packed(y % 256, y / 256, 0, 255); }));
+    };
+    const auto usual = of({100, 800}), high = of({100, 801});
+    EXPECT_EQ(asMet(usual), usual);
+    const auto met = asMet(high);
+    EXPECT_EQ(met->size(), (PixelSize{100, 800}));
+    EXPECT_EQ(met->row(799)[99], high->row(799)[99]);
+}
+
 }  // namespace
 }  // namespace zl::test

@@ -168,9 +168,8 @@ void Overlay::paintWords(QPainter& painter, const QRect& widget, const QString& 
                                    "paste one, or use “+ Add” beside it.");
     constexpr int how = Qt::AlignCenter | Qt::TextWordWrap;
     painter.setFont(interfaceFont(15, 500));
-    const QRect box =
-        painter.boundingRect(widget.adjusted(60, 0, -60, 0), how, words).adjusted(-20, -14, 20, 14);
-    painter.fillRect(box, Theme::now()["sheet-raised"]);
+    const QRect box = painter.boundingRect(widget.adjusted(60, 0, -60, 0), how, words);
+    painter.fillRect(box.adjusted(-20, -14, 20, 14), Theme::now()["sheet-raised"]);
     painter.setPen(Theme::now()["ink"]);
     painter.drawText(box, how, words);
 }

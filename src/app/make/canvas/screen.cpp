@@ -50,10 +50,8 @@ void Screen::ask(CropTool& crop) {
             plain.picture()->tone = {};
             if (auto changed = withChangedLayer(kit, piece->id, plain)) kit = std::move(*changed);
         }
-        constexpr int wide = 640;  // px of the overview
-        const double high = wide * 1.0 * piece->frame.height / piece->frame.width;
-        if (overviewWanted && !viewport_.holdsFrame())
-            overview = {wide, std::max(1, static_cast<int>(std::lround(high)))};
+        constexpr PixelSize most{640, 2560};  // of the overview
+        if (overviewWanted && !viewport_.holdsFrame()) overview = shapeWithin(piece->frame, most);
     }
     desk_.ask({std::move(kit), shown, viewport_.mapping(), viewport_.devicePixels(), backdrop,
                tokenColour("surround"), original_ ? std::nullopt : session_.clock().moment(),
