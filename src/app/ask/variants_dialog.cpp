@@ -81,10 +81,11 @@ void VariantsDialog::refresh() {
         picture->setObjectName("variantPicture");
         picture->setFixedWidth(smallWidth);
         const PieceState* state = desk_.state(piece->id);
-        if (state && state->frame)
-            picture->setPixmap(
-                QPixmap::fromImage(smallPicture(*state->frame, {smallWidth, 3 * smallWidth})));
-        else if (!state || state->refusal.isEmpty())
+        if (state && state->frame) {
+            const QImage small = smallPicture(*state->frame, {smallWidth, 3 * smallWidth});
+            picture->setPixmap(QPixmap::fromImage(small));
+            picture->setFixedHeight(small.height());
+        } else if (!state || state->refusal.isEmpty())
             picture->setText(tr("Measuring …"));
         column->addWidget(picture);
         auto* title = new QLabel(QString::fromStdString(piece->title));

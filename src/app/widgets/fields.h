@@ -56,11 +56,11 @@ class NumberField : public QLineEdit {
     int decimals_ = 2;
 };
 
-// A path, whose end is what matters: while it is not being typed in, what does not fit is left out
-// at its beginning.
 // A path that was typed, made whole: "~" and what has no root begin at the home folder.
 QString wholePath(const QString& typed);
 
+// A path, whose end is what matters: while it is not being typed in, what does not fit is left out
+// at its beginning.
 class PathField : public QLineEdit {
     Q_OBJECT
   public:
@@ -89,8 +89,8 @@ class ColourField : public QWidget {
     void commit();
     void offer();
     void choose();
-    QLineEdit* text_;
     void fill(std::optional<Colour> colour);
+    QLineEdit* text_;
     QToolButton* swatch_;
     std::optional<Colour> shown_;
 };

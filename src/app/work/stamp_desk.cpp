@@ -16,6 +16,7 @@ QString filesWords(std::size_t count) {
 }
 
 }  // namespace
+
 // The run hears from its jobs, and its jobs hear whether to wait.
 class StampDesk::Hand : public RunHand {
   public:

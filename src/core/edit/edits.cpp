@@ -221,7 +221,10 @@ Result<Kit> withPieceDoubled(const Kit& kit, std::string_view pieceId, bool asVa
     Piece copy = *at;
     copy.variantOf = !asVariant ? "" : at->variantOf.empty() ? at->id : at->variantOf;
     const char* word = asVariant ? "variant" : "copy";
-    const std::string stem = cutToFit(at->title, longestName - 16);
+    // A variant of a variant is another one of the same piece, and is called so.
+    const Piece* root = asVariant ? kit.piece(copy.variantOf) : nullptr;
+    const Piece& named = root ? *root : *at;
+    const std::string stem = cutToFit(named.title, longestName - 16);
     for (int i = asVariant ? 2 : 1;; ++i) {
         copy.title =
             i == 1 ? fmt::format("{}, {}", stem, word) : fmt::format("{}, {} {}", stem, word, i);
@@ -230,8 +233,8 @@ Result<Kit> withPieceDoubled(const Kit& kit, std::string_view pieceId, bool asVa
             break;
     }
     copy.id = idFromTitle(copy.title, kit);
-    copy.release.name = cutToFit(stemOf(copy.release.name), 100) + "-" +
-                        copy.id.substr(copy.id.rfind(word)) + endingOf(at->release.name);
+    copy.release.name = cutToFit(stemOf(named.release.name), 100) + "-" +
+                        copy.id.substr(copy.id.rfind(word)) + endingOf(named.release.name);
     Kit next = kit;
     next.pieces.insertAt(static_cast<std::size_t>(at - kit.pieces.begin()) + 1, std::move(copy));
     return next;

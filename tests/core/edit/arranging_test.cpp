@@ -125,7 +125,10 @@ TEST(Variants, StandBehindTheirPieceAndKnowIt) {
     EXPECT_EQ(kit.pieces[2].variantOf, "p");
     EXPECT_EQ(variantsOf(kit, kit.pieces[1]).size(), 3u);
     EXPECT_EQ(variantsOf(kit, kit.pieces[1]).front()->id, "p");
-    EXPECT_NE(kit.pieces[1].release.name, kit.pieces[0].release.name);
+    EXPECT_EQ(kit.pieces[1].title, "Made for a test, variant 2");
+    EXPECT_EQ(kit.pieces[2].title, "Made for a test, variant 3");
+    EXPECT_EQ(kit.pieces[1].release.name, "made-for-a-test-variant-2");
+    EXPECT_EQ(kit.pieces[2].release.name, "made-for-a-test-variant-3");
     EXPECT_EQ(good(withPieceDoubled(threeBars(), "p", false)).pieces[1].variantOf, "");
 }
 
