@@ -342,6 +342,7 @@ TEST_F(Craft, TheFrameIsScaledRelaidPutRoundAndTrimmed) {
 }
 
 TEST_F(Craft, LayersAreCopiedBetweenPiecesWithTheirPictures) {
+    QApplication::clipboard()->clear();  // of what another test left there
     openDemo();
     session().choice().chooseLayers({2, 4}, 4);
     trigger("copyLayers");

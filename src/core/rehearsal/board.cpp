@@ -131,10 +131,12 @@ void Board::rim(const RealRect& r, Colour c, double width) {
 
 Straight8 Board::standing(const PixelRect& at) {
     cairo_surface_flush(surface_.get());
-    Straight8 out(at.size());
-    for (int y = 0; y < at.height(); ++y) {
+    // What stands beside the board is black.
+    Straight8 out = Straight8::cleared(at.size(), packed(0, 0, 0, 255));
+    const PixelRect seen = at.intersected(PixelRect::of(size_));
+    for (int y = seen.top - at.top; y < seen.bottom - at.top; ++y) {
         const auto* row = reinterpret_cast<const std::uint32_t*>(data(at.top + y)) + at.left;
-        for (int x = 0; x < at.width(); ++x)
+        for (int x = seen.left - at.left; x < seen.right - at.left; ++x)
             out.row(y)[x] =
                 packed(static_cast<int>(row[x] >> 16 & 255u), static_cast<int>(row[x] >> 8 & 255u),
                        static_cast<int>(row[x] & 255u), 255);
